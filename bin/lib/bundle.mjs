@@ -1,0 +1,44 @@
+/** Bundles what runs in plain Node: the command line and the server's helpers. */
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { root } from './root.mjs';
+
+/** Bundle name to its source; the packages beside it stay outside. */
+const BUNDLES = {
+  dialtune: 'src/cli/main.ts',
+  measureWorker: 'src/server/measureWorker.ts',
+  prepare: 'src/server/prepare.ts',
+  bench: 'bin/lib/bench.ts',
+};
+
+const newest = (path) => {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.mtimeMs;
+  return Math.max(stat.mtimeMs, ...readdirSync(path).map((name) => newest(join(path, name))));
+};
+
+/** Builds the named bundles where they are missing or older than the sources. */
+export async function bundle(names = Object.keys(BUNDLES)) {
+  const wanted = names.filter((name) => existsSync(join(root, BUNDLES[name])));
+  const changed = Math.max(newest(join(root, 'src')), newest(join(root, 'bin/lib')), newest(join(root, 'package-lock.json')));
+  const stale = wanted.filter((name) => {
+    const file = join(root, 'dist', `${name}.mjs`);
+    return !existsSync(file) || statSync(file).mtimeMs < changed;
+  });
+  if (stale.length === 0) return;
+  const { build } = await import('esbuild');
+  await build({
+    absWorkingDir: root,
+    entryPoints: Object.fromEntries(stale.map((name) => [name, BUNDLES[name]])),
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    external: ['sequelize', 'mariadb', 'umzug'],
+    alias: { '@': join(root, 'src') },
+    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    logLevel: 'warning',
+  });
+}

@@ -1,0 +1,40 @@
+# Sourced by the commands: installs the npm packages when the lock file has changed since the last time.
+need_node() {
+  if ! command -v node >/dev/null 2>&1 || ! command -v npm >/dev/null 2>&1; then
+    echo "Node.js 20 or newer with npm is needed and was not found." >&2
+    exit 1
+  fi
+}
+
+need_packages() {
+  need_node
+  if [ ! -f node_modules/.dialtune-lock ] || ! cmp -s package-lock.json node_modules/.dialtune-lock; then
+    echo "Installing the npm packages ..." >&2
+    npm ci --no-audit --no-fund --loglevel=error >&2 || exit 1
+    cp package-lock.json node_modules/.dialtune-lock
+  fi
+}
+
+# need_programs PACKAGE:PROGRAM ... : installs Debian packages whose program (or file) is missing.
+need_programs() {
+  missing=""
+  for pair in "$@"; do
+    package=${pair%%:*}
+    program=${pair#*:}
+    case "$program" in
+      /*) [ -e "$program" ] || missing="$missing $package" ;;
+      *) command -v "$program" >/dev/null 2>&1 || [ -x "/usr/sbin/$program" ] || missing="$missing $package" ;;
+    esac
+  done
+  [ -n "$missing" ] || return 0
+  if [ "$(id -u)" != 0 ]; then
+    echo "These Debian packages are missing. Please run once:" >&2
+    echo "  sudo apt-get install -y --no-install-recommends$missing" >&2
+    exit 1
+  fi
+  echo "Installing from Debian:$missing ..." >&2
+  export DEBIAN_FRONTEND=noninteractive
+  apt-get update -qq >&2 || true
+  # shellcheck disable=SC2086
+  apt-get install -y -qq --no-install-recommends $missing >&2
+}

@@ -1,0 +1,73 @@
+/** dialtune fit: which equalizer dials to set to what, from one recording. */
+import { type Fit, FitImpossible, fitEqualizer } from '../core/advice/fitEqualizer.ts';
+import { rankMoves } from '../core/advice/nextMove.ts';
+import { defaultTarget } from '../core/advice/targets.ts';
+import { measureVoice } from '../core/measure/voice.ts';
+import { factoryCard, PURPOSES } from '../core/station/card.ts';
+import { nameOf } from '../core/station/effective.ts';
+import { valueText } from '../core/station/sheet.ts';
+import { InputError } from './errors.ts';
+import { openVoice, readCard, readCurve, readRig } from './inputs.ts';
+import { noFiles, oneOf, optional, parse, required } from './options.ts';
+
+export async function fit(args: readonly string[]): Promise<{ json: object; text: string }> {
+  const parsed = parse(args, ['rig', 'voice', 'mic', 'purpose', 'card']);
+  noFiles(parsed);
+  const rigPath = required(parsed, 'rig');
+  const voicePath = required(parsed, 'voice');
+  const purpose = oneOf('purpose', required(parsed, 'purpose'), PURPOSES);
+  const rig = await readRig(rigPath);
+  const cardPath = optional(parsed, 'card');
+  const card = cardPath === undefined ? factoryCard(rig) : await readCard(cardPath, rig);
+  const micPath = optional(parsed, 'mic');
+  const microphone = micPath === undefined ? undefined : await readCurve(micPath);
+  const { detail } = await measureVoice(await openVoice(voicePath));
+  try {
+    const result = fitEqualizer({ rig, card, voice: detail, aim: defaultTarget(purpose), microphone });
+    const [next] = rankMoves(rig, card, result, detail);
+    const json = {
+      rig: rig.name,
+      mode: card.mode,
+      purpose,
+      passbandHz: result.passbandHz,
+      errorBeforeDb: result.errorBeforeDb,
+      ...asJson(result.best),
+      runnerUp: result.runnerUp && asJson(result.runnerUp),
+      nextMove: next ? { ...moveJson(next.move), expected: next.expected } : null,
+      notes: result.notes,
+    };
+    return { json, text: describe(rig.name, result.errorBeforeDb, result.best, result.runnerUp, result.notes) };
+  } catch (error) {
+    if (error instanceof FitImpossible) throw new InputError(error.message);
+    throw error;
+  }
+}
+
+const moveJson = ({ dial, from, to, why }: Fit['moves'][number]) => ({
+  dial: dial.id,
+  menu: dial.menu,
+  label: dial.label,
+  unit: dial.unit,
+  from,
+  to,
+  why,
+});
+
+const asJson = (fitted: Fit) => ({
+  errorAfterDb: fitted.errorDb,
+  alcChangeDb: fitted.alcChangeDb,
+  moves: fitted.moves.map(moveJson),
+  values: fitted.values,
+});
+
+function describe(rig: string, before: number, best: Fit, second: Fit | null, notes: readonly string[]): string {
+  const list = (fitted: Fit) =>
+    fitted.moves.map(({ dial, from, to, why }) => `  ${nameOf(dial)}: ${valueText(dial, from)} -> ${valueText(dial, to)}  ${why}`);
+  return [
+    best.moves.length === 0 ? `${rig}: leave the equalizer as it is.` : `${rig}, in menu order:`,
+    ...list(best),
+    `off the aim by ${before.toFixed(1)} dB RMS now, ${best.errorDb.toFixed(1)} dB after; level into the ALC ${valueText({ unit: 'dB', scale: { kind: 'values', values: [] } }, Number(best.alcChangeDb.toFixed(1)))}: look at the ALC again.`,
+    ...(second ? [`second best (${second.errorDb.toFixed(1)} dB):`, ...list(second)] : []),
+    ...notes,
+  ].join('\n');
+}

@@ -1,0 +1,296 @@
+/**
+ * The equalizer fit: from a voice as heard, the card it was heard with, the rig's real dial positions and an
+ * aim, the dial values that bring the voice nearest to the aim inside the passband.
+ */
+import { type CurvePoint, curveAt } from '../formats/curve.ts';
+import { VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
+import { dbToPower } from '../signal/conversions.ts';
+import { seededRandom } from '../signal/random.ts';
+import { weightedMean } from '../signal/statistics.ts';
+import type { Decibels, Hertz } from '../signal/units.ts';
+import { type Card, type DialValues, valueOn } from '../station/card.ts';
+import { compareMenu, positionsOf } from '../station/dialScale.ts';
+import { effective } from '../station/effective.ts';
+import { bandsResponseDb, type EqualizerBand, equalizerBands } from '../station/equalizer.ts';
+import { type Dial, type DialValue, dialOf, type RigProfile } from '../station/rig.ts';
+import { explainBand, explainDial } from './bandWords.ts';
+import { type Slot, searchGrid } from './gridSearch.ts';
+import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneBasis, toneErrorDb } from './toneError.ts';
+
+/** Costs in squared dB, weighed against the squared RMS error. Small: they decide between near equals. */
+export interface FitCosts {
+  /** For every dial that moves. */
+  readonly move: number;
+  /** For every squared dB of a band's boost beyond 3 dB: boost lifts noise and eats headroom. */
+  readonly boost: number;
+}
+
+export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.01 };
+const FREE_BOOST_DB: Decibels = 3;
+/** Two fits differ when their curves are this far apart (RMS over the bands, gain taken out). */
+const RUNNER_UP_DISTANCE_DB: Decibels = 0.75;
+const RANDOM_SEED = 20;
+
+export interface FitInput {
+  readonly rig: RigProfile;
+  /** The card the voice was recorded with. */
+  readonly card: Card;
+  readonly voice: HeardVoice;
+  readonly aim: readonly CurvePoint[];
+  /** What the judging receiver lets through; limits the bands that count. */
+  readonly receiverPassbandHz?: readonly [Hertz, Hertz];
+  /** Response of a microphone that the recording has not been through. */
+  readonly microphone?: readonly CurvePoint[];
+  readonly costs?: FitCosts;
+}
+
+/** One dial to move. */
+export interface FittedMove {
+  readonly dial: Dial;
+  readonly from: DialValue;
+  readonly to: DialValue;
+  readonly why: string;
+}
+
+export interface Fit {
+  /** All dial values of the card with the fit in it. */
+  readonly values: DialValues;
+  /** Dials that move, in menu order. */
+  readonly moves: readonly FittedMove[];
+  /** RMS error against the aim in dB. */
+  readonly errorDb: Decibels;
+  /** Change of the talk's level into the ALC. */
+  readonly alcChangeDb: Decibels;
+  /** Change of response from the present card, at VOICE_TWELFTH_OCTAVES. */
+  readonly changeDb: readonly Decibels[];
+  /** What each live band does, in words, in band order. */
+  readonly bands: readonly string[];
+}
+
+export interface EqualizerFit {
+  readonly best: Fit;
+  /** A different fit that comes near; null when there is none. */
+  readonly runnerUp: Fit | null;
+  readonly errorBeforeDb: Decibels;
+  readonly passbandHz: readonly [Hertz, Hertz];
+  readonly basis: ToneBasis;
+  /** Remarks on what limits the fit. */
+  readonly notes: readonly string[];
+}
+
+/** Why no fit can be made, in one sentence. */
+export class FitImpossible extends Error {
+  override name = 'FitImpossible';
+}
+
+export const TWELFTH_CENTRES: readonly Hertz[] = VOICE_TWELFTH_OCTAVES.map((band) => band.centreHz);
+const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
+
+/** @throws FitImpossible when the rig has no equalizer in this mode, or too little of the voice was heard */
+export function fitEqualizer(input: FitInput): EqualizerFit {
+  const { rig, card } = input;
+  const notes: string[] = [];
+  const awake = wakeEqualizer(rig, card);
+  const settings = effective(rig, awake);
+  const bands = settings.bands;
+  if (bands.length === 0) throw new FitImpossible(noBandsReason(rig, card));
+  const passbandHz = meet(settings.passbandHz, input.receiverPassbandHz);
+  const voice = input.microphone ? throughMicrophone(input.voice, input.microphone) : input.voice;
+  const basis = toneBasis(voice, input.aim, passbandHz);
+  if (basis.bands.length < 3) {
+    throw new FitImpossible('Too little of the voice stands above the noise inside the passband to fit anything.');
+  }
+  if (basis.noisyHz.length > 0) {
+    notes.push(`Left out because the pauses are nearly as loud: ${basis.noisyHz.map(Math.round).join(', ')} Hz.`);
+  }
+  if (rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown') {
+    notes.push('What this radio\'s width number means is unknown: it was read as octaves and left where it is.');
+  }
+  const presentDb = responseOf(rig, card);
+  const context = { input, awake, bands, basis, voice, passbandHz, presentDb };
+  const found = search(context);
+  const errorBeforeDb = toneErrorDb(basis, FLAT);
+  const fits = found.map((values) => describe(context, values));
+  const left = describe(context, valuesOf(card, rig));
+  const best = fits[0].errorDb < errorBeforeDb ? fits[0] : left;
+  const runnerUp =
+    fits.find((fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB) ?? null;
+  return { best, runnerUp, errorBeforeDb, passbandHz, basis, notes };
+}
+
+interface Context {
+  readonly input: FitInput;
+  /** The card with the equalizer's own switches on. */
+  readonly awake: Card;
+  readonly bands: readonly EqualizerBand[];
+  readonly basis: ToneBasis;
+  readonly voice: HeardVoice;
+  readonly passbandHz: readonly [Hertz, Hertz];
+  /** Response of the card as it stands, which the recording has in it. */
+  readonly presentDb: readonly Decibels[];
+}
+
+/** All values of a card, factory values filled in. */
+const valuesOf = (card: Card, rig: RigProfile): DialValues =>
+  Object.fromEntries(rig.dials.map((dial) => [dial.id, valueOn(card, dial)]));
+
+/** Response of a card's live equalizer bands at VOICE_TWELFTH_OCTAVES. */
+export function responseOf(rig: RigProfile, card: Card, frequencies: readonly Hertz[] = TWELFTH_CENTRES): Decibels[] {
+  const { bands, values } = effective(rig, card);
+  return bandsResponseDb(rig, bands, values, frequencies);
+}
+
+/** Turns on the equalizer's own switches; leaves everything else, the compressor above all, alone. */
+export function wakeEqualizer(rig: RigProfile, card: Card): Card {
+  const values = { ...valuesOf(card, rig) };
+  for (const band of equalizerBands(rig)) {
+    for (const need of dialOf(rig, band.level).needs ?? []) {
+      const other = dialOf(rig, need.dial);
+      if (other.stage === 'equalizer' && !need.is.includes(values[other.id])) values[other.id] = need.is[0];
+    }
+  }
+  return { mode: card.mode, values };
+}
+
+function noBandsReason(rig: RigProfile, card: Card): string {
+  if (rig.equalizer.kind === 'none') return `${rig.name} has no equalizer.`;
+  const first = effective(rig, card).dials.find(({ dial }) => dial.id === equalizerBands(rig)[0].level);
+  return `No equalizer dial of ${rig.name} works here. ${first?.dead?.text ?? ''}`.trim();
+}
+
+const meet = (a: readonly [Hertz, Hertz], b?: readonly [Hertz, Hertz]): readonly [Hertz, Hertz] =>
+  b ? [Math.max(a[0], b[0]), Math.min(a[1], b[1])] : a;
+
+function throughMicrophone(voice: HeardVoice, curve: readonly CurvePoint[]): HeardVoice {
+  const gains = TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(curve, hz)));
+  const apply = (powers: HeardVoice['speechPowers']) => powers.map((power, i) => (power === null ? null : power * gains[i]));
+  return { speechPowers: apply(voice.speechPowers), pausePowers: voice.pausePowers && apply(voice.pausePowers) };
+}
+
+/** Dial parts of a band that the fit may move. */
+function movableDials(rig: RigProfile, band: EqualizerBand): Dial[] {
+  const isUnknown = rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown';
+  return [band.centre, band.level, isUnknown ? null : band.width]
+    .filter((part) => typeof part === 'string')
+    .map((id) => dialOf(rig, id));
+}
+
+/** Every combination of positions of a band's dials, once each. */
+function combinations(dials: readonly Dial[]): DialValue[][] {
+  return dials.reduce<DialValue[][]>(
+    (rows, dial) => rows.flatMap((row) => positionsOf(dial.scale).map((position) => [...row, position])),
+    [[]],
+  );
+}
+
+interface BandSlot extends Slot {
+  readonly dials: readonly Dial[];
+  readonly options: readonly DialValue[][];
+}
+
+function search(context: Context): DialValues[] {
+  const { basis, awake, input, presentDb } = context;
+  const weights = basis.bands.map((band) => band.weight);
+  const scale = weights.map((weight) => Math.sqrt(weight / weights.reduce((a, b) => a + b)));
+  /** Gain taken out, weighted, so that a plain sum of squares is the squared RMS error. */
+  const project = (values: readonly Decibels[], into: Float64Array, at: number) => {
+    const gain = weightedMean(values, weights);
+    for (let b = 0; b < values.length; b++) into[at + b] = scale[b] * (values[b] - gain);
+  };
+  const base = new Float64Array(basis.bands.length);
+  const removed = bandEffects(basis, presentDb);
+  project(basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb), base, 0);
+  const slots = context.bands.map((band) => bandSlot(context, band, input.costs ?? DEFAULT_COSTS, project));
+  return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
+    const values = { ...awake.values };
+    choice.forEach((option, s) => {
+      slots[s].dials.forEach((dial, d) => {
+        values[dial.id] = slots[s].options[option][d];
+      });
+    });
+    return values;
+  });
+}
+
+function bandSlot(
+  { input: { rig }, awake, basis }: Context,
+  band: EqualizerBand,
+  costs: FitCosts,
+  project: (values: readonly Decibels[], into: Float64Array, at: number) => void,
+): BandSlot {
+  const dials = movableDials(rig, band);
+  const now = dials.map((dial) => awake.values[dial.id]);
+  const levelAt = dials.findIndex((dial) => dial.id === band.level);
+  // At 0 dB centre and width do nothing: one option stands for them all, with the dials where they are.
+  const options = combinations(dials).filter(
+    (option) => Number(option[levelAt]) !== 0 || option.every((value, d) => d === levelAt || value === now[d]),
+  );
+  const width = basis.bands.length;
+  const vectors = new Float64Array(options.length * width);
+  const used = [...new Set(basis.bands.flatMap((each) => each.parts))];
+  const frequencies = used.map((i) => TWELFTH_CENTRES[i]);
+  const response = new Float64Array(TWELFTH_CENTRES.length);
+  const values = { ...awake.values };
+  options.forEach((option, o) => {
+    dials.forEach((dial, d) => {
+      values[dial.id] = option[d];
+    });
+    bandsResponseDb(rig, [band], values, frequencies).forEach((db, k) => {
+      response[used[k]] = db;
+    });
+    project(bandEffects(basis, response), vectors, o * width);
+  });
+  const moved = (option: DialValue[]) => option.filter((value, d) => value !== now[d]).length;
+  return {
+    dials,
+    options,
+    vectors,
+    costs: Float64Array.from(options, (option) => {
+      const boost = Math.max(0, Number(option[levelAt]) - FREE_BOOST_DB);
+      return costs.move * moved(option) + costs.boost * boost ** 2;
+    }),
+    present: options.findIndex((option) => moved(option) === 0),
+    flat: nearestToFlat(options, levelAt),
+  };
+}
+
+const nearestToFlat = (options: readonly DialValue[][], levelAt: number): number =>
+  options.reduce((best, option, o) => (Math.abs(Number(option[levelAt])) < Math.abs(Number(options[best][levelAt])) ? o : best), 0);
+
+function describe(context: Context, values: DialValues): Fit {
+  const { input, basis, voice, passbandHz, presentDb, bands } = context;
+  const { rig, card } = input;
+  const response = responseOf(rig, { mode: card.mode, values });
+  const changeDb = response.map((db, i) => db - presentDb[i]);
+  const left = residuals(basis, changeDb);
+  const before = residuals(basis, FLAT);
+  const words = new Map(
+    bands.map((band) => {
+      const own = bandsResponseDb(rig, [band], values, TWELFTH_CENTRES);
+      return [band, explainBand({ band, values, own, basis, before, passbandHz })] as const;
+    }),
+  );
+  const moves = rig.dials
+    .filter((dial) => valueOn(card, dial) !== values[dial.id])
+    .sort(compareMenu)
+    .map((dial) => {
+      const from = valueOn(card, dial);
+      const band = bands.find((each) => [each.centre, each.level, each.width].includes(dial.id));
+      return { dial, from, to: values[dial.id], why: explainDial(rig, dial, from, values[dial.id], band, (band && words.get(band)) ?? '') };
+    });
+  return {
+    values,
+    moves,
+    errorDb: Math.sqrt(weightedMean(left.map((value) => value ** 2), basis.bands.map((band) => band.weight))),
+    alcChangeDb: levelChangeDb(voice, changeDb, passbandHz),
+    changeDb,
+    bands: [...words.values()],
+  };
+}
+
+function distance(basis: ToneBasis, a: Fit, b: Fit): Decibels {
+  const weights = basis.bands.map((band) => band.weight);
+  const apart = bandEffects(basis, a.changeDb.map((db, i) => db - b.changeDb[i]));
+  const gain = weightedMean(apart, weights);
+  return Math.sqrt(weightedMean(apart.map((db) => (db - gain) ** 2), weights));
+}

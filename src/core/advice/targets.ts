@@ -1,0 +1,69 @@
+/** The tone balance aimed at for each purpose, as third-octave levels of speech. */
+import { type CurvePoint, curveAt } from '../formats/curve.ts';
+import { LONG_TERM_SPEECH } from '../measure/longTermSpeech.ts';
+import type { Purpose } from '../station/card.ts';
+
+/**
+ * What each purpose adds to ordinary speech (Byrne et al. 1994). Common practice: for conversations a little
+ * presence; for pile-ups lows down and 2 to 3 kHz up by 5 to 10 dB; contests the same and leaner.
+ */
+const OVER_SPEECH: Record<Purpose, readonly CurvePoint[]> = {
+  natural: [
+    [100, 0],
+    [4000, 0],
+  ],
+  balanced: [
+    [100, -2],
+    [250, 0],
+    [1000, 0],
+    [2000, 3],
+    [2800, 4.5],
+    [4000, 4.5],
+  ],
+  'pile-up': [
+    [100, -14],
+    [200, -8],
+    [315, -4],
+    [500, -1],
+    [800, 0],
+    [1600, 5],
+    [2200, 8],
+    [3000, 8],
+    [4000, 6],
+  ],
+  contest: [
+    [100, -20],
+    [200, -13],
+    [315, -7],
+    [500, -2],
+    [800, 0],
+    [1500, 6],
+    [2200, 10],
+    [3000, 10],
+    [4000, 7],
+  ],
+};
+
+/** The aim's points: third-octave levels in dB, 0 at the strongest; only the shape counts. */
+export function defaultTarget(purpose: Purpose): CurvePoint[] {
+  const raw = LONG_TERM_SPEECH.map(([hz, db]) => [hz, db + curveAt(OVER_SPEECH[purpose], hz)] as const);
+  const top = Math.max(...raw.map(([, db]) => db));
+  return raw.map(([hz, db]) => [hz, Math.round(10 * (db - top)) / 10]);
+}
+
+/** JSON Schema of edited points. */
+export const targetSchema = {
+  type: 'array',
+  minItems: 2,
+  maxItems: 40,
+  items: {
+    type: 'array',
+    items: [
+      { type: 'number', minimum: 50, maximum: 8000 },
+      { type: 'number', minimum: -60, maximum: 20 },
+    ],
+    minItems: 2,
+    maxItems: 2,
+    additionalItems: false,
+  },
+} as const;

@@ -1,0 +1,103 @@
+/**
+ * How far a voice is from an aim: RMS in dB over the third octaves inside the passband, overall gain free.
+ * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
+ */
+import { type CurvePoint, curveAt } from '../formats/curve.ts';
+import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
+import { powerToDb } from '../signal/conversions.ts';
+import { sum, weightedMean } from '../signal/statistics.ts';
+import type { Decibels, Hertz, Power } from '../signal/units.ts';
+
+const PARTS = 4;
+/** A band whose talk is less than this above the pauses tells more of the noise than of the voice. */
+const LEAST_OVER_NOISE = 2;
+/** Of its four parts a band must have two inside the passband. */
+const LEAST_PARTS = 2;
+
+/** A third octave that can be judged. */
+export interface ToneBand {
+  readonly centreHz: Hertz;
+  /** Which twelfths (indices into VOICE_TWELFTH_OCTAVES) lie inside the passband. */
+  readonly parts: readonly number[];
+  /** Share of the band's power in each of `parts`; sums to 1. */
+  readonly shares: readonly number[];
+  /** Level as heard, as if the whole band were as strong as its parts inside. */
+  readonly heardDb: Decibels;
+  readonly aimDb: Decibels;
+  /** Share of the band inside the passband: its weight. */
+  readonly weight: number;
+}
+
+export interface ToneBasis {
+  readonly bands: readonly ToneBand[];
+  /** Bands inside the passband that are mostly noise and are left out. */
+  readonly noisyHz: readonly Hertz[];
+}
+
+/** What was heard, in power per twelfth octave; null where the file does not reach. */
+export interface HeardVoice {
+  readonly speechPowers: readonly (Power | null)[];
+  readonly pausePowers: readonly (Power | null)[] | null;
+}
+
+/** Lays a heard voice and an aim over the bands inside a passband. */
+export function toneBasis(voice: HeardVoice, aim: readonly CurvePoint[], [low, high]: readonly [Hertz, Hertz]): ToneBasis {
+  const bands: ToneBand[] = [];
+  const noisyHz: Hertz[] = [];
+  VOICE_THIRD_OCTAVES.forEach(({ centreHz }, b) => {
+    const all = Array.from({ length: PARTS }, (_, i) => b * PARTS + i);
+    const parts = all.filter((i) => {
+      const part = VOICE_TWELFTH_OCTAVES[i];
+      return part.centreHz >= low && part.centreHz <= high && (voice.speechPowers[i] ?? 0) > 0;
+    });
+    if (parts.length < LEAST_PARTS) return;
+    const total = sum(parts.map((i) => voice.speechPowers[i] ?? 0));
+    const noise = sum(parts.map((i) => voice.pausePowers?.[i] ?? 0));
+    if (noise * LEAST_OVER_NOISE > total) {
+      noisyHz.push(centreHz);
+      return;
+    }
+    bands.push({
+      centreHz,
+      parts,
+      shares: parts.map((i) => (voice.speechPowers[i] ?? 0) / total),
+      heardDb: powerToDb((total * PARTS) / parts.length),
+      aimDb: curveAt(aim, centreHz),
+      weight: parts.length / PARTS,
+    });
+  });
+  return { bands, noisyHz };
+}
+
+/** A response given at every twelfth octave, as what it does to each band. */
+export const bandEffects = (basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels[] =>
+  basis.bands.map(({ parts, shares }) => sum(parts.map((i, k) => shares[k] * responseDb[i])));
+
+/** Residual of each band after a response, the overall gain taken out. */
+export function residuals(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels[] {
+  const weights = basis.bands.map((band) => band.weight);
+  const effects = bandEffects(basis, responseDb);
+  const raw = basis.bands.map((band, b) => band.heardDb + effects[b] - band.aimDb);
+  const gain = weightedMean(raw, weights);
+  return raw.map((value) => value - gain);
+}
+
+/** RMS of the residuals in dB. */
+export function toneErrorDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels {
+  const weights = basis.bands.map((band) => band.weight);
+  const squares = residuals(basis, responseDb).map((value) => value ** 2);
+  return Math.sqrt(weightedMean(squares, weights));
+}
+
+/** Level of talk inside the passband after a response, re before: what the ALC will see of it. */
+export function levelChangeDb(voice: HeardVoice, responseDb: ArrayLike<Decibels>, [low, high]: readonly [Hertz, Hertz]): Decibels {
+  let before = 0;
+  let after = 0;
+  VOICE_TWELFTH_OCTAVES.forEach(({ centreHz }, i) => {
+    const power = voice.speechPowers[i] ?? 0;
+    if (centreHz < low || centreHz > high) return;
+    before += power;
+    after += power * 10 ** (responseDb[i] / 10);
+  });
+  return before > 0 ? powerToDb(after / before) : 0;
+}

@@ -1,0 +1,37 @@
+/** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
+import { BiquadChain, highPass, lowPass } from '../signal/biquad.ts';
+import { powerToDb } from '../signal/conversions.ts';
+import { FrameMeter } from '../signal/frames.ts';
+import { median } from '../signal/statistics.ts';
+import type { Decibels, Hertz } from '../signal/units.ts';
+
+const LOW_HZ = 15;
+const HIGH_HZ = 70;
+/** Common practice: a pop is as loud as the talk itself and stands far out of the usual rumble. */
+const RE_SPEECH_DB: Decibels = -6;
+const RE_RUMBLE_DB: Decibels = 20;
+
+export class PlosiveMeter {
+  readonly #filter: BiquadChain;
+  readonly #frames: FrameMeter;
+
+  constructor(sampleRateHz: Hertz) {
+    this.#filter = new BiquadChain([
+      highPass(sampleRateHz, LOW_HZ),
+      lowPass(sampleRateHz, HIGH_HZ),
+      lowPass(sampleRateHz, HIGH_HZ),
+    ]);
+    this.#frames = new FrameMeter(sampleRateHz);
+  }
+
+  push(block: Float64Array): void {
+    this.#frames.push(this.#filter.process(block.slice()));
+  }
+
+  /** Number of pops, adjoining frames counted once. @param speechDb active speech level */
+  pops(speechDb: Decibels): number {
+    const levels = this.#frames.result().powers.map(powerToDb);
+    const least = Math.max(speechDb + RE_SPEECH_DB, median(levels) + RE_RUMBLE_DB);
+    return levels.filter((level, i) => level > least && !(levels[i - 1] > least)).length;
+  }
+}

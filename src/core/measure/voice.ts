@@ -1,0 +1,300 @@
+/**
+ * The voice measurement: receiver audio or a microphone recording in, the contract's numbers out.
+ * Two passes over the file in constant memory (a few numbers per 50 ms are kept): the first finds levels
+ * and where talk is, the second averages spectra and pitch over that.
+ */
+import { mixDown, type SampleSource } from '../formats/samples.ts';
+import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
+import { bandPowers, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
+import { ClippingMeter, clippedShare, FlatTopMeter } from '../signal/clipping.ts';
+import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
+import { FRAME_SECONDS, type FrameLevels, FrameMeter } from '../signal/frames.ts';
+import { LoudnessMeter } from '../signal/loudness.ts';
+import { LEAST_VOICED_SHARE, PitchMeter } from '../signal/pitch.ts';
+import { fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
+import { percentile, slope } from '../signal/statistics.ts';
+import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
+import type { Notes, VoiceDetail, VoiceMeasurement } from './measurement.ts';
+import { occupiedVoiceBand, passbandAgainst } from './passband.ts';
+import { PlosiveMeter } from './plosives.ts';
+import { voiceFindings } from './voiceFindings.ts';
+
+/** Bins of the averaged spectrum are at most this wide (contract). */
+const WIDEST_BIN_HZ = 8;
+/** Above this share of talk there is no pause to hear the room in (contract). */
+const MOST_ACTIVITY = 0.95;
+const TILT_BANDS_HZ: readonly [Hertz, Hertz] = [300, 2600];
+const STRIP_POINTS = 600;
+
+export interface VoiceOptions {
+  /** Channel to measure, counted from 1; without it the mean of all. */
+  readonly channel?: number;
+  /** Recording of the same voice at the microphone, for the -6 dB passband. */
+  readonly reference?: SampleSource;
+  /** Told the share done, 0 to 1, now and then. */
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+export interface VoiceResult {
+  readonly measurement: VoiceMeasurement;
+  readonly detail: VoiceDetail;
+}
+
+/**
+ * Measures a voice recording.
+ * @throws RangeError for a channel the file does not have; the signal's reason when aborted
+ */
+export async function measureVoice(source: SampleSource, options: VoiceOptions = {}): Promise<VoiceResult> {
+  if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
+    throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
+  }
+  const levels = await measureLevels(source, options);
+  const spectra = await measureSpectra(source, options, levels.frames, levels);
+  const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : null;
+  return assemble(source, options, levels, spectra, reference);
+}
+
+interface Levels {
+  frames: FrameLevels;
+  speech: ActiveSpeechMeter;
+  loudness: LoudnessMeter;
+  clipping: ClippingMeter[];
+  highest: number;
+  lowest: number;
+  samples: number;
+  nonFinite: number;
+}
+
+async function eachBlock(
+  source: SampleSource,
+  options: VoiceOptions,
+  [from, to]: readonly [number, number],
+  use: (mono: Float64Array, channels: readonly Float64Array[]) => void,
+): Promise<number> {
+  let done = 0;
+  let nonFinite = 0;
+  for await (const block of source.blocks((count) => {
+    nonFinite += count;
+  })) {
+    options.signal?.throwIfAborted();
+    use(mixDown(block, options.channel), block);
+    done += block[0].length;
+    options.onProgress?.(from + ((to - from) * done) / source.frames);
+  }
+  return nonFinite;
+}
+
+async function measureLevels(source: SampleSource, options: VoiceOptions): Promise<Levels> {
+  const frames = new FrameMeter(source.sampleRateHz);
+  const speech = new ActiveSpeechMeter(source.sampleRateHz);
+  const loudness = new LoudnessMeter(source.sampleRateHz);
+  const clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
+  let highest = 0;
+  let lowest = 0;
+  let samples = 0;
+  const nonFinite = await eachBlock(source, options, [0, 0.35], (mono, channels) => {
+    frames.push(mono);
+    speech.push(mono);
+    loudness.push(mono);
+    clipping.forEach((meter, c) => meter.push(channels[c]));
+    for (const x of mono) {
+      if (x > highest) highest = x;
+      else if (x < lowest) lowest = x;
+    }
+    samples += mono.length;
+  });
+  return { frames: frames.result(), speech, loudness, clipping, highest, lowest, samples, nonFinite };
+}
+
+interface Spectra {
+  speech: Spectrum | null;
+  pauses: Spectrum | null;
+  pitch: PitchMeter;
+  flatTops: FlatTopMeter;
+  plosives: PlosiveMeter;
+}
+
+/** A window counts for talk by its share of active frames, for the pauses when it has none. */
+const speechAndPauses = (frames: FrameLevels) => (start: number, length: number) => {
+  const active = frames.activeShare(start, length);
+  return [active, active === 0 && frames.isPause(start, length) ? 1 : 0];
+};
+
+async function measureSpectra(
+  source: SampleSource,
+  options: VoiceOptions,
+  frames: FrameLevels,
+  { highest, lowest }: Levels,
+): Promise<Spectra> {
+  const rate = source.sampleRateHz;
+  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 2, speechAndPauses(frames));
+  const pitch = new PitchMeter(rate, (start, length) => frames.activeShare(start, length) >= 0.5);
+  const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
+  const plosives = new PlosiveMeter(rate);
+  await eachBlock(source, options, [0.35, options.reference ? 0.8 : 1], (mono) => {
+    averager.push(mono);
+    pitch.push(mono);
+    flatTops.push(mono);
+    plosives.push(mono);
+  });
+  const [speech, pauses] = averager.result();
+  return { speech, pauses, pitch, flatTops, plosives };
+}
+
+/** Long-term spectrum of the active part alone; null in silence. */
+export async function speechSpectrum(source: SampleSource, signal?: AbortSignal): Promise<Spectrum | null> {
+  const rate = source.sampleRateHz;
+  const meter = new FrameMeter(rate);
+  await eachBlock(source, { signal }, [0, 1], (mono) => meter.push(mono));
+  const frames = meter.result();
+  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 1, (start, length) => [
+    frames.activeShare(start, length),
+  ]);
+  await eachBlock(source, { signal }, [0, 1], (mono) => averager.push(mono));
+  return averager.result()[0];
+}
+
+function assemble(
+  source: SampleSource,
+  options: VoiceOptions,
+  levels: Levels,
+  spectra: Spectra,
+  reference: Spectrum | null,
+): VoiceResult {
+  const notes: Notes = {};
+  const { levelDb, activity } = levels.speech.result();
+  const loudnessLufs = levels.loudness.result();
+  const durationS = levels.samples / source.sampleRateHz;
+  if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
+  if (levels.nonFinite > 0) {
+    notes.samples = `${levels.nonFinite} samples were not finite numbers and were read as silence.`;
+  }
+  if (levelDb === null) {
+    for (const key of ['activeSpeechLevelDb', 'activityFactor', 'peakToAverageDb', 'passbandHz', 'snrDb']) {
+      notes[key] = 'The recording is digital silence.';
+    }
+  }
+  if (loudnessLufs === null) {
+    notes.loudnessLufs =
+      durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
+  }
+  const noise = noiseFloor(levels.frames, activity, levelDb, notes);
+  const thirdOctaveDb = thirdOctaves(spectra, notes);
+  const measurement = {
+    kind: 'voice' as const,
+    durationS,
+    sampleRateHz: source.sampleRateHz,
+    clippedShare: clippedShare(levels.clipping),
+    activeSpeechLevelDb: levelDb,
+    activityFactor: activity,
+    loudnessLufs,
+    peakToAverageDb: levelDb === null ? null : levels.frames.peakDb - levelDb,
+    thirdOctaveDb,
+    tiltDbPerOctave: tilt(thirdOctaveDb, notes),
+    passbandHz: passband(spectra.speech, options.reference !== undefined, reference, notes),
+    noiseFloorDb: noise,
+    snrDb: noise === null || levelDb === null ? null : levelDb - noise,
+    pitchHz: pitch(spectra, notes),
+    notes,
+  };
+  const detail = detailOf(levels.frames, spectra);
+  const findings = voiceFindings(measurement, { ...spectra, peakDb: amplitudeToDb(levels.frames.peak) });
+  return { measurement: { ...measurement, findings }, detail };
+}
+
+function noiseFloor(
+  frames: FrameLevels,
+  activity: Fraction | null,
+  levelDb: Decibels | null,
+  notes: Notes,
+): Decibels | null {
+  const heard = frames.powers.filter((power) => power > 0);
+  const reason =
+    levelDb === null || heard.length === 0
+      ? 'The recording is digital silence.'
+      : activity !== null && activity > MOST_ACTIVITY
+        ? 'There is no pause in the talk to hear the room in.'
+        : null;
+  if (reason === null) return percentile(heard.map(powerToDb), 10);
+  notes.noiseFloorDb = reason;
+  notes.snrDb = reason;
+  return null;
+}
+
+function thirdOctaves({ speech, pauses }: Spectra, notes: Notes): [Hertz, Decibels | null][] {
+  const powers = speech ? bandPowers(speech, VOICE_THIRD_OCTAVES) : VOICE_THIRD_OCTAVES.map(() => null);
+  const strongest = Math.max(...powers.map((power) => power ?? 0));
+  const missing = powers.filter((power) => power === null || power === 0).length;
+  if (strongest === 0) notes.thirdOctaveDb = 'The recording is digital silence.';
+  else if (missing > 0) notes.thirdOctaveDb = `${missing} bands lie beyond what this file's sample rate can hold, or are empty.`;
+  const noise = pauses ? bandPowers(pauses, VOICE_THIRD_OCTAVES) : null;
+  const limited = VOICE_THIRD_OCTAVES.filter((_, i) => {
+    const power = powers[i];
+    const floor = noise?.[i];
+    return power !== null && power > 0 && floor != null && floor > power / 2;
+  });
+  if (limited.length > 0 && strongest > 0) {
+    const list = limited.map((band) => `${Math.round(band.centreHz)}`).join(', ');
+    notes.thirdOctaveDb = `${notes.thirdOctaveDb ? `${notes.thirdOctaveDb} ` : ''}Noise-limited, so upper bounds: ${list} Hz.`;
+  }
+  return VOICE_THIRD_OCTAVES.map(({ centreHz }, i) => {
+    const power = powers[i];
+    return [centreHz, power === null || power === 0 || strongest === 0 ? null : powerToDb(power / strongest)];
+  });
+}
+
+function tilt(bands: readonly (readonly [Hertz, Decibels | null])[], notes: Notes): number | null {
+  const [low, high] = TILT_BANDS_HZ;
+  const used = bands.filter(([hz]) => hz > low && hz < high);
+  if (used.some(([, db]) => db === null)) {
+    notes.tiltDbPerOctave = 'Not all bands from 315 to 2500 Hz are there.';
+    return null;
+  }
+  return slope(
+    used.map(([hz]) => Math.log2(hz)),
+    used.map(([, db]) => db ?? 0),
+  );
+}
+
+function passband(
+  speech: Spectrum | null,
+  hasReference: boolean,
+  reference: Spectrum | null,
+  notes: Notes,
+): VoiceMeasurement['passbandHz'] {
+  if (!speech) return null;
+  if (!hasReference) return occupiedVoiceBand(speech);
+  if (!reference) {
+    notes.passbandHz = 'The reference recording is digital silence.';
+    return null;
+  }
+  const edges = passbandAgainst(speech, reference);
+  if (!edges) notes.passbandHz = 'The two recordings have nothing in common between 500 and 2000 Hz.';
+  else if (edges.includes(null)) notes.passbandHz = 'No -6 dB edge was found on the side that is null.';
+  return edges;
+}
+
+function pitch({ pitch: meter }: Spectra, notes: Notes): Hertz | null {
+  const { medianHz } = meter.result();
+  if (medianHz === null) notes.pitchHz = `Under ${100 * LEAST_VOICED_SHARE} % of the talk is voiced between 60 and 400 Hz.`;
+  return medianHz;
+}
+
+function detailOf(frames: FrameLevels, { speech, pauses }: Spectra): VoiceDetail {
+  const perPoint = Math.max(1, Math.ceil(frames.powers.length / STRIP_POINTS));
+  const stripDb: (Decibels | null)[] = [];
+  const stripActive: boolean[] = [];
+  for (let from = 0; from < frames.powers.length; from += perPoint) {
+    const loudest = Math.max(...frames.powers.slice(from, from + perPoint));
+    stripDb.push(loudest > 0 ? powerToDb(loudest) : null);
+    stripActive.push(frames.active.slice(from, from + perPoint).includes(true));
+  }
+  return {
+    speechPowers: speech ? bandPowers(speech, VOICE_TWELFTH_OCTAVES) : VOICE_TWELFTH_OCTAVES.map(() => null),
+    pausePowers: pauses ? bandPowers(pauses, VOICE_TWELFTH_OCTAVES) : null,
+    stripDb,
+    stripSeconds: perPoint * FRAME_SECONDS,
+    stripActive,
+  };
+}

@@ -1,0 +1,80 @@
+/** Levels of 50 ms frames, and which of them are active (someone is talking). */
+import { amplitudeToDb, dbToPower } from './conversions.ts';
+import type { Decibels, Hertz, Power, Seconds } from './units.ts';
+
+export const FRAME_SECONDS: Seconds = 0.05;
+/** A frame is active when its power is within this of the loudest frame's (contract: active part). */
+export const ACTIVE_RANGE_DB: Decibels = 25;
+
+/** Mean-square power of consecutive frames of a stream; a last, shorter frame counts only when it is the only one. */
+export class FrameMeter {
+  readonly frameSamples: number;
+  readonly #powers: Power[] = [];
+  #sum = 0;
+  #filled = 0;
+  #peak = 0;
+
+  constructor(sampleRateHz: Hertz, frameSeconds: Seconds = FRAME_SECONDS) {
+    this.frameSamples = Math.max(1, Math.round(sampleRateHz * frameSeconds));
+  }
+
+  push(block: Float64Array): void {
+    for (let n = 0; n < block.length; n++) {
+      const x = block[n];
+      this.#sum += x * x;
+      if (x > this.#peak) this.#peak = x;
+      else if (-x > this.#peak) this.#peak = -x;
+      if (++this.#filled === this.frameSamples) {
+        this.#powers.push(this.#sum / this.frameSamples);
+        this.#sum = 0;
+        this.#filled = 0;
+      }
+    }
+  }
+
+  result(): FrameLevels {
+    const powers =
+      this.#powers.length === 0 && this.#filled > 0 ? [this.#sum / this.#filled] : this.#powers;
+    return new FrameLevels(powers, this.frameSamples, this.#peak);
+  }
+}
+
+/** What a `FrameMeter` found. */
+export class FrameLevels {
+  readonly active: readonly boolean[];
+
+  constructor(
+    readonly powers: readonly Power[],
+    readonly frameSamples: number,
+    /** Largest magnitude of any sample. */
+    readonly peak: number,
+  ) {
+    let loudest = 0;
+    for (const power of powers) loudest = Math.max(loudest, power);
+    const least = loudest * dbToPower(-ACTIVE_RANGE_DB);
+    this.active = powers.map((power) => power > 0 && power >= least);
+  }
+
+  get peakDb(): Decibels {
+    return amplitudeToDb(this.peak);
+  }
+
+  /** Share of active frames among the frames that samples [start, start + length) touch. */
+  activeShare(start: number, length: number): number {
+    return this.#share(start, length, (frame) => this.active[frame]);
+  }
+
+  /** True when every frame touched is inactive and holds something (digital silence tells nothing of the room). */
+  isPause(start: number, length: number): boolean {
+    return this.#share(start, length, (frame) => !this.active[frame] && this.powers[frame] > 0) === 1;
+  }
+
+  #share(start: number, length: number, matches: (frame: number) => boolean): number {
+    const first = Math.floor(start / this.frameSamples);
+    const last = Math.min(Math.floor((start + length - 1) / this.frameSamples), this.powers.length - 1);
+    if (last < first) return 0;
+    let count = 0;
+    for (let frame = first; frame <= last; frame++) if (matches(frame)) count++;
+    return count / (last - first + 1);
+  }
+}

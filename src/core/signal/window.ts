@@ -1,0 +1,9 @@
+/** Window functions for spectra. */
+
+/**
+ * Hann window, periodic form (as for spectra, not filters), `size` samples.
+ * Source: F. Harris 1978: noise bandwidth 1.50 bins, scalloping 1.42 dB.
+ */
+export function hann(size: number): Float64Array {
+  return Float64Array.from({ length: size }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size));
+}

@@ -1,0 +1,39 @@
+/** The positions a dial can stand at. */
+import type { Dial, DialScale, DialValue } from './rig.ts';
+
+const MOST_POSITIONS = 100_001;
+
+/** Whether `max` is reached from `min` in whole steps (to a millionth of a step). */
+export function dividesEvenly({ min, max, step }: Extract<DialScale, { kind: 'steps' }>): boolean {
+  const count = (max - min) / step;
+  return Math.abs(count - Math.round(count)) < 1e-6 && count < MOST_POSITIONS;
+}
+
+/** Every position, in the order of the dial. */
+export function positionsOf(scale: DialScale): DialValue[] {
+  if (scale.kind === 'values') return scale.values;
+  if (scale.kind === 'options') return scale.options;
+  const count = Math.floor((scale.max - scale.min) / scale.step + 1e-6);
+  return Array.from({ length: count + 1 }, (_, i) => roundAway(scale.min + i * scale.step));
+}
+
+/** Drops what binary fractions add: 0.1 + 0.2 is 0.3 on a dial. */
+const roundAway = (value: number): number => Number(value.toPrecision(12)) + 0;
+
+export const isOnScale = (scale: DialScale, value: DialValue): boolean => positionsOf(scale).includes(value);
+
+/** How the range is told to people. */
+export function rangeText({ scale, unit }: Pick<Dial, 'scale' | 'unit'>): string {
+  const suffix = unit ? ` ${unit}` : '';
+  if (scale.kind === 'options') return scale.options.join(', ');
+  if (scale.kind === 'values') {
+    const { values } = scale;
+    return values.length <= 8 ? `${values.join(', ')}${suffix}` : `${values[0]} to ${values[values.length - 1]}${suffix} in ${values.length} positions`;
+  }
+  return `${scale.min} to ${scale.max}${suffix} in steps of ${scale.step}`;
+}
+
+/** Orders menu addresses as a person does: 4.2 before 4.10; front knobs (no address) first. */
+export function compareMenu(a: Pick<Dial, 'menu'>, b: Pick<Dial, 'menu'>): number {
+  return a.menu.localeCompare(b.menu, 'en', { numeric: true });
+}
