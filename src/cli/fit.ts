@@ -24,7 +24,8 @@ export async function fit(args: readonly string[]): Promise<{ json: object; text
   const { detail } = await measureVoice(await openVoice(voicePath));
   try {
     const result = fitEqualizer({ rig, card, voice: detail, aim: defaultTarget(purpose), microphone });
-    const [next] = rankMoves(rig, card, result, detail);
+    const hearing = { rig, heardWith: card, voice: detail, basis: result.basis, passbandHz: result.passbandHz };
+    const [next] = rankMoves(hearing, card, result);
     const json = {
       rig: rig.name,
       mode: card.mode,

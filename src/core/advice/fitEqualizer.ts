@@ -33,8 +33,10 @@ const RANDOM_SEED = 20;
 
 export interface FitInput {
   readonly rig: RigProfile;
-  /** The card the voice was recorded with. */
+  /** The card to start from: moves count from its values. */
   readonly card: Card;
+  /** The card the voice was recorded with, where that is another. */
+  readonly heardWith?: Card;
   readonly voice: HeardVoice;
   readonly aim: readonly CurvePoint[];
   /** What the judging receiver lets through; limits the bands that count. */
@@ -61,7 +63,7 @@ export interface Fit {
   readonly errorDb: Decibels;
   /** Change of the talk's level into the ALC. */
   readonly alcChangeDb: Decibels;
-  /** Change of response from the present card, at VOICE_TWELFTH_OCTAVES. */
+  /** Change of response from the voice as heard, at VOICE_TWELFTH_OCTAVES. */
   readonly changeDb: readonly Decibels[];
   /** What each live band does, in words, in band order. */
   readonly bands: readonly string[];
@@ -71,6 +73,7 @@ export interface EqualizerFit {
   readonly best: Fit;
   /** A different fit that comes near; null when there is none. */
   readonly runnerUp: Fit | null;
+  /** Error with the card as it stands. */
   readonly errorBeforeDb: Decibels;
   readonly passbandHz: readonly [Hertz, Hertz];
   readonly basis: ToneBasis;
@@ -84,7 +87,6 @@ export class FitImpossible extends Error {
 }
 
 export const TWELFTH_CENTRES: readonly Hertz[] = VOICE_TWELFTH_OCTAVES.map((band) => band.centreHz);
-const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
 
 /** @throws FitImpossible when the rig has no equalizer in this mode, or too little of the voice was heard */
 export function fitEqualizer(input: FitInput): EqualizerFit {
@@ -106,12 +108,12 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   if (rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown') {
     notes.push('What this radio\'s width number means is unknown: it was read as octaves and left where it is.');
   }
+  const heardDb = responseOf(rig, input.heardWith ?? card);
   const presentDb = responseOf(rig, card);
-  const context = { input, awake, bands, basis, voice, passbandHz, presentDb };
-  const found = search(context);
-  const errorBeforeDb = toneErrorDb(basis, FLAT);
-  const fits = found.map((values) => describe(context, values));
+  const context = { input, awake, bands, basis, voice, passbandHz, heardDb, presentDb };
+  const fits = search(context).map((values) => describe(context, values));
   const left = describe(context, valuesOf(card, rig));
+  const errorBeforeDb = left.errorDb;
   const best = fits[0].errorDb < errorBeforeDb ? fits[0] : left;
   const runnerUp =
     fits.find((fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB) ?? null;
@@ -126,7 +128,9 @@ interface Context {
   readonly basis: ToneBasis;
   readonly voice: HeardVoice;
   readonly passbandHz: readonly [Hertz, Hertz];
-  /** Response of the card as it stands, which the recording has in it. */
+  /** Equalizer response that the recording has in it. */
+  readonly heardDb: readonly Decibels[];
+  /** Equalizer response of the card as it stands. */
   readonly presentDb: readonly Decibels[];
 }
 
@@ -189,7 +193,7 @@ interface BandSlot extends Slot {
 }
 
 function search(context: Context): DialValues[] {
-  const { basis, awake, input, presentDb } = context;
+  const { basis, awake, input, heardDb } = context;
   const weights = basis.bands.map((band) => band.weight);
   const scale = weights.map((weight) => Math.sqrt(weight / weights.reduce((a, b) => a + b)));
   /** Gain taken out, weighted, so that a plain sum of squares is the squared RMS error. */
@@ -198,7 +202,7 @@ function search(context: Context): DialValues[] {
     for (let b = 0; b < values.length; b++) into[at + b] = scale[b] * (values[b] - gain);
   };
   const base = new Float64Array(basis.bands.length);
-  const removed = bandEffects(basis, presentDb);
+  const removed = bandEffects(basis, heardDb);
   project(basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb), base, 0);
   const slots = context.bands.map((band) => bandSlot(context, band, input.costs ?? DEFAULT_COSTS, project));
   return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
@@ -258,12 +262,11 @@ const nearestToFlat = (options: readonly DialValue[][], levelAt: number): number
   options.reduce((best, option, o) => (Math.abs(Number(option[levelAt])) < Math.abs(Number(options[best][levelAt])) ? o : best), 0);
 
 function describe(context: Context, values: DialValues): Fit {
-  const { input, basis, voice, passbandHz, presentDb, bands } = context;
+  const { input, basis, voice, passbandHz, heardDb, presentDb, bands } = context;
   const { rig, card } = input;
   const response = responseOf(rig, { mode: card.mode, values });
-  const changeDb = response.map((db, i) => db - presentDb[i]);
-  const left = residuals(basis, changeDb);
-  const before = residuals(basis, FLAT);
+  const changeDb = response.map((db, i) => db - heardDb[i]);
+  const before = residuals(basis, presentDb.map((db, i) => db - heardDb[i]));
   const words = new Map(
     bands.map((band) => {
       const own = bandsResponseDb(rig, [band], values, TWELFTH_CENTRES);
@@ -281,8 +284,8 @@ function describe(context: Context, values: DialValues): Fit {
   return {
     values,
     moves,
-    errorDb: Math.sqrt(weightedMean(left.map((value) => value ** 2), basis.bands.map((band) => band.weight))),
-    alcChangeDb: levelChangeDb(voice, changeDb, passbandHz),
+    errorDb: toneErrorDb(basis, changeDb),
+    alcChangeDb: levelChangeDb(voice, changeDb, passbandHz) - levelChangeDb(voice, presentDb.map((db, i) => db - heardDb[i]), passbandHz),
     changeDb,
     bands: [...words.values()],
   };

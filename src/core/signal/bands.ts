@@ -37,3 +37,21 @@ export function bandPowers(spectrum: Spectrum, bands: readonly Band[]): (Power |
   const end = nyquistHz(spectrum);
   return bands.map(({ lowHz, highHz }) => (highHz > end ? null : bandPower(spectrum, lowHz, highHz)));
 }
+
+/**
+ * Third-octave power centred on each of a row of twelfth-octave powers (two neighbours in full, the outer two
+ * by half): the smooth curve for drawing. Null where a neighbour is missing.
+ */
+export function slidingThirdOctaves(twelfths: readonly (Power | null)[]): (Power | null)[] {
+  const weights = [0.5, 1, 1, 1, 0.5];
+  return twelfths.map((_, i) => {
+    let power = 0;
+    for (const [k, weight] of weights.entries()) {
+      // At the ends the outermost band stands for what lies beyond.
+      const part = twelfths[Math.min(Math.max(i + k - 2, 0), twelfths.length - 1)];
+      if (part === null) return null;
+      power += weight * part;
+    }
+    return power;
+  });
+}

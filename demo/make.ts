@@ -1,0 +1,169 @@
+/**
+ * Makes the demo scenario: synthetic voices (espeak-ng) through room, mic, radio, path and receiver, and the
+ * week's log around them. The moves in it are the product's own: each fit is worked out from the over before.
+ * Run with `npm run demo` (needs espeak-ng and sox); the results are checked in.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type EqualizerFit, fitEqualizer } from '../src/core/advice/fitEqualizer.ts';
+import { rankMoves } from '../src/core/advice/nextMove.ts';
+import { defaultTarget } from '../src/core/advice/targets.ts';
+import { bytesInMemory } from '../src/core/formats/byteSource.ts';
+import { openWav, readAll } from '../src/core/formats/samples.ts';
+import { writeWav } from '../src/core/formats/wavWriter.ts';
+import { measureVoice } from '../src/core/measure/voice.ts';
+import { BiquadChain, highPass, highShelf, lowPass, lowShelf, peaking } from '../src/core/signal/biquad.ts';
+import { dbToAmplitude } from '../src/core/signal/conversions.ts';
+import { bandPassTaps, filterCentred } from '../src/core/signal/fir.ts';
+import { gaussian, type Random, seededRandom } from '../src/core/signal/random.ts';
+import { type DialValues, factoryCard } from '../src/core/station/card.ts';
+import { effective } from '../src/core/station/effective.ts';
+import { bandFilter } from '../src/core/station/equalizer.ts';
+import type { RigProfile } from '../src/core/station/rig.ts';
+import { parseRig } from '../src/core/station/validate.ts';
+import type { Scenario } from '../src/server/demo.ts';
+import { EVENTS, MICROPHONES, OPERATORS, type PlannedOver, PLANNED_CARDS, RECEIVERS, RIG_FILES, TEXTS } from './plan.ts';
+
+const RATE = 48000;
+const FILE_RATE = 12000;
+const folder = join(process.cwd(), 'demo');
+const work = mkdtempSync(join(tmpdir(), 'dialtune-demo-'));
+const rigs = new Map(
+  RIG_FILES.map((file) => {
+    const rig = parseRig(JSON.parse(readFileSync(join(folder, file), 'utf8')));
+    return [rig.name, rig] as const;
+  }),
+);
+
+/** Speech at 48 kHz, full-scale peak 0.5. */
+async function speak(over: PlannedOver): Promise<Float64Array> {
+  const { espeak } = OPERATORS.find(({ name }) => name === over.operator) ?? OPERATORS[0];
+  const raw = join(work, 'raw.wav');
+  const wav = join(work, 'voice.wav');
+  execFileSync('espeak-ng', [...espeak, '-w', raw, TEXTS[over.text]]);
+  execFileSync('sox', [raw, '-r', String(RATE), '-c', '1', '-b', '16', wav, 'norm', '-6', 'pad', '0.4', '0.5']);
+  return readAll(await openWav(bytesInMemory(new Uint8Array(readFileSync(wav)))));
+}
+
+/** Noise with a level in dB re full scale, a little duller than white. */
+function addNoise(samples: Float64Array, levelDb: number, random: Random): void {
+  const normal = gaussian(random);
+  const noise = Float64Array.from(samples, () => normal());
+  new BiquadChain([lowPass(RATE, 1200, 0.5)]).process(noise);
+  let power = 0;
+  for (const x of noise) power += x * x;
+  const gain = dbToAmplitude(levelDb) / Math.sqrt(power / noise.length);
+  for (let n = 0; n < samples.length; n++) samples[n] += gain * noise[n];
+}
+
+/** A smooth compressor: fast up, slow down, ratio 3 above the threshold. */
+function compress(samples: Float64Array, thresholdDb: number): void {
+  const threshold = dbToAmplitude(thresholdDb);
+  let envelope = 0;
+  for (let n = 0; n < samples.length; n++) {
+    const x = Math.abs(samples[n]);
+    envelope += (x > envelope ? 0.02 : 0.0002) * (x - envelope);
+    if (envelope > threshold) samples[n] *= (threshold / envelope) ** (2 / 3);
+  }
+}
+
+function colour(voice: Float64Array, over: PlannedOver, rig: RigProfile, values: DialValues, seed: number): Float64Array {
+  const random = seededRandom(seed);
+  const out = voice.slice();
+  const operator = OPERATORS.find(({ name }) => name === over.operator) ?? OPERATORS[0];
+  new BiquadChain(operator.colour.map(([hz, db, octaves]) => peaking(RATE, hz, db, octaves))).process(out);
+  addNoise(out, over.roomDb, random);
+  if (over.humDb !== undefined) {
+    const hum = dbToAmplitude(over.humDb);
+    for (let n = 0; n < out.length; n++) out[n] += hum * (Math.sin((2 * Math.PI * 50 * n) / RATE) + 0.6 * Math.sin((2 * Math.PI * 150 * n) / RATE));
+  }
+  const microphone = MICROPHONES.find(({ name }) => name === over.microphone) ?? MICROPHONES[0];
+  new BiquadChain([
+    lowShelf(RATE, 180, microphone.bassDb),
+    highShelf(RATE, 1800, microphone.trebleDb),
+    peaking(RATE, microphone.riseHz, microphone.riseDb, 1.2),
+    highPass(RATE, 80),
+  ]).process(out);
+  const settings = effective(rig, { mode: rig.modes[0], values });
+  new BiquadChain(settings.bands.map((band) => bandFilter(rig, band, settings.values))).process(out);
+  const isCompressed = [settings.values.processor, settings.values.compressor].includes('on');
+  if (isCompressed) compress(out, -24);
+  new BiquadChain(over.fault === 'dull' ? [highShelf(RATE, 1500, -9)] : []).process(out);
+  const [low, high] = settings.passbandHz;
+  const sent = filterCentred(out, bandPassTaps(RATE, low, high, 801));
+  const receiver = RECEIVERS.find(({ name }) => name === over.receiver) ?? RECEIVERS[0];
+  addNoise(sent, over.pathDb, random);
+  const heard = filterCentred(sent, bandPassTaps(RATE, receiver.lowHz, receiver.highHz, 801));
+  let peak = 0;
+  for (const x of heard) peak = Math.max(peak, Math.abs(x));
+  const gain = over.fault === 'clipped' ? 2.2 / peak : 0.5 / peak;
+  return heard.map((x) => Math.max(-1, Math.min(1, x * gain)));
+}
+
+async function makeOver(over: PlannedOver, rig: RigProfile, values: DialValues, seed: number): Promise<Uint8Array> {
+  const samples = colour(await speak(over), over, rig, values, seed);
+  const full = join(work, 'full.wav');
+  const small = join(work, 'small.wav');
+  writeFileSync(full, writeWav({ sampleRateHz: RATE, channels: 1, bits: 32, encoding: 'float' }, [samples]));
+  // Dither would differ from run to run; a clipped file must stay clipped, so it is only decimated.
+  execFileSync('sox', ['-D', full, '-b', '16', '-r', String(FILE_RATE), small]);
+  const half = await readAll(await openWav(bytesInMemory(new Uint8Array(readFileSync(small)))));
+  if (over.fault === 'clipped') for (let n = 0; n < half.length; n++) half[n] = Math.max(-1, Math.min(1, half[n] * 1.3));
+  return writeWav({ sampleRateHz: FILE_RATE, channels: 1, bits: 16, encoding: 'pcm' }, [half]);
+}
+
+async function main(): Promise<void> {
+  for (const name of readdirSync(join(folder, 'overs'))) rmSync(join(folder, 'overs', name));
+  const values = new Map<string, DialValues>();
+  for (const card of PLANNED_CARDS) {
+    const rig = rigs.get(card.rig);
+    if (!rig) throw new Error(`There is no rig ${card.rig}.`);
+    values.set(card.key, { ...factoryCard(rig, card.mode).values, ...card.start });
+  }
+  const events: Scenario['events'][number][] = [];
+  const fits = new Map<string, { fit: EqualizerFit; ranked: ReturnType<typeof rankMoves> }>();
+  for (const [i, event] of EVENTS.entries()) {
+    const card = PLANNED_CARDS.find(({ key }) => key === event.card);
+    const now = values.get(event.card);
+    const rig = card && rigs.get(card.rig);
+    if (!card || !now || !rig) throw new Error(`Event ${i} names an unknown card.`);
+    if (event.kind === 'over') {
+      const planned = { ...event, operator: card.operator, microphone: card.microphone };
+      const file = `${String(i + 1).padStart(2, '0')}-${event.key}.wav`;
+      const bytes = await makeOver(planned, rig, now, 100 + i);
+      writeFileSync(join(folder, 'overs', file), bytes);
+      const { measurement, detail } = await measureVoice(await openWav(bytesInMemory(bytes)));
+      const receiver = RECEIVERS.find(({ name }) => name === event.receiver) ?? RECEIVERS[0];
+      if (rig.equalizer.kind !== 'none') {
+        const heardWith = { mode: card.mode, values: now };
+        const fit = fitEqualizer({ rig, card: heardWith, voice: detail, aim: defaultTarget(card.purpose), receiverPassbandHz: [receiver.lowHz, receiver.highHz] });
+        const ranked = rankMoves({ rig, heardWith, voice: detail, basis: fit.basis, passbandHz: fit.passbandHz }, heardWith, fit);
+        fits.set(event.key, { fit, ranked });
+        console.log(event.key, `${fit.errorBeforeDb.toFixed(2)} -> ${fit.best.errorDb.toFixed(2)} dB`, measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '));
+      } else console.log(event.key, measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '));
+      const { key, at, receiver: receiverName, load, powerW, alcReading, note } = event;
+      events.push({ kind: 'over', key, at, card: event.card, receiver: receiverName, load, powerW, alcReading, note, file });
+      continue;
+    }
+    const found = event.over === null ? undefined : fits.get(event.over);
+    const take = event.moves === 'all' ? found?.fit.best.moves : found?.ranked.slice(0, event.moves).map(({ move }) => move);
+    const change: DialValues = { ...Object.fromEntries((take ?? []).map(({ dial, to }) => [dial.id, to])), ...event.set };
+    const why = Object.fromEntries((take ?? []).map(({ dial, why: reason }) => [dial.id, reason]));
+    values.set(event.card, { ...now, ...change });
+    events.push({ kind: 'revision', at: event.at, card: event.card, over: event.over, values: change, reason: event.reason, why: { ...why, ...event.why } });
+  }
+  const scenario: Scenario = {
+    operators: OPERATORS.map(({ name, callsign, note }) => ({ name, callsign, note })),
+    microphones: MICROPHONES.map(({ name, kind, distanceCm, note }) => ({ name, kind, distanceCm, note })),
+    rigs: RIG_FILES,
+    receivers: RECEIVERS,
+    cards: PLANNED_CARDS,
+    events,
+  };
+  writeFileSync(join(folder, 'scenario.json'), `${JSON.stringify(scenario, null, 1)}\n`);
+  rmSync(work, { recursive: true });
+}
+
+await main();

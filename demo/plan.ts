@@ -1,0 +1,142 @@
+/** The scenario as planned: an invented club prepares an island lighthouse weekend. All names are made up. */
+import type { Card, DialValues, Purpose } from '../src/core/station/card.ts';
+import type { Load, ReceiverKind } from '../src/server/models.ts';
+
+export const RIG_FILES = ['rigs/tern-100.json', 'rigs/fulmar-8.json', 'rigs/knot-5.json', 'rigs/dunlin-fm.json'];
+
+/** Voice of espeak-ng and what is done to its spectrum: [Hz, dB, octaves]. */
+export const OPERATORS: readonly {
+  name: string;
+  callsign: string;
+  note: string;
+  espeak: readonly string[];
+  colour: readonly (readonly [number, number, number])[];
+}[] = [
+  {
+    name: 'Runa',
+    callsign: 'Q0RUN',
+    note: 'High, soft voice. Synthetic.',
+    espeak: ['-v', 'en+f3', '-p', '62', '-s', '150', '-a', '80'],
+    colour: [
+      [250, -3, 1.5],
+      [2500, 2, 1.5],
+    ],
+  },
+  {
+    name: 'Bram',
+    callsign: 'Q0BRA',
+    note: 'Low, boomy voice. Synthetic.',
+    espeak: ['-v', 'en+m7', '-p', '28', '-s', '140'],
+    colour: [
+      [160, 5, 1.5],
+      [2200, -5, 1.5],
+    ],
+  },
+  {
+    name: 'Tilo',
+    callsign: 'Q0TIL',
+    note: 'Fast, loud voice. Synthetic.',
+    espeak: ['-v', 'en+m3', '-p', '48', '-s', '195', '-a', '160'],
+    colour: [[900, 3, 1]],
+  },
+];
+
+export const MICROPHONES: readonly {
+  name: string;
+  kind: string;
+  distanceCm: number;
+  note: string;
+  bassDb: number;
+  trebleDb: number;
+  riseHz: number;
+  riseDb: number;
+}[] = [
+  { name: 'Reed boom', kind: 'dynamic boom mic', distanceCm: 6, note: '', bassDb: 1, trebleDb: -2, riseHz: 2500, riseDb: 1 },
+  { name: 'Slate desk', kind: 'flat desk mic', distanceCm: 8, note: 'low cut off', bassDb: 4, trebleDb: -5, riseHz: 3000, riseDb: 0 },
+  { name: 'Pebble hand', kind: 'hand mic', distanceCm: 5, note: '', bassDb: -5, trebleDb: 1, riseHz: 2000, riseDb: 5 },
+];
+
+export const RECEIVERS: readonly { name: string; kind: ReceiverKind; lowHz: number; highHz: number; note: string }[] = [
+  { name: 'Shack second receiver', kind: 'local', lowHz: 60, highHz: 4000, note: 'short whip on the bench, gain down' },
+  { name: 'Mainland remote', kind: 'remote', lowHz: 150, highHz: 3200, note: '140 km over water' },
+  { name: 'Hill remote', kind: 'remote', lowHz: 100, highHz: 3500, note: '35 km, some static' },
+];
+
+export const PLANNED_CARDS: readonly {
+  key: string;
+  name: string;
+  operator: string;
+  rig: string;
+  microphone: string;
+  mode: Card['mode'];
+  purpose: Purpose;
+  start: DialValues;
+}[] = [
+  { key: 'runa-dx', name: 'Lighthouse DX', operator: 'Runa', rig: 'Tern 100', microphone: 'Reed boom', mode: 'usb', purpose: 'pile-up', start: { 'mic-gain': 40, processor: 'on', 'processor-level': 22, 'tx-filter': '300–2700', 'mic-eq': 'on', 'p-low-centre': 250, 'p-low-level': 2, 'p-low-width': 2, 'p-high-level': 3 } },
+  { key: 'bram-net', name: 'Evening net', operator: 'Bram', rig: 'Fulmar 8', microphone: 'Slate desk', mode: 'lsb', purpose: 'balanced', start: { 'mic-gain': 55, 'low-cut': 100, 'high-cut': 2900 } },
+  { key: 'bram-dx', name: 'Bram calling CQ', operator: 'Bram', rig: 'Tern 100', microphone: 'Reed boom', mode: 'usb', purpose: 'pile-up', start: { 'mic-gain': 34, 'mic-eq': 'on', 'n-low-level': 3 } },
+  { key: 'tilo-hill', name: 'Hilltop portable', operator: 'Tilo', rig: 'Knot 5', microphone: 'Pebble hand', mode: 'usb', purpose: 'contest', start: { 'mic-gain': 4, treble: -3 } },
+  { key: 'runa-fm', name: 'Liaison repeater', operator: 'Runa', rig: 'Dunlin FM', microphone: 'Pebble hand', mode: 'fm', purpose: 'natural', start: {} },
+];
+
+export const TEXTS = [
+  'Good evening from the island. The old lamp is turning again, and the kettle is on. How do you copy my audio tonight?',
+  'I am talking about nothing at all, so that you can listen. The antenna is a long wire from the gallery down to the boat house.',
+  'Testing the new numbers on the card. Seven ships passed the point this morning, and the wind has gone round to the west.',
+  'This is the lighthouse station. Please tell me what changed since the last over, and be as unkind as you like.',
+];
+
+type At = [daysBefore: number, time: string];
+
+interface Occurrence {
+  readonly at: At;
+  readonly card: string;
+}
+
+export interface EventOver extends Occurrence {
+  readonly kind: 'over';
+  readonly key: string;
+  readonly receiver: string;
+  readonly load: Load;
+  readonly powerW: number;
+  readonly alcReading: number | null;
+  readonly note: string;
+  readonly text: number;
+  /** Noise at the mic and on the path, dB re full scale at the mic. */
+  readonly roomDb: number;
+  readonly pathDb: number;
+  readonly humDb?: number;
+  readonly fault?: 'clipped' | 'dull';
+}
+
+export type PlannedOver = EventOver & { readonly operator: string; readonly microphone: string };
+
+export interface EventRevision extends Occurrence {
+  readonly kind: 'revision';
+  readonly over: string | null;
+  /** How many of the fit's moves are made, strongest first. */
+  readonly moves: number | 'all';
+  readonly set: DialValues;
+  readonly reason: string;
+  readonly why: Readonly<Record<string, string>>;
+}
+
+const QUIET = { roomDb: -62, pathDb: -60 };
+
+export const EVENTS: readonly (EventOver | EventRevision)[] = [
+  { kind: 'over', key: 'bram-first', at: [7, '19:05'], card: 'bram-net', receiver: 'Shack second receiver', load: 'dummy load', powerW: 10, alcReading: 0.42, note: 'Equalizer still off, as the radio came.', text: 0, ...QUIET },
+  { kind: 'revision', at: [7, '19:20'], card: 'bram-net', over: 'bram-first', moves: 'all', set: {}, reason: 'all moves of the fit', why: {} },
+  { kind: 'over', key: 'bram-after', at: [7, '19:28'], card: 'bram-net', receiver: 'Shack second receiver', load: 'dummy load', powerW: 10, alcReading: 0.38, note: '', text: 1, ...QUIET },
+  { kind: 'over', key: 'tilo-first', at: [5, '16:40'], card: 'tilo-hill', receiver: 'Hill remote', load: 'antenna', powerW: 5, alcReading: 0.6, note: 'Treble had been turned down by somebody.', text: 2, roomDb: -58, pathDb: -46 },
+  { kind: 'revision', at: [5, '16:52'], card: 'tilo-hill', over: 'tilo-first', moves: 1, set: {}, reason: 'next move', why: {} },
+  { kind: 'over', key: 'tilo-after', at: [5, '17:01'], card: 'tilo-hill', receiver: 'Hill remote', load: 'antenna', powerW: 5, alcReading: 0.62, note: '', text: 3, roomDb: -58, pathDb: -46 },
+  { kind: 'over', key: 'tilo-noisy', at: [4, '20:15'], card: 'tilo-hill', receiver: 'Hill remote', load: 'antenna', powerW: 5, alcReading: null, note: 'Fan heater in the tent, static on the path.', text: 0, roomDb: -34, pathDb: -33 },
+  { kind: 'over', key: 'bram-muffled', at: [3, '18:30'], card: 'bram-dx', receiver: 'Mainland remote', load: 'antenna', powerW: 80, alcReading: 0.44, note: 'Two stations said muffled.', text: 1, ...QUIET, fault: 'dull' },
+  { kind: 'over', key: 'runa-clipped', at: [2, '13:58'], card: 'runa-dx', receiver: 'Shack second receiver', load: 'dummy load', powerW: 20, alcReading: 0.6, note: 'Recorder was set too hot.', text: 0, ...QUIET, fault: 'clipped' },
+  { kind: 'over', key: 'runa-thin', at: [2, '14:10'], card: 'runa-dx', receiver: 'Mainland remote', load: 'antenna', powerW: 90, alcReading: 0.58, note: '', text: 0, ...QUIET, humDb: -46 },
+  { kind: 'revision', at: [2, '14:21'], card: 'runa-dx', over: null, moves: 0, set: { 'mic-gain': 34 }, reason: 'ALC was above the zone', why: { 'mic-gain': 'ALC read 0.58, the zone ends at 0.50' } },
+  { kind: 'over', key: 'runa-gain', at: [2, '14:26'], card: 'runa-dx', receiver: 'Mainland remote', load: 'antenna', powerW: 90, alcReading: 0.46, note: '', text: 1, ...QUIET },
+  { kind: 'revision', at: [2, '14:31'], card: 'runa-dx', over: 'runa-gain', moves: 1, set: {}, reason: 'next move', why: {} },
+  { kind: 'over', key: 'runa-dx', at: [1, '14:36'], card: 'runa-dx', receiver: 'Mainland remote', load: 'antenna', powerW: 90, alcReading: 0.47, note: '', text: 2, ...QUIET },
+  { kind: 'over', key: 'runa-repeater', at: [1, '15:20'], card: 'runa-fm', receiver: 'Shack second receiver', load: 'antenna', powerW: 2, alcReading: null, note: 'Liaison check before the boat leaves.', text: 3, ...QUIET },
+];

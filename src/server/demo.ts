@@ -1,0 +1,140 @@
+/** Loads the demo scenario (folder demo/) into an empty database, through the same doors as real data. */
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { openWav } from '../core/formats/samples.ts';
+import { bytesInMemory } from '../core/formats/byteSource.ts';
+import { measureVoice } from '../core/measure/voice.ts';
+import type { Card, DialValues, Purpose } from '../core/station/card.ts';
+import { parseRig } from '../core/station/validate.ts';
+import { addRevision, createCard, loadCard } from './cards.ts';
+import { database } from './database.ts';
+import type { Load, ReceiverKind } from './models.ts';
+import { settleMoves } from './outcomes.ts';
+import { storeCapture } from './storeCapture.ts';
+
+/** demo/scenario.json. Times are days before the day of loading, and a UTC time of day. */
+export interface Scenario {
+  readonly operators: readonly { name: string; callsign: string; note: string }[];
+  readonly microphones: readonly { name: string; kind: string; distanceCm: number; note: string }[];
+  readonly rigs: readonly string[];
+  readonly receivers: readonly { name: string; kind: ReceiverKind; lowHz: number; highHz: number; note: string }[];
+  readonly cards: readonly {
+    key: string;
+    name: string;
+    operator: string;
+    rig: string;
+    microphone: string;
+    mode: Card['mode'];
+    purpose: Purpose;
+    start: DialValues;
+  }[];
+  readonly events: readonly (
+    | {
+        kind: 'over';
+        key: string;
+        at: [daysBefore: number, time: string];
+        card: string;
+        receiver: string;
+        load: Load;
+        powerW: number;
+        alcReading: number | null;
+        note: string;
+        file: string;
+      }
+    | {
+        kind: 'revision';
+        at: [daysBefore: number, time: string];
+        card: string;
+        over: string | null;
+        values: DialValues;
+        reason: string;
+        why: Readonly<Record<string, string>>;
+      }
+  )[];
+}
+
+const at = (today: Date, [daysBefore, time]: [number, string]): Date => {
+  const day = new Date(today.getTime() - daysBefore * 86_400_000).toISOString().slice(0, 10);
+  return new Date(`${day}T${time}:00.000Z`);
+};
+
+/** @param folder the project's demo folder; @param today dates count back from here */
+export async function loadDemo(folder: string, today: Date): Promise<void> {
+  const { models } = database();
+  if ((await models.operators.count()) > 0) return;
+  const read = async (name: string) => JSON.parse(await readFile(join(folder, name), 'utf8'));
+  const scenario: Scenario = await read('scenario.json');
+  const ids = {
+    operators: new Map<string, number>(),
+    microphones: new Map<string, number>(),
+    rigs: new Map<string, number>(),
+    receivers: new Map<string, number>(),
+    cards: new Map<string, number>(),
+    overs: new Map<string, number>(),
+  };
+  for (const row of scenario.operators) ids.operators.set(row.name, (await models.operators.create(row)).id);
+  for (const row of scenario.microphones) ids.microphones.set(row.name, (await models.microphones.create(row)).id);
+  for (const row of scenario.receivers) ids.receivers.set(row.name, (await models.receivers.create(row)).id);
+  for (const file of scenario.rigs) {
+    const profile = parseRig(await read(file));
+    ids.rigs.set(profile.name, (await models.rigs.create({ name: profile.name, profile })).id);
+  }
+  const find = (map: Map<string, number>, key: string): number => {
+    const id = map.get(key);
+    if (id === undefined) throw new Error(`The demo scenario names "${key}", which it does not have.`);
+    return id;
+  };
+  const opened = at(today, [7, '18:00']);
+  for (const card of scenario.cards) {
+    const id = await createCard({
+      name: card.name,
+      operatorId: find(ids.operators, card.operator),
+      rigId: find(ids.rigs, card.rig),
+      microphoneId: find(ids.microphones, card.microphone),
+      mode: card.mode,
+      purpose: card.purpose,
+    });
+    ids.cards.set(card.key, id);
+    const [first] = (await loadCard(id))?.revisions ?? [];
+    await models.cardRevisions.update(
+      { values: { ...first.values, ...card.start }, reason: 'as found on the radio', createdAt: opened },
+      { where: { id: first.id } },
+    );
+    await models.cards.update({ createdAt: opened }, { where: { id } });
+  }
+  for (const event of scenario.events) {
+    const cardId = find(ids.cards, event.card);
+    const card = await loadCard(cardId);
+    if (!card) throw new Error(`Card ${cardId} is missing.`);
+    const [newest] = card.revisions;
+    const createdAt = at(today, event.at);
+    if (event.kind === 'revision') {
+      const overId = event.over === null ? undefined : find(ids.overs, event.over);
+      const number = await addRevision({ cardId, baseRevisionId: newest.id, values: event.values, reason: event.reason, why: event.why, overId });
+      const made = await models.cardRevisions.findOne({ where: { cardId, number }, rejectOnEmpty: true });
+      await models.cardRevisions.update({ createdAt }, { where: { id: made.id } });
+      await models.moves.update({ createdAt }, { where: { cardRevisionId: made.id } });
+      continue;
+    }
+    const bytes = await readFile(join(folder, 'overs', event.file));
+    const stored = await storeCapture(
+      {
+        cardRevisionId: newest.id,
+        receiverId: find(ids.receivers, event.receiver),
+        load: event.load,
+        fileName: event.file,
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+      },
+      (async function* () {
+        yield new Uint8Array(bytes);
+      })(),
+    );
+    ids.overs.set(event.key, stored.overId);
+    const { powerW, alcReading, note } = event;
+    await models.overs.update({ powerW, alcReading, note, createdAt }, { where: { id: stored.overId } });
+    const { measurement, detail } = await measureVoice(await openWav(bytesInMemory(new Uint8Array(bytes))));
+    await models.measurements.update({ status: 'done', result: measurement, detail }, { where: { id: stored.measurementId } });
+    await settleMoves(stored.overId);
+  }
+}

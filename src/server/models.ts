@@ -1,0 +1,208 @@
+/** The tables as Sequelize models. Columns and keys are made by the migrations; this only names them. */
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  type ModelAttributeColumnOptions,
+  type Sequelize,
+} from 'sequelize';
+import type { Expectation } from '../core/advice/nextMove.ts';
+import type { CurvePoint } from '../core/formats/curve.ts';
+import type { VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.ts';
+import type { Card, DialValues, Purpose } from '../core/station/card.ts';
+import type { DialValue, RigProfile } from '../core/station/rig.ts';
+
+/** What a move did, found on a later over. */
+export interface Outcome {
+  readonly overId: number;
+  readonly changeDb: number;
+}
+
+export type ReceiverKind = 'monitor' | 'in-line' | 'local' | 'remote';
+export type Load = 'dummy load' | 'antenna';
+export type MeasurementStatus = 'queued' | 'running' | 'done' | 'failed';
+
+type Row<M extends Model> = Model<InferAttributes<M>, InferCreationAttributes<M>>;
+/** The columns that every table has. */
+interface Common {
+  id: CreationOptional<number>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface Operator extends Row<Operator>, Common {
+  name: string;
+  callsign: string;
+  note: string;
+}
+export interface Microphone extends Row<Microphone>, Common {
+  name: string;
+  kind: string;
+  distanceCm: number;
+  note: string;
+}
+export interface Rig extends Row<Rig>, Common {
+  name: string;
+  profile: RigProfile;
+}
+export interface Receiver extends Row<Receiver>, Common {
+  name: string;
+  kind: ReceiverKind;
+  lowHz: number;
+  highHz: number;
+  note: string;
+}
+export interface CardRow extends Row<CardRow>, Common {
+  name: string;
+  operatorId: number;
+  rigId: number;
+  microphoneId: number;
+  mode: Card['mode'];
+  purpose: Purpose;
+}
+export interface CardRevision extends Row<CardRevision>, Common {
+  cardId: number;
+  number: number;
+  values: DialValues;
+  reason: string;
+}
+export interface Over extends Row<Over>, Common {
+  cardRevisionId: number;
+  receiverId: number;
+  load: Load;
+  powerW: number | null;
+  alcReading: number | null;
+  note: string;
+}
+export interface Capture extends Row<Capture>, Common {
+  overId: number;
+  fileName: string;
+  bytes: number;
+  sha256: string;
+}
+export interface CaptureChunk extends Row<CaptureChunk> {
+  captureId: number;
+  position: number;
+  bytes: Buffer;
+}
+export interface Measurement extends Row<Measurement>, Common {
+  captureId: number;
+  status: MeasurementStatus;
+  coreVersion: string;
+  result: VoiceMeasurement | null;
+  detail: VoiceDetail | null;
+  error: string | null;
+}
+export interface MoveRow extends Row<MoveRow>, Common {
+  cardRevisionId: number;
+  fromRevisionId: number;
+  overId: number | null;
+  dialId: string;
+  fromValue: DialValue;
+  toValue: DialValue;
+  reason: string;
+  expected: Expectation | null;
+  outcome: Outcome | null;
+}
+export interface TargetRow extends Row<TargetRow> {
+  purpose: Purpose;
+  points: CurvePoint[];
+}
+
+/** A value kept as JSON text; MariaDB's JSON type is text as well, and drivers disagree on who parses it. */
+const json = (name: string): ModelAttributeColumnOptions => ({
+  type: DataTypes.TEXT('long'),
+  get(this: Model) {
+    const text = this.getDataValue(name as never) as unknown as string | null;
+    return text === null || text === undefined ? null : JSON.parse(text);
+  },
+  set(this: Model, value: unknown) {
+    this.setDataValue(name as never, (value === null ? null : JSON.stringify(value)) as never);
+  },
+});
+
+const id = { type: DataTypes.INTEGER.UNSIGNED, autoIncrement: true, primaryKey: true };
+const reference = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false };
+const words = { type: DataTypes.STRING, allowNull: false, defaultValue: '' };
+const number = { type: DataTypes.DOUBLE, allowNull: true };
+
+/** Defines all models on a connection. */
+export function defineModels(sequelize: Sequelize) {
+  const table = <M extends Model>(tableName: string, columns: Record<string, ModelAttributeColumnOptions>) =>
+    sequelize.define<M>(tableName, { id, ...columns } as never, { tableName, underscored: true, updatedAt: false });
+  const operators = table<Operator>('operators', { name: words, callsign: words, note: words });
+  const microphones = table<Microphone>('microphones', { name: words, kind: words, distanceCm: number, note: words });
+  const rigs = table<Rig>('rigs', { name: words, profile: json('profile') });
+  const receivers = table<Receiver>('receivers', { name: words, kind: words, lowHz: number, highHz: number, note: words });
+  const cards = table<CardRow>('cards', {
+    name: words,
+    operatorId: reference,
+    rigId: reference,
+    microphoneId: reference,
+    mode: words,
+    purpose: words,
+  });
+  const cardRevisions = table<CardRevision>('card_revisions', {
+    cardId: reference,
+    number: reference,
+    values: { ...json('values'), field: 'dial_values' },
+    reason: words,
+  });
+  const overs = table<Over>('overs', {
+    cardRevisionId: reference,
+    receiverId: reference,
+    load: words,
+    powerW: number,
+    alcReading: number,
+    note: words,
+  });
+  const captures = table<Capture>('captures', {
+    overId: reference,
+    fileName: words,
+    bytes: { type: DataTypes.BIGINT.UNSIGNED, get(this: Model) { return Number(this.getDataValue('bytes' as never)); } },
+    sha256: words,
+  });
+  const captureChunks = sequelize.define<CaptureChunk>(
+    'capture_chunks',
+    {
+      captureId: { ...reference, primaryKey: true },
+      position: { ...reference, primaryKey: true },
+      bytes: { type: DataTypes.BLOB('medium'), allowNull: false },
+    },
+    { tableName: 'capture_chunks', underscored: true, timestamps: false },
+  );
+  const measurements = table<Measurement>('measurements', {
+    captureId: reference,
+    status: words,
+    coreVersion: words,
+    result: json('result'),
+    detail: json('detail'),
+    error: { type: DataTypes.TEXT, allowNull: true },
+  });
+  const moves = table<MoveRow>('moves', {
+    cardRevisionId: reference,
+    fromRevisionId: reference,
+    overId: { ...reference, allowNull: true },
+    dialId: words,
+    fromValue: json('fromValue'),
+    toValue: json('toValue'),
+    reason: words,
+    expected: json('expected'),
+    outcome: json('outcome'),
+  });
+  const targets = sequelize.define<TargetRow>(
+    'targets',
+    { purpose: { type: DataTypes.STRING, primaryKey: true }, points: json('points') } as never,
+    { tableName: 'targets', underscored: true, timestamps: false },
+  );
+  cardRevisions.belongsTo(cards, { foreignKey: 'cardId', as: 'card' });
+  cards.hasMany(cardRevisions, { foreignKey: 'cardId', as: 'revisions' });
+  overs.belongsTo(cardRevisions, { foreignKey: 'cardRevisionId', as: 'revision' });
+  overs.belongsTo(receivers, { foreignKey: 'receiverId', as: 'receiver' });
+  overs.hasMany(captures, { foreignKey: 'overId', as: 'captures' });
+  captures.hasMany(measurements, { foreignKey: 'captureId', as: 'measurements' });
+  return { operators, microphones, rigs, receivers, cards, cardRevisions, overs, captures, captureChunks, measurements, moves, targets };
+}
+
+export type Models = ReturnType<typeof defineModels>;

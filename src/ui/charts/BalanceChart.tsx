@@ -1,0 +1,103 @@
+'use client';
+/** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
+import { useCallback } from 'react';
+import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
+
+export type CurveRole = 'measured' | 'aim' | 'predicted' | 'noise';
+
+export interface Curve {
+  readonly name: string;
+  readonly role: CurveRole;
+  /** [Hz, dB]; null breaks the line. */
+  readonly points: readonly (readonly [number, number | null])[];
+  /** Where along the curve the name stands. */
+  readonly nameAtHz: number;
+  readonly nameSide: 'top' | 'bottom';
+  /** Draw flat bands instead of a line through the points. */
+  readonly steps?: boolean;
+}
+
+const TICKS = [100, 200, 300, 500, 1000, 2000, 3000, 5000];
+const tickText = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
+
+const lineOf = (role: CurveRole, colours: Colours) =>
+  ({
+    measured: { color: colours.ink, width: 2, type: 'solid' },
+    aim: { color: colours.aim, width: 2, type: 'dotted' },
+    predicted: { color: colours.signal, width: 2.6, type: 'solid' },
+    noise: { color: colours.soft, width: 1, type: 'solid' },
+  })[role];
+
+/** @param range lowest and highest level drawn */
+export function BalanceChart({
+  curves,
+  passbandHz,
+  range,
+  label,
+  height = 256,
+}: {
+  curves: readonly Curve[];
+  passbandHz?: readonly [number, number];
+  range: readonly [number, number];
+  label: string;
+  height?: number;
+}) {
+  const draw = useCallback(
+    (colours: Colours) => ({
+      grid: { left: 44, right: 12, top: 12, bottom: 24 },
+      xAxis: {
+        type: 'log',
+        min: 80,
+        max: 5000,
+        axisTick: { show: false },
+        axisLine: { show: false },
+        axisLabel: { customValues: TICKS, formatter: tickText, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+        splitLine: { show: false },
+      },
+      yAxis: {
+        type: 'value',
+        min: range[0],
+        max: range[1],
+        interval: 6,
+        axisLabel: { formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+        splitLine: { lineStyle: { color: colours.grid } },
+      },
+      series: [
+        {
+          type: 'line',
+          data: [],
+          silent: true,
+          markArea: passbandHz && { itemStyle: { color: colours.band }, data: [[{ xAxis: passbandHz[0] }, { xAxis: passbandHz[1] }]] },
+          markLine: {
+            symbol: 'none',
+            label: { show: false },
+            lineStyle: { color: colours.grid, type: 'solid', width: 1 },
+            data: TICKS.map((xAxis) => ({ xAxis })),
+          },
+        },
+        ...curves.map((curve) => {
+          const shown = curve.points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20));
+          const named = shown.reduce((best, [hz], i) => (Math.abs(Math.log(hz / curve.nameAtHz)) < Math.abs(Math.log(shown[best][0] / curve.nameAtHz)) ? i : best), 0);
+          const line = lineOf(curve.role, colours);
+          return {
+            type: 'line',
+            silent: true,
+            symbol: 'none',
+            showSymbol: true,
+            step: curve.steps ? 'middle' : false,
+            smooth: curve.steps ? false : 0.2,
+            clip: true,
+            lineStyle: line,
+            data: shown.map(([hz, db], i) =>
+              i === named
+                ? { value: [hz, db ?? '-'], symbol: 'circle', symbolSize: 0.1, label: { show: true, formatter: curve.name, position: curve.nameSide, color: line.color, fontFamily: TEXT_FONT, fontSize: 13 } }
+                : [hz, db ?? '-'],
+            ),
+          };
+        }),
+      ],
+    }),
+    [curves, passbandHz, range],
+  );
+  return <Chart draw={draw} label={label} height={height} />;
+}

@@ -1,0 +1,68 @@
+'use client';
+/** Level over the time of a recording; talk in ink, pauses soft. */
+import { useCallback } from 'react';
+import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
+
+export function LevelStrip({
+  levelsDb,
+  active,
+  stepSeconds,
+  speechDb,
+  noiseDb,
+  label,
+}: {
+  levelsDb: readonly (number | null)[];
+  active: readonly boolean[];
+  stepSeconds: number;
+  speechDb: number | null;
+  noiseDb: number | null;
+  label: string;
+}) {
+  const draw = useCallback(
+    (colours: Colours) => {
+      const mark = (yAxis: number, name: string) => ({
+        yAxis,
+        label: { formatter: name, position: 'insideEndTop', color: colours.ink, fontFamily: TEXT_FONT, fontSize: 12.5 },
+      });
+      const points = (wanted: boolean) =>
+        levelsDb.map((db, i) => [i * stepSeconds, db !== null && (active[i] === wanted || active[i - 1] === wanted || active[i + 1] === wanted) ? Math.max(db, -90) : '-']);
+      const low = Math.max(-90, Math.floor(Math.min(...levelsDb.map((db) => db ?? 0)) / 12) * 12);
+      return {
+        grid: { left: 44, right: 12, top: 10, bottom: 24 },
+        xAxis: {
+          type: 'value',
+          min: 0,
+          max: levelsDb.length * stepSeconds,
+          axisLabel: { formatter: (s: number) => `${Number(s.toFixed(1))} s`, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5, hideOverlap: true },
+          splitLine: { show: false },
+        },
+        yAxis: {
+          type: 'value',
+          min: low,
+          max: 0,
+          interval: 12,
+          axisLabel: { formatter: (db: number) => (db === 0 ? '0' : `−${-db}`), color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+          splitLine: { lineStyle: { color: colours.grid } },
+        },
+        series: [
+          { type: 'line', silent: true, symbol: 'none', lineStyle: { color: colours.soft, width: 1 }, data: points(false) },
+          {
+            type: 'line',
+            silent: true,
+            symbol: 'none',
+            lineStyle: { color: colours.ink, width: 1.4 },
+            data: points(true),
+            markLine: {
+              symbol: 'none',
+              silent: true,
+              lineStyle: { color: colours.signal, type: 'dashed', width: 1.2 },
+              data: [...(speechDb === null ? [] : [mark(speechDb, 'talk')]), ...(noiseDb === null ? [] : [mark(noiseDb, 'noise floor')])],
+            },
+          },
+        ],
+      };
+    },
+    [levelsDb, active, stepSeconds, speechDb, noiseDb],
+  );
+  return <Chart draw={draw} label={label} height={150} />;
+}
