@@ -24,7 +24,7 @@ import { bandFilter } from '../src/core/station/equalizer.ts';
 import type { RigProfile } from '../src/core/station/rig.ts';
 import { parseRig } from '../src/core/station/validate.ts';
 import type { Scenario } from '../src/server/demo.ts';
-import { EVENTS, MICROPHONES, OPERATORS, type PlannedOver, PLANNED_CARDS, RECEIVERS, RIG_FILES, TEXTS } from './plan.ts';
+import { EVENTS, MICROPHONES, OPERATORS, PLANNED_CARDS, type PlannedOver, RECEIVERS, RIG_FILES, TEXTS } from './plan.ts';
 
 const RATE = 48000;
 const FILE_RATE = 12000;
@@ -77,7 +77,8 @@ function colour(voice: Float64Array, over: PlannedOver, rig: RigProfile, values:
   addNoise(out, over.roomDb, random);
   if (over.humDb !== undefined) {
     const hum = dbToAmplitude(over.humDb);
-    for (let n = 0; n < out.length; n++) out[n] += hum * (Math.sin((2 * Math.PI * 50 * n) / RATE) + 0.6 * Math.sin((2 * Math.PI * 150 * n) / RATE));
+    for (let n = 0; n < out.length; n++)
+      out[n] += hum * (Math.sin((2 * Math.PI * 50 * n) / RATE) + 0.6 * Math.sin((2 * Math.PI * 150 * n) / RATE));
   }
   const microphone = MICROPHONES.find(({ name }) => name === over.microphone) ?? MICROPHONES[0];
   new BiquadChain([
@@ -138,10 +139,20 @@ async function main(): Promise<void> {
       const receiver = RECEIVERS.find(({ name }) => name === event.receiver) ?? RECEIVERS[0];
       if (rig.equalizer.kind !== 'none') {
         const heardWith = { mode: card.mode, values: now };
-        const fit = fitEqualizer({ rig, card: heardWith, voice: detail, aim: defaultTarget(card.purpose), receiverPassbandHz: [receiver.lowHz, receiver.highHz] });
+        const fit = fitEqualizer({
+          rig,
+          card: heardWith,
+          voice: detail,
+          aim: defaultTarget(card.purpose),
+          receiverPassbandHz: [receiver.lowHz, receiver.highHz],
+        });
         const ranked = rankMoves({ rig, heardWith, voice: detail, basis: fit.basis, passbandHz: fit.passbandHz }, heardWith, fit);
         fits.set(event.key, { fit, ranked });
-        console.log(event.key, `${fit.errorBeforeDb.toFixed(2)} -> ${fit.best.errorDb.toFixed(2)} dB`, measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '));
+        console.log(
+          event.key,
+          `${fit.errorBeforeDb.toFixed(2)} -> ${fit.best.errorDb.toFixed(2)} dB`,
+          measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '),
+        );
       } else console.log(event.key, measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '));
       const { key, at, receiver: receiverName, load, powerW, alcReading, note } = event;
       events.push({ kind: 'over', key, at, card: event.card, receiver: receiverName, load, powerW, alcReading, note, file });
@@ -152,7 +163,15 @@ async function main(): Promise<void> {
     const change: DialValues = { ...Object.fromEntries((take ?? []).map(({ dial, to }) => [dial.id, to])), ...event.set };
     const why = Object.fromEntries((take ?? []).map(({ dial, why: reason }) => [dial.id, reason]));
     values.set(event.card, { ...now, ...change });
-    events.push({ kind: 'revision', at: event.at, card: event.card, over: event.over, values: change, reason: event.reason, why: { ...why, ...event.why } });
+    events.push({
+      kind: 'revision',
+      at: event.at,
+      card: event.card,
+      over: event.over,
+      values: change,
+      reason: event.reason,
+      why: { ...why, ...event.why },
+    });
   }
   const scenario: Scenario = {
     operators: OPERATORS.map(({ name, callsign, note }) => ({ name, callsign, note })),

@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { type CurvePoint, parseCurve } from '../core/formats/curve.ts';
 import { FormatError } from '../core/formats/formatError.ts';
 import { openWav, type SampleSource } from '../core/formats/samples.ts';
-import { type CardFile } from '../core/station/card.ts';
+import type { CardFile } from '../core/station/card.ts';
 import type { RigProfile } from '../core/station/rig.ts';
 import { InvalidInput, parseCard, parseRig } from '../core/station/validate.ts';
 import { InputError } from './errors.ts';
@@ -46,7 +46,6 @@ async function readJson(path: string): Promise<unknown> {
 
 export const readRig = (path: string): Promise<RigProfile> => about(path, async () => parseRig(await readJson(path)));
 
-export const readCard = (path: string, rig: RigProfile): Promise<CardFile> =>
-  about(path, async () => parseCard(await readJson(path), rig));
+export const readCard = (path: string, rig: RigProfile): Promise<CardFile> => about(path, async () => parseCard(await readJson(path), rig));
 
 export const readCurve = (path: string): Promise<CurvePoint[]> => about(path, async () => parseCurve(await readText(path)));

@@ -1,8 +1,9 @@
 /** dialtune measure: the numbers of one file. */
-import { measureVoice } from '../core/measure/voice.ts';
+
 import type { VoiceMeasurement } from '../core/measure/measurement.ts';
-import { openVoice } from './inputs.ts';
+import { measureVoice } from '../core/measure/voice.ts';
 import { InputError, UsageError } from './errors.ts';
+import { openVoice } from './inputs.ts';
 import { oneOf, optional, parse } from './options.ts';
 
 const KINDS = ['voice', 'ssb', 'am', 'fm', 'two-tone', 'response'] as const;

@@ -33,7 +33,10 @@ export async function sheet(args: readonly string[]): Promise<{ json: object; te
       lines.length === 0
         ? 'Nothing has to change.'
         : lines
-            .map(({ dial, from: old, to, dead }) => `[ ] ${nameOf(dial)}: ${valueText(dial, old)} -> ${valueText(dial, to)}${dead ? `  (no effect now: ${dead.text})` : ''}`)
+            .map(
+              ({ dial, from: old, to, dead }) =>
+                `[ ] ${nameOf(dial)}: ${valueText(dial, old)} -> ${valueText(dial, to)}${dead ? `  (no effect now: ${dead.text})` : ''}`,
+            )
             .join('\n'),
   };
 }

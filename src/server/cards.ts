@@ -1,4 +1,6 @@
 /** Cards and their append-only revisions; putting moves on a card. */
+
+import type { Expectation } from '../core/advice/nextMove.ts';
 import { expectTogether } from '../core/advice/nextMove.ts';
 import { toneBasis } from '../core/advice/toneError.ts';
 import { type Card, type DialValues, type Purpose, valueOn } from '../core/station/card.ts';
@@ -7,7 +9,6 @@ import { type DialValue, dialOf, type RigProfile } from '../core/station/rig.ts'
 import { parseCard } from '../core/station/validate.ts';
 import { database } from './database.ts';
 import type { Outcome } from './models.ts';
-import type { Expectation } from '../core/advice/nextMove.ts';
 import { loadOver } from './overs.ts';
 import { Refused } from './refused.ts';
 import { aimFor } from './targets.ts';
@@ -170,26 +171,31 @@ export async function addRevision(change: NewRevision): Promise<number> {
   const moves = changed.map((dial) => ({ dial: dialOf(rig, dial.id), to: valueOn(to, dial) }));
   const expected = await expectations(card, from, moves, change.overId);
   const number = newest.number + 1;
-  await sequelize.transaction(async (transaction) => {
-    const revision = await models.cardRevisions.create({ cardId: card.id, number, values: to.values, reason: change.reason }, { transaction });
-    await models.moves.bulkCreate(
-      moves.map(({ dial, to: toValue }, i) => ({
-        cardRevisionId: revision.id,
-        fromRevisionId: newest.id,
-        overId: change.overId ?? null,
-        dialId: dial.id,
-        fromValue: valueOn(from, dial),
-        toValue,
-        reason: (change.why?.[dial.id] ?? '').slice(0, 300),
-        expected: expected[i],
-        outcome: null,
-      })),
-      { transaction },
-    );
-  }).catch((error: Error) => {
-    if (error.name !== 'SequelizeUniqueConstraintError') throw error;
-    throw new Refused('This card was changed meanwhile. Nothing was saved; reload to see it.', 409);
-  });
+  await sequelize
+    .transaction(async (transaction) => {
+      const revision = await models.cardRevisions.create(
+        { cardId: card.id, number, values: to.values, reason: change.reason },
+        { transaction },
+      );
+      await models.moves.bulkCreate(
+        moves.map(({ dial, to: toValue }, i) => ({
+          cardRevisionId: revision.id,
+          fromRevisionId: newest.id,
+          overId: change.overId ?? null,
+          dialId: dial.id,
+          fromValue: valueOn(from, dial),
+          toValue,
+          reason: (change.why?.[dial.id] ?? '').slice(0, 300),
+          expected: expected[i],
+          outcome: null,
+        })),
+        { transaction },
+      );
+    })
+    .catch((error: Error) => {
+      if (error.name !== 'SequelizeUniqueConstraintError') throw error;
+      throw new Refused('This card was changed meanwhile. Nothing was saved; reload to see it.', 409);
+    });
   return number;
 }
 
@@ -231,7 +237,10 @@ export async function trail(cardId: number, limit: number): Promise<TrailEntry[]
   const numbers = new Map(revisions.map(({ id, number }) => [id, number]));
   const rows = await models.moves.findAll({
     where: { cardRevisionId: [...numbers.keys()] },
-    order: [['createdAt', 'DESC'], ['id', 'ASC']],
+    order: [
+      ['createdAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
     limit,
   });
   return rows.map((row) => ({

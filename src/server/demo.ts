@@ -2,8 +2,8 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { openWav } from '../core/formats/samples.ts';
 import { bytesInMemory } from '../core/formats/byteSource.ts';
+import { openWav } from '../core/formats/samples.ts';
 import { measureVoice } from '../core/measure/voice.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import { parseRig } from '../core/station/validate.ts';
@@ -111,7 +111,14 @@ export async function loadDemo(folder: string, today: Date): Promise<void> {
     const createdAt = at(today, event.at);
     if (event.kind === 'revision') {
       const overId = event.over === null ? undefined : find(ids.overs, event.over);
-      const number = await addRevision({ cardId, baseRevisionId: newest.id, values: event.values, reason: event.reason, why: event.why, overId });
+      const number = await addRevision({
+        cardId,
+        baseRevisionId: newest.id,
+        values: event.values,
+        reason: event.reason,
+        why: event.why,
+        overId,
+      });
       const made = await models.cardRevisions.findOne({ where: { cardId, number }, rejectOnEmpty: true });
       await models.cardRevisions.update({ createdAt }, { where: { id: made.id } });
       await models.moves.update({ createdAt }, { where: { cardRevisionId: made.id } });

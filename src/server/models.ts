@@ -4,7 +4,7 @@ import {
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
-  Model,
+  type Model,
   type ModelAttributeColumnOptions,
   type Sequelize,
 } from 'sequelize';
@@ -160,7 +160,12 @@ export function defineModels(sequelize: Sequelize) {
   const captures = table<Capture>('captures', {
     overId: reference,
     fileName: words,
-    bytes: { type: DataTypes.BIGINT.UNSIGNED, get(this: Model) { return Number(this.getDataValue('bytes' as never)); } },
+    bytes: {
+      type: DataTypes.BIGINT.UNSIGNED,
+      get(this: Model) {
+        return Number(this.getDataValue('bytes' as never));
+      },
+    },
     sha256: words,
   });
   const captureChunks = sequelize.define<CaptureChunk>(

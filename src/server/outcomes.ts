@@ -1,8 +1,9 @@
 /** Expected against got: once a new over is measured, what its card's moves really did. */
-import { toneBasis } from '../core/advice/toneError.ts';
+
 import { defaultTarget } from '../core/advice/targets.ts';
-import { effective } from '../core/station/effective.ts';
+import { toneBasis } from '../core/advice/toneError.ts';
 import { mean } from '../core/signal/statistics.ts';
+import { effective } from '../core/station/effective.ts';
 import { database } from './database.ts';
 import { loadOver, type MeasuredOver } from './overs.ts';
 

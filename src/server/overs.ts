@@ -16,9 +16,20 @@ export interface OverView {
   readonly card: { readonly id: number; readonly name: string; readonly mode: Card['mode']; readonly purpose: Purpose };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
-  readonly receiver: { readonly id: number; readonly name: string; readonly kind: ReceiverKind; readonly lowHz: number; readonly highHz: number };
+  readonly receiver: {
+    readonly id: number;
+    readonly name: string;
+    readonly kind: ReceiverKind;
+    readonly lowHz: number;
+    readonly highHz: number;
+  };
   readonly capture: { readonly id: number; readonly fileName: string; readonly bytes: number; readonly sha256: string } | null;
-  readonly measurement: { readonly id: number; readonly status: MeasurementStatus; readonly coreVersion: string; readonly error: string | null } | null;
+  readonly measurement: {
+    readonly id: number;
+    readonly status: MeasurementStatus;
+    readonly coreVersion: string;
+    readonly error: string | null;
+  } | null;
   readonly measured: { readonly result: VoiceMeasurement; readonly detail: VoiceDetail } | null;
 }
 
@@ -73,7 +84,10 @@ export async function listOvers({ cardId, limit, offset = 0 }: { cardId?: number
   const { models } = database();
   const overs = await models.overs.findAll({
     include: cardId === undefined ? [] : [{ association: 'revision', where: { cardId }, required: true, attributes: [] }],
-    order: [['createdAt', 'DESC'], ['id', 'DESC']],
+    order: [
+      ['createdAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
     limit,
     offset,
   });

@@ -78,7 +78,10 @@ async function storeIn(
   }
   const { frames, sampleRateHz } = await readWavInfo(storedBytes(models, capture.id, bytes, transaction));
   if (frames / sampleRateHz < SHORTEST_SECONDS) {
-    throw new Refused(`The recording is too short to measure (${frames} samples, ${((1000 * frames) / sampleRateHz).toPrecision(2)} ms): half a second of talk is the least. Nothing was stored.`, 422);
+    throw new Refused(
+      `The recording is too short to measure (${frames} samples, ${((1000 * frames) / sampleRateHz).toPrecision(2)} ms): half a second of talk is the least. Nothing was stored.`,
+      422,
+    );
   }
   await capture.update({ bytes }, { transaction });
   const measurement = await models.measurements.create(

@@ -22,7 +22,9 @@ export function hertzText(hz: Hertz): string {
 }
 
 const rangeText = (low: Hertz, high: Hertz): string =>
-  low >= 1000 ? `${Number((low / 1000).toFixed(1))}–${hertzText(high)}` : `${hertzText(low)}–${hertzText(high)}`.replace(/ Hz–(\d+ Hz)$/, '–$1');
+  low >= 1000
+    ? `${Number((low / 1000).toFixed(1))}–${hertzText(high)}`
+    : `${hertzText(low)}–${hertzText(high)}`.replace(/ Hz–(\d+ Hz)$/, '–$1');
 
 interface BandStory {
   readonly band: EqualizerBand;
@@ -44,7 +46,10 @@ export function explainBand({ band, values, own, basis, before, passbandHz }: Ba
   const verb = level > 0 ? region.lift : region.cut;
   // Where the band does at least half of its work.
   const touched = basis.bands.flatMap((each, b) => {
-    const effect = weightedMean(each.parts.map((i) => own[i]), each.shares);
+    const effect = weightedMean(
+      each.parts.map((i) => own[i]),
+      each.shares,
+    );
     return Math.abs(effect) >= Math.abs(level) / 2 ? [{ hz: each.centreHz, off: before[b] }] : [];
   });
   if (touched.length === 0) return `${verb} around ${hertzText(centre)}`;

@@ -106,7 +106,7 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
     notes.push(`Left out because the pauses are nearly as loud: ${basis.noisyHz.map(Math.round).join(', ')} Hz.`);
   }
   if (rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown') {
-    notes.push('What this radio\'s width number means is unknown: it was read as octaves and left where it is.');
+    notes.push("What this radio's width number means is unknown: it was read as octaves and left where it is.");
   }
   const heardDb = responseOf(rig, input.heardWith ?? card);
   const presentDb = responseOf(rig, card);
@@ -116,7 +116,9 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const errorBeforeDb = left.errorDb;
   const best = fits[0].errorDb < errorBeforeDb ? fits[0] : left;
   const runnerUp =
-    fits.find((fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB) ?? null;
+    fits.find(
+      (fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB,
+    ) ?? null;
   return { best, runnerUp, errorBeforeDb, passbandHz, basis, notes };
 }
 
@@ -135,8 +137,7 @@ interface Context {
 }
 
 /** All values of a card, factory values filled in. */
-const valuesOf = (card: Card, rig: RigProfile): DialValues =>
-  Object.fromEntries(rig.dials.map((dial) => [dial.id, valueOn(card, dial)]));
+const valuesOf = (card: Card, rig: RigProfile): DialValues => Object.fromEntries(rig.dials.map((dial) => [dial.id, valueOn(card, dial)]));
 
 /** Response of a card's live equalizer bands at VOICE_TWELFTH_OCTAVES. */
 export function responseOf(rig: RigProfile, card: Card, frequencies: readonly Hertz[] = TWELFTH_CENTRES): Decibels[] {
@@ -174,9 +175,7 @@ function throughMicrophone(voice: HeardVoice, curve: readonly CurvePoint[]): Hea
 /** Dial parts of a band that the fit may move. */
 function movableDials(rig: RigProfile, band: EqualizerBand): Dial[] {
   const isUnknown = rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown';
-  return [band.centre, band.level, isUnknown ? null : band.width]
-    .filter((part) => typeof part === 'string')
-    .map((id) => dialOf(rig, id));
+  return [band.centre, band.level, isUnknown ? null : band.width].filter((part) => typeof part === 'string').map((id) => dialOf(rig, id));
 }
 
 /** Every combination of positions of a band's dials, once each. */
@@ -203,7 +202,11 @@ function search(context: Context): DialValues[] {
   };
   const base = new Float64Array(basis.bands.length);
   const removed = bandEffects(basis, heardDb);
-  project(basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb), base, 0);
+  project(
+    basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb),
+    base,
+    0,
+  );
   const slots = context.bands.map((band) => bandSlot(context, band, input.costs ?? DEFAULT_COSTS, project));
   return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
     const values = { ...awake.values };
@@ -266,7 +269,10 @@ function describe(context: Context, values: DialValues): Fit {
   const { rig, card } = input;
   const response = responseOf(rig, { mode: card.mode, values });
   const changeDb = response.map((db, i) => db - heardDb[i]);
-  const before = residuals(basis, presentDb.map((db, i) => db - heardDb[i]));
+  const before = residuals(
+    basis,
+    presentDb.map((db, i) => db - heardDb[i]),
+  );
   const words = new Map(
     bands.map((band) => {
       const own = bandsResponseDb(rig, [band], values, TWELFTH_CENTRES);
@@ -285,7 +291,13 @@ function describe(context: Context, values: DialValues): Fit {
     values,
     moves,
     errorDb: toneErrorDb(basis, changeDb),
-    alcChangeDb: levelChangeDb(voice, changeDb, passbandHz) - levelChangeDb(voice, presentDb.map((db, i) => db - heardDb[i]), passbandHz),
+    alcChangeDb:
+      levelChangeDb(voice, changeDb, passbandHz) -
+      levelChangeDb(
+        voice,
+        presentDb.map((db, i) => db - heardDb[i]),
+        passbandHz,
+      ),
     changeDb,
     bands: [...words.values()],
   };
@@ -293,7 +305,15 @@ function describe(context: Context, values: DialValues): Fit {
 
 function distance(basis: ToneBasis, a: Fit, b: Fit): Decibels {
   const weights = basis.bands.map((band) => band.weight);
-  const apart = bandEffects(basis, a.changeDb.map((db, i) => db - b.changeDb[i]));
+  const apart = bandEffects(
+    basis,
+    a.changeDb.map((db, i) => db - b.changeDb[i]),
+  );
   const gain = weightedMean(apart, weights);
-  return Math.sqrt(weightedMean(apart.map((db) => (db - gain) ** 2), weights));
+  return Math.sqrt(
+    weightedMean(
+      apart.map((db) => (db - gain) ** 2),
+      weights,
+    ),
+  );
 }

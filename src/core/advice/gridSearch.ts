@@ -108,7 +108,10 @@ class Search {
   /** The most promising options of a slot, each judged with what the other slot makes of it left out. */
   candidates(s: number, rest: Float64Array, most: number): number[] {
     const gains = Array.from(this.own[s], (_, option) => this.gain(s, option, rest));
-    return gains.map((_, option) => option).sort((a, b) => gains[a] - gains[b]).slice(0, most);
+    return gains
+      .map((_, option) => option)
+      .sort((a, b) => gains[a] - gains[b])
+      .slice(0, most);
   }
 
   /** Moves two slots together where that helps; returns null when it does not. */
@@ -131,7 +134,7 @@ class Search {
     const alone = fromB.map((option) => this.gain(b, option, rest));
     const va = this.slots[a].vectors;
     const vb = this.slots[b].vectors;
-    const present = this.gain(a, choice[a], rest) + this.gain(b, choice[b], this.residual(choice, b)) ;
+    const present = this.gain(a, choice[a], rest) + this.gain(b, choice[b], this.residual(choice, b));
     let least = present - 1e-9;
     let best: number[] | null = null;
     for (const optionA of fromA) {
@@ -159,8 +162,7 @@ class Search {
 export function searchGrid(base: Float64Array, slots: readonly Slot[], random: Random): Solution[] {
   const search = new Search(base, slots);
   const found = new Map<string, Solution>();
-  const keep = (choice: readonly number[]) =>
-    found.set(choice.join(), { choice, score: search.score(choice) });
+  const keep = (choice: readonly number[]) => found.set(choice.join(), { choice, score: search.score(choice) });
   keep(slots.map((slot) => slot.present));
   for (const start of starts(search, slots, random)) keep(search.descend(start));
   for (const solution of ranked(found).slice(0, 3)) {

@@ -39,7 +39,10 @@ const LEAST_EFFECT_DB: Decibels = 0.2;
 /** Change of each band from one card to another, against the average of them all. */
 function shapeOfChange({ rig, basis }: Hearing, from: Card, to: Card): Decibels[] {
   const before = responseOf(rig, from);
-  const effects = bandEffects(basis, responseOf(rig, to).map((db, i) => db - before[i]));
+  const effects = bandEffects(
+    basis,
+    responseOf(rig, to).map((db, i) => db - before[i]),
+  );
   const average = mean(effects);
   return effects.map((effect) => effect - average);
 }
@@ -94,7 +97,11 @@ export function expectTogether(hearing: Hearing, from: Card, moves: readonly Pic
 export function rankMoves(hearing: Hearing, card: Card, fit: EqualizerFit): RankedMove[] {
   const ranked: RankedMove[] = [];
   const heard = responseOf(hearing.rig, hearing.heardWith);
-  const errorOf = (candidate: Card) => toneErrorDb(fit.basis, responseOf(hearing.rig, candidate).map((db, i) => db - heard[i]));
+  const errorOf = (candidate: Card) =>
+    toneErrorDb(
+      fit.basis,
+      responseOf(hearing.rig, candidate).map((db, i) => db - heard[i]),
+    );
   const left = [...fit.best.moves];
   let standing = card;
   while (left.length > 0) {

@@ -33,11 +33,7 @@ export async function openWav(source: ByteSource): Promise<SampleSource> {
   };
 }
 
-async function* wavBlocks(
-  source: ByteSource,
-  info: WavInfo,
-  onNonFinite: (count: number) => void = () => {},
-): AsyncGenerator<SampleBlock> {
+async function* wavBlocks(source: ByteSource, info: WavInfo, onNonFinite: (count: number) => void = () => {}): AsyncGenerator<SampleBlock> {
   const sampleBytes = info.bits / 8;
   const frameBytes = sampleBytes * info.channels;
   const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);

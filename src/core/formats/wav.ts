@@ -31,8 +31,7 @@ const UNKNOWN_SIZE = 0xffffffff;
 /** A hostile file can hold millions of tiny chunks; a real one holds a few. */
 const MOST_CHUNKS = 1000;
 
-const text = (bytes: Uint8Array, from: number): string =>
-  String.fromCharCode(...bytes.subarray(from, from + 4));
+const text = (bytes: Uint8Array, from: number): string => String.fromCharCode(...bytes.subarray(from, from + 4));
 
 const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
@@ -136,9 +135,7 @@ function readFormat(bytes: Uint8Array): Pick<WavInfo, 'sampleRateHz' | 'channels
     throw new FormatError(`This WAV file has ${bits}-bit ${tag === PCM ? 'integer' : 'float'} samples; that can't be read.`);
   }
   if (frameBytes !== 0 && frameBytes !== (channels * stored) / 8) {
-    throw new FormatError(
-      `This WAV file contradicts itself: ${frameBytes} bytes a frame for ${channels} x ${bits} bits.`,
-    );
+    throw new FormatError(`This WAV file contradicts itself: ${frameBytes} bytes a frame for ${channels} x ${bits} bits.`);
   }
   return { sampleRateHz, channels, bits: stored, encoding: tag === PCM ? 'pcm' : 'float' };
 }
@@ -174,5 +171,4 @@ export function fullScaleOf({ encoding, bits }: Pick<WavInfo, 'encoding' | 'bits
 }
 
 /** Size of one code, 0 for floats. */
-export const codeStep = ({ encoding, bits }: Pick<WavInfo, 'encoding' | 'bits'>): number =>
-  encoding === 'float' ? 0 : 2 ** (1 - bits);
+export const codeStep = ({ encoding, bits }: Pick<WavInfo, 'encoding' | 'bits'>): number => (encoding === 'float' ? 0 : 2 ** (1 - bits));

@@ -17,12 +17,7 @@ export function occupiedVoiceBand(spectrum: Spectrum): [Hertz, Hertz] | null {
 }
 
 /** The band inside [lowHz, highHz] that holds `share` of the power there, with equal parts left on both sides. */
-export function occupiedBand(
-  spectrum: Spectrum,
-  lowHz: Hertz,
-  highHz: Hertz,
-  share: Fraction,
-): [Hertz, Hertz] | null {
+export function occupiedBand(spectrum: Spectrum, lowHz: Hertz, highHz: Hertz, share: Fraction): [Hertz, Hertz] | null {
   const total = bandPower(spectrum, lowHz, highHz);
   if (!(total > 0)) return null;
   const edges: Hertz[] = [];
@@ -71,5 +66,4 @@ export function passbandAgainst(recording: Spectrum, reference: Spectrum): [Hert
   return [walk(-STEP_HZ), walk(STEP_HZ)];
 }
 
-const smoothed = (spectrum: Spectrum, hz: Hertz) =>
-  bandPower(spectrum, hz - SMOOTHING_HZ / 2, hz + SMOOTHING_HZ / 2);
+const smoothed = (spectrum: Spectrum, hz: Hertz) => bandPower(spectrum, hz - SMOOTHING_HZ / 2, hz + SMOOTHING_HZ / 2);

@@ -16,11 +16,7 @@ export class PlosiveMeter {
   readonly #frames: FrameMeter;
 
   constructor(sampleRateHz: Hertz) {
-    this.#filter = new BiquadChain([
-      highPass(sampleRateHz, LOW_HZ),
-      lowPass(sampleRateHz, HIGH_HZ),
-      lowPass(sampleRateHz, HIGH_HZ),
-    ]);
+    this.#filter = new BiquadChain([highPass(sampleRateHz, LOW_HZ), lowPass(sampleRateHz, HIGH_HZ), lowPass(sampleRateHz, HIGH_HZ)]);
     this.#frames = new FrameMeter(sampleRateHz);
   }
 

@@ -148,20 +148,12 @@ export async function speechSpectrum(source: SampleSource, signal?: AbortSignal)
   const meter = new FrameMeter(rate);
   await eachBlock(source, { signal }, [0, 1], (mono) => meter.push(mono));
   const frames = meter.result();
-  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 1, (start, length) => [
-    frames.activeShare(start, length),
-  ]);
+  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 1, (start, length) => [frames.activeShare(start, length)]);
   await eachBlock(source, { signal }, [0, 1], (mono) => averager.push(mono));
   return averager.result()[0];
 }
 
-function assemble(
-  source: SampleSource,
-  options: VoiceOptions,
-  levels: Levels,
-  spectra: Spectra,
-  reference: Spectrum | null,
-): VoiceResult {
+function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, spectra: Spectra, reference: Spectrum | null): VoiceResult {
   const notes: Notes = {};
   const { levelDb, activity } = levels.speech.result();
   const loudnessLufs = levels.loudness.result();
@@ -176,8 +168,7 @@ function assemble(
     }
   }
   if (loudnessLufs === null) {
-    notes.loudnessLufs =
-      durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
+    notes.loudnessLufs = durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
   }
   const noise = noiseFloor(levels.frames, activity, levelDb, notes);
   const thirdOctaveDb = thirdOctaves(spectra, notes);
@@ -203,12 +194,7 @@ function assemble(
   return { measurement: { ...measurement, findings }, detail };
 }
 
-function noiseFloor(
-  frames: FrameLevels,
-  activity: Fraction | null,
-  levelDb: Decibels | null,
-  notes: Notes,
-): Decibels | null {
+function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Decibels | null, notes: Notes): Decibels | null {
   const heard = frames.powers.filter((power) => power > 0);
   const reason =
     levelDb === null || heard.length === 0

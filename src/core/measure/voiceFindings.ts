@@ -2,8 +2,9 @@
  * Judgements on a voice measurement. One entry a fault, each with its thresholds; they are common practice
  * (rules of thumb of the trade) unless the entry names a source.
  */
-import { powerToDb } from '../signal/conversions.ts';
+
 import type { FlatTopMeter } from '../signal/clipping.ts';
+import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, nyquistHz, type Spectrum } from '../signal/spectrum.ts';
 import { mean } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
@@ -67,10 +68,20 @@ const level: Judge = ({ activeSpeechLevelDb: speech }) => {
   if (speech === null) return null;
   if (speech < -45) {
     const severity = speech < -60 ? 'fault' : 'watch';
-    return finding('low-level', severity, 'The recording is very quiet: raise the recording level.', `speech at ${db(speech)} (watch under −45, fault under −60 dB, ${PRACTICE})`);
+    return finding(
+      'low-level',
+      severity,
+      'The recording is very quiet: raise the recording level.',
+      `speech at ${db(speech)} (watch under −45, fault under −60 dB, ${PRACTICE})`,
+    );
   }
   if (speech > -10) {
-    return finding('high-level', 'watch', 'The recording runs close to full scale: leave more headroom.', `speech at ${db(speech)} (watch above −10 dB, ${PRACTICE})`);
+    return finding(
+      'high-level',
+      'watch',
+      'The recording runs close to full scale: leave more headroom.',
+      `speech at ${db(speech)} (watch above −10 dB, ${PRACTICE})`,
+    );
   }
   return null;
 };
@@ -82,7 +93,12 @@ const hum: Judge = ({ activeSpeechLevelDb: speech }, { pauses }) => {
   const severity = grade(below, -45, -30);
   return (
     severity &&
-    finding('hum', severity, `Mains hum of ${found.mainsHz} Hz is in the audio: look for a ground loop or a supply near the mic cable.`, `${found.lines.length} lines, together ${db(below)} re speech (watch from −45, fault from −30 dB, ${PRACTICE})`)
+    finding(
+      'hum',
+      severity,
+      `Mains hum of ${found.mainsHz} Hz is in the audio: look for a ground loop or a supply near the mic cable.`,
+      `${found.lines.length} lines, together ${db(below)} re speech (watch from −45, fault from −30 dB, ${PRACTICE})`,
+    )
   );
 };
 
@@ -90,7 +106,12 @@ const roomNoise: Judge = ({ snrDb }) => {
   const severity = snrDb === null ? null : grade(-snrDb, -20, -12);
   return (
     severity &&
-    finding('room-noise', severity, 'Noise between the words is loud: a fan, the room, or a weak path. Compression would lift it further.', `noise ${db(snrDb ?? 0)} under speech (watch under 20, fault under 12 dB, ${PRACTICE})`)
+    finding(
+      'room-noise',
+      severity,
+      'Noise between the words is loud: a fan, the room, or a weak path. Compression would lift it further.',
+      `noise ${db(snrDb ?? 0)} under speech (watch under 20, fault under 12 dB, ${PRACTICE})`,
+    )
   );
 };
 
@@ -101,7 +122,12 @@ const plosives: Judge = ({ activeSpeechLevelDb: speech, durationS }, { plosives:
   const severity = pops < 2 ? null : grade(perMinute, 6, 20);
   return (
     severity &&
-    finding('plosives', severity, 'The mic pops: use a windscreen or speak past it.', `${pops} bursts below 70 Hz as loud as the talk (watch from 6 a minute, ${PRACTICE})`)
+    finding(
+      'plosives',
+      severity,
+      'The mic pops: use a windscreen or speak past it.',
+      `${pops} bursts below 70 Hz as loud as the talk (watch from 6 a minute, ${PRACTICE})`,
+    )
   );
 };
 
@@ -111,7 +137,12 @@ const sibilance: Judge = (_, { speech }) => {
   const severity = grade(excess, -4, 0);
   return (
     severity &&
-    finding('sibilance', severity, 'S sounds stick out.', `5–8 kHz at ${db(excess)} re 500–2000 Hz (watch from −4, fault from 0 dB, ${PRACTICE})`)
+    finding(
+      'sibilance',
+      severity,
+      'S sounds stick out.',
+      `5–8 kHz at ${db(excess)} re 500–2000 Hz (watch from −4, fault from 0 dB, ${PRACTICE})`,
+    )
   );
 };
 
@@ -136,48 +167,75 @@ const PRESENCE: [Hertz, Hertz] = [1600, 2500];
 const boomy: Judge = (numbers) => {
   const over = excess(numbers, [100, 250], MIDDLE);
   const severity = over === null ? null : grade(over, 6, 11);
-  return severity && finding('boomy', severity, 'Boomy: the lows below 280 Hz stand far above the middle.', `${db(over ?? 0)} over ordinary speech (Byrne et al. 1994), re 500–1250 Hz (watch from 6, fault from 11 dB, ${PRACTICE})`);
+  return (
+    severity &&
+    finding(
+      'boomy',
+      severity,
+      'Boomy: the lows below 280 Hz stand far above the middle.',
+      `${db(over ?? 0)} over ordinary speech (Byrne et al. 1994), re 500–1250 Hz (watch from 6, fault from 11 dB, ${PRACTICE})`,
+    )
+  );
 };
 
 const muffled: Judge = (numbers) => {
   const over = excess(numbers, PRESENCE, MIDDLE);
   const severity = over === null ? null : grade(-over, 6, 11);
-  return severity && finding('muffled', severity, 'Muffled: consonants between 1.6 and 2.5 kHz are weak.', `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 500–1250 Hz (watch from −6, fault from −11 dB, ${PRACTICE})`);
+  return (
+    severity &&
+    finding(
+      'muffled',
+      severity,
+      'Muffled: consonants between 1.6 and 2.5 kHz are weak.',
+      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 500–1250 Hz (watch from −6, fault from −11 dB, ${PRACTICE})`,
+    )
+  );
 };
 
 const thin: Judge = (numbers) => {
   const over = excess(numbers, [315, 500], [1000, 2500]);
   const severity = over === null ? null : grade(-over, 8, 13);
-  return severity && finding('thin', severity, 'Thin: there is little body between 300 and 500 Hz.', `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −8, fault from −13 dB, ${PRACTICE})`);
+  return (
+    severity &&
+    finding(
+      'thin',
+      severity,
+      'Thin: there is little body between 300 and 500 Hz.',
+      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −8, fault from −13 dB, ${PRACTICE})`,
+    )
+  );
 };
 
 const harsh: Judge = (numbers) => {
   const over = excess(numbers, [2000, 3150], MIDDLE);
   const severity = over === null ? null : grade(over, 11, 16);
-  return severity && finding('harsh', severity, 'Harsh: 2 to 3 kHz stands far above the middle.', `${db(over ?? 0)} over ordinary speech (Byrne et al. 1994), re 500–1250 Hz (watch from 11, fault from 16 dB, ${PRACTICE})`);
+  return (
+    severity &&
+    finding(
+      'harsh',
+      severity,
+      'Harsh: 2 to 3 kHz stands far above the middle.',
+      `${db(over ?? 0)} over ordinary speech (Byrne et al. 1994), re 500–1250 Hz (watch from 11, fault from 16 dB, ${PRACTICE})`,
+    )
+  );
 };
 
 const narrow: Judge = ({ passbandHz, notes }) => {
   const [low, high] = passbandHz ?? [null, null];
   if (low === null || high === null || notes.passbandHz) return null;
   const severity = grade(-(high - low), -1600, -1000);
-  return severity && finding('narrow', severity, 'The audio is very narrow.', `${Math.round(low)}–${Math.round(high)} Hz (watch under 1600, fault under 1000 Hz wide, ${PRACTICE})`);
+  return (
+    severity &&
+    finding(
+      'narrow',
+      severity,
+      'The audio is very narrow.',
+      `${Math.round(low)}–${Math.round(high)} Hz (watch under 1600, fault under 1000 Hz wide, ${PRACTICE})`,
+    )
+  );
 };
 
-const JUDGES: readonly Judge[] = [
-  clipping,
-  flatTops,
-  level,
-  hum,
-  roomNoise,
-  plosives,
-  boomy,
-  muffled,
-  thin,
-  harsh,
-  narrow,
-  sibilance,
-];
+const JUDGES: readonly Judge[] = [clipping, flatTops, level, hum, roomNoise, plosives, boomy, muffled, thin, harsh, narrow, sibilance];
 
 /** Tells the worst first; an empty list means that nothing stood out. */
 export function voiceFindings(numbers: Numbers, evidence: VoiceEvidence): Finding[] {

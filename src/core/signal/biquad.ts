@@ -25,8 +25,7 @@ const normalised = (b0: number, b1: number, b2: number, a0: number, a1: number, 
 const alphaFromQ = (w0: number, q: number) => Math.sin(w0) / (2 * q);
 
 /** alpha = sin w0 sinh(ln2/2 BW w0 / sin w0), so that the digital width is `octaves` too. */
-const alphaFromOctaves = (w0: number, octaves: Octaves) =>
-  Math.sin(w0) * Math.sinh((Math.LN2 / 2) * octaves * (w0 / Math.sin(w0)));
+const alphaFromOctaves = (w0: number, octaves: Octaves) => Math.sin(w0) * Math.sinh((Math.LN2 / 2) * octaves * (w0 / Math.sin(w0)));
 
 function peakingWith(w0: number, gainDb: Decibels, alpha: number): Biquad {
   const a = 10 ** (gainDb / 40);
@@ -63,12 +62,10 @@ function shelf(rateHz: Hertz, cornerHz: Hertz, gainDb: Decibels, side: 1 | -1): 
 }
 
 /** Raises everything well below `cornerHz` by `gainDb`; half of it at the corner. */
-export const lowShelf = (rateHz: Hertz, cornerHz: Hertz, gainDb: Decibels): Biquad =>
-  shelf(rateHz, cornerHz, gainDb, 1);
+export const lowShelf = (rateHz: Hertz, cornerHz: Hertz, gainDb: Decibels): Biquad => shelf(rateHz, cornerHz, gainDb, 1);
 
 /** Raises everything well above `cornerHz` by `gainDb`; half of it at the corner. */
-export const highShelf = (rateHz: Hertz, cornerHz: Hertz, gainDb: Decibels): Biquad =>
-  shelf(rateHz, cornerHz, gainDb, -1);
+export const highShelf = (rateHz: Hertz, cornerHz: Hertz, gainDb: Decibels): Biquad => shelf(rateHz, cornerHz, gainDb, -1);
 
 /** Low-pass, -3.01 dB at the corner when q = sqrt(1/2). */
 export function lowPass(rateHz: Hertz, cornerHz: Hertz, q = Math.SQRT1_2): Biquad {

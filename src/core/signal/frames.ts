@@ -33,8 +33,7 @@ export class FrameMeter {
   }
 
   result(): FrameLevels {
-    const powers =
-      this.#powers.length === 0 && this.#filled > 0 ? [this.#sum / this.#filled] : this.#powers;
+    const powers = this.#powers.length === 0 && this.#filled > 0 ? [this.#sum / this.#filled] : this.#powers;
     return new FrameLevels(powers, this.frameSamples, this.#peak);
   }
 }

@@ -13,8 +13,7 @@ export interface Spectrum {
 export type WindowWeights = (start: number, length: number) => readonly number[];
 
 /** FFT size whose bins are at most `widestBinHz` wide. */
-export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number =>
-  nextPowerOfTwo(sampleRateHz / widestBinHz);
+export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => nextPowerOfTwo(sampleRateHz / widestBinHz);
 
 /**
  * Welch's method over a stream, for several weighted averages at once (for example speech and pauses).
@@ -80,9 +79,7 @@ export class SpectrumAverager {
       this.#transformWindow(this.#filled);
     }
     const binHz = this.sampleRateHz / this.#size;
-    return this.#sums.map((sum, i) =>
-      this.#weights[i] === 0 ? null : { binHz, density: sum.map((value) => value / this.#weights[i]) },
-    );
+    return this.#sums.map((sum, i) => (this.#weights[i] === 0 ? null : { binHz, density: sum.map((value) => value / this.#weights[i]) }));
   }
 
   #transformWindow(length: number): void {

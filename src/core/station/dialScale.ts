@@ -28,7 +28,9 @@ export function rangeText({ scale, unit }: Pick<Dial, 'scale' | 'unit'>): string
   if (scale.kind === 'options') return scale.options.join(', ');
   if (scale.kind === 'values') {
     const { values } = scale;
-    return values.length <= 8 ? `${values.join(', ')}${suffix}` : `${values[0]} to ${values[values.length - 1]}${suffix} in ${values.length} positions`;
+    return values.length <= 8
+      ? `${values.join(', ')}${suffix}`
+      : `${values[0]} to ${values[values.length - 1]}${suffix} in ${values.length} positions`;
   }
   return `${scale.min} to ${scale.max}${suffix} in steps of ${scale.step}`;
 }

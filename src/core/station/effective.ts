@@ -126,6 +126,9 @@ function outsidePassband(
   }
   return {
     dead: null,
-    remark: set === 0 ? `Works only through its skirt: ${where}.` : `Works only through its skirt: ${where}; ${reach.toFixed(1)} of ${set} dB remain at ${nearest} Hz.`,
+    remark:
+      set === 0
+        ? `Works only through its skirt: ${where}.`
+        : `Works only through its skirt: ${where}; ${reach.toFixed(1)} of ${set} dB remain at ${nearest} Hz.`,
   };
 }

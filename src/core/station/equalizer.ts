@@ -50,8 +50,7 @@ export function widthInOctaves(rig: RigProfile, number: number): Octaves {
   return nearest[1];
 }
 
-const numberOf = (part: string | number, values: DialValues): number =>
-  typeof part === 'number' ? part : Number(values[part]);
+const numberOf = (part: string | number, values: DialValues): number => (typeof part === 'number' ? part : Number(values[part]));
 
 /** The filter that one band makes at the given dial values. */
 export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialValues): Biquad {

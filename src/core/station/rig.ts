@@ -105,7 +105,13 @@ const equalizer = {
             table: {
               type: 'array',
               description: 'For meaning "table": pairs of width number and octaves.',
-              items: { type: 'array', items: [{ type: 'number' }, { type: 'number', exclusiveMinimum: 0 }], minItems: 2, maxItems: 2, additionalItems: false },
+              items: {
+                type: 'array',
+                items: [{ type: 'number' }, { type: 'number', exclusiveMinimum: 0 }],
+                minItems: 2,
+                maxItems: 2,
+                additionalItems: false,
+              },
               minItems: 1,
               maxItems: 200,
             },

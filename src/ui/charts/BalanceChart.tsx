@@ -59,7 +59,12 @@ export function BalanceChart({
         min: range[0],
         max: range[1],
         interval: 6,
-        axisLabel: { formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+        axisLabel: {
+          formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
+          color: colours.soft,
+          fontFamily: NUMBER_FONT,
+          fontSize: 12.5,
+        },
         splitLine: { lineStyle: { color: colours.grid } },
       },
       series: [
@@ -77,7 +82,10 @@ export function BalanceChart({
         },
         ...curves.map((curve) => {
           const shown = curve.points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20));
-          const named = shown.reduce((best, [hz], i) => (Math.abs(Math.log(hz / curve.nameAtHz)) < Math.abs(Math.log(shown[best][0] / curve.nameAtHz)) ? i : best), 0);
+          const named = shown.reduce(
+            (best, [hz], i) => (Math.abs(Math.log(hz / curve.nameAtHz)) < Math.abs(Math.log(shown[best][0] / curve.nameAtHz)) ? i : best),
+            0,
+          );
           const line = lineOf(curve.role, colours);
           return {
             type: 'line',
@@ -90,7 +98,19 @@ export function BalanceChart({
             lineStyle: line,
             data: shown.map(([hz, db], i) =>
               i === named
-                ? { value: [hz, db ?? '-'], symbol: 'circle', symbolSize: 0.1, label: { show: true, formatter: curve.name, position: curve.nameSide, color: line.color, fontFamily: TEXT_FONT, fontSize: 13 } }
+                ? {
+                    value: [hz, db ?? '-'],
+                    symbol: 'circle',
+                    symbolSize: 0.1,
+                    label: {
+                      show: true,
+                      formatter: curve.name,
+                      position: curve.nameSide,
+                      color: line.color,
+                      fontFamily: TEXT_FONT,
+                      fontSize: 13,
+                    },
+                  }
                 : [hz, db ?? '-'],
             ),
           };

@@ -2,8 +2,8 @@
 /** One ECharts drawing: knows the theme's colours, resizes, and tells in words what it shows. */
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkAreaComponent, MarkLineComponent } from 'echarts/components';
-import * as echarts from 'echarts/core';
 import type { EChartsCoreOption } from 'echarts/core';
+import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 

@@ -25,7 +25,10 @@ export function LevelStrip({
         label: { formatter: name, position: 'insideEndTop', color: colours.ink, fontFamily: TEXT_FONT, fontSize: 12.5 },
       });
       const points = (wanted: boolean) =>
-        levelsDb.map((db, i) => [i * stepSeconds, db !== null && (active[i] === wanted || active[i - 1] === wanted || active[i + 1] === wanted) ? Math.max(db, -90) : '-']);
+        levelsDb.map((db, i) => [
+          i * stepSeconds,
+          db !== null && (active[i] === wanted || active[i - 1] === wanted || active[i + 1] === wanted) ? Math.max(db, -90) : '-',
+        ]);
       const low = Math.max(-90, Math.floor(Math.min(...levelsDb.map((db) => db ?? 0)) / 12) * 12);
       return {
         grid: { left: 44, right: 12, top: 10, bottom: 24 },
@@ -33,7 +36,13 @@ export function LevelStrip({
           type: 'value',
           min: 0,
           max: levelsDb.length * stepSeconds,
-          axisLabel: { formatter: (s: number) => `${Number(s.toFixed(1))} s`, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5, hideOverlap: true },
+          axisLabel: {
+            formatter: (s: number) => `${Number(s.toFixed(1))} s`,
+            color: colours.soft,
+            fontFamily: NUMBER_FONT,
+            fontSize: 12.5,
+            hideOverlap: true,
+          },
           splitLine: { show: false },
         },
         yAxis: {
@@ -41,7 +50,12 @@ export function LevelStrip({
           min: low,
           max: 0,
           interval: 12,
-          axisLabel: { formatter: (db: number) => (db === 0 ? '0' : `−${-db}`), color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+          axisLabel: {
+            formatter: (db: number) => (db === 0 ? '0' : `−${-db}`),
+            color: colours.soft,
+            fontFamily: NUMBER_FONT,
+            fontSize: 12.5,
+          },
           splitLine: { lineStyle: { color: colours.grid } },
         },
         series: [

@@ -40,15 +40,14 @@ const Item = styled(ListBoxItem)`
 export function Picker({ label, choices, value, onChange, inline = false, name }: PickerProps) {
   const Trigger = inline ? Word : Field;
   return (
-    <Root
-      name={name}
-      aria-label={inline ? label : undefined}
-      value={value}
-      onChange={(key) => key !== null && onChange(String(key))}
-    >
+    <Root name={name} aria-label={inline ? label : undefined} value={value} onChange={(key) => key !== null && onChange(String(key))}>
       {!inline && <Label className="label">{label}</Label>}
       <Trigger>
-        <SelectValue>{({ defaultChildren, isPlaceholder }) => (isPlaceholder ? 'choose' : (choices.find(({ id }) => id === value)?.text ?? defaultChildren))}</SelectValue>
+        <SelectValue>
+          {({ defaultChildren, isPlaceholder }) =>
+            isPlaceholder ? 'choose' : (choices.find(({ id }) => id === value)?.text ?? defaultChildren)
+          }
+        </SelectValue>
         {!inline && <ChevronDown size={16} aria-hidden />}
       </Trigger>
       <Sheet>
