@@ -9,9 +9,11 @@ const BUNDLES = {
   measureWorker: 'src/server/measureWorker.ts',
   prepare: 'src/server/prepare.ts',
   bench: 'bin/lib/bench.ts',
+  demo: 'demo/make.ts',
 };
 
-const newest = (path) => {
+/** Time of the newest file at or under a path, in ms. */
+export const newest = (path) => {
   const stat = statSync(path);
   if (!stat.isDirectory()) return stat.mtimeMs;
   return Math.max(stat.mtimeMs, ...readdirSync(path).map((name) => newest(join(path, name))));

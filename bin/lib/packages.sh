@@ -8,11 +8,16 @@ need_node() {
 
 need_packages() {
   need_node
+  # Two commands at once must not install over each other.
+  mkdir -p .data
+  exec 9>.data/install.lock
+  flock 9
   if [ ! -f node_modules/.dialtune-lock ] || ! cmp -s package-lock.json node_modules/.dialtune-lock; then
     echo "Installing the npm packages ..." >&2
     npm ci --no-audit --no-fund --loglevel=error >&2 || exit 1
     cp package-lock.json node_modules/.dialtune-lock
   fi
+  exec 9>&-
 }
 
 # need_programs PACKAGE:PROGRAM ... : installs Debian packages whose program (or file) is missing.

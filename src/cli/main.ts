@@ -1,5 +1,5 @@
 /** dialtune: the core on the command line. One clear line on stderr when something is wrong. */
-import { InputError, UsageError } from './errors.ts';
+import { UsageError } from './errors.ts';
 import { fit } from './fit.ts';
 import { measure } from './measure.ts';
 import { sheet } from './sheet.ts';

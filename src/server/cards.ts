@@ -28,7 +28,7 @@ export interface CardView {
   readonly purpose: Purpose;
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
-  readonly microphone: { readonly id: number; readonly name: string; readonly kind: string; readonly distanceCm: number };
+  readonly microphone: { readonly id: number; readonly name: string; readonly kind: string; readonly distanceCm: number | null };
   /** Newest first. */
   readonly revisions: readonly RevisionView[];
 }
@@ -42,6 +42,7 @@ export interface CardSummary {
   readonly operator: string;
   readonly rig: string;
   readonly revision: number;
+  readonly revisionId: number;
   readonly changedAt: string;
 }
 
@@ -94,7 +95,7 @@ export async function listCards(): Promise<CardSummary[]> {
     models.cards.findAll(),
     models.operators.findAll(),
     models.rigs.findAll({ attributes: ['id', 'name'] }),
-    models.cardRevisions.findAll({ attributes: ['cardId', 'number', 'createdAt'], order: [['number', 'ASC']] }),
+    models.cardRevisions.findAll({ attributes: ['id', 'cardId', 'number', 'createdAt'], order: [['number', 'ASC']] }),
   ]);
   const nameOf = (rows: readonly { id: number; name: string }[], id: number) => rows.find((row) => row.id === id)?.name ?? '';
   const last = new Map(revisions.map((row) => [row.cardId, row]));
@@ -107,6 +108,7 @@ export async function listCards(): Promise<CardSummary[]> {
       operator: nameOf(operators, card.operatorId),
       rig: nameOf(rigs, card.rigId),
       revision: last.get(card.id)?.number ?? 0,
+      revisionId: last.get(card.id)?.id ?? 0,
       changedAt: (last.get(card.id)?.createdAt ?? card.createdAt).toISOString(),
     }))
     .sort((a, b) => b.changedAt.localeCompare(a.changedAt));
@@ -215,6 +217,12 @@ async function expectations(
   if (basis.bands.length < 3) return moves.map(() => null);
   const heardWith = { mode: card.mode, values: over.revision.values };
   return expectTogether({ rig, heardWith, voice, basis, passbandHz }, from, moves);
+}
+
+/** Changes what a card is for, and with it the aim. */
+export async function setPurpose(cardId: number, purpose: Purpose): Promise<void> {
+  const [count] = await database().models.cards.update({ purpose }, { where: { id: cardId } });
+  if (count === 0 && !(await database().models.cards.findByPk(cardId))) throw new Refused('This card does not exist.', 404);
 }
 
 /** Makes an older revision's numbers the newest. @returns the new revision's number */

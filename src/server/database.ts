@@ -13,6 +13,8 @@ export function openDatabase(url: string, connections = 10): Database {
     dialect: 'mariadb',
     logging: false,
     timezone: '+00:00',
+    // JSON comes as the text it is stored as; the models parse it.
+    dialectOptions: { autoJsonMap: false },
     define: { charset: 'utf8mb4' },
     pool: { max: connections, min: 0, idle: 10_000 },
   });

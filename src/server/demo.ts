@@ -62,7 +62,39 @@ const at = (today: Date, [daysBefore, time]: [number, string]): Date => {
 /** @param folder the project's demo folder; @param today dates count back from here */
 export async function loadDemo(folder: string, today: Date): Promise<void> {
   const { models } = database();
-  if ((await models.operators.count()) > 0) return;
+  const isBrokenOff = (await models.demo.count({ where: { state: 'loading' } })) > 0;
+  if (isBrokenOff) await empty();
+  else if ((await models.operators.count()) > 0) return;
+  await models.demo.create({ state: 'loading' });
+  await fill(folder, today);
+  await models.demo.update({ state: 'done' }, { where: {} });
+}
+
+/** Clears away what a broken-off loading left. */
+async function empty(): Promise<void> {
+  const { models } = database();
+  const { moves, measurements, captureChunks, captures, overs, cardRevisions, cards, operators, microphones, rigs, receivers, demo } =
+    models;
+  for (const model of [
+    moves,
+    measurements,
+    captureChunks,
+    captures,
+    overs,
+    cardRevisions,
+    cards,
+    operators,
+    microphones,
+    rigs,
+    receivers,
+    demo,
+  ]) {
+    await (model as typeof moves).destroy({ where: {} });
+  }
+}
+
+async function fill(folder: string, today: Date): Promise<void> {
+  const { models } = database();
   const read = async (name: string) => JSON.parse(await readFile(join(folder, name), 'utf8'));
   const scenario: Scenario = await read('scenario.json');
   const ids = {
@@ -130,6 +162,8 @@ export async function loadDemo(folder: string, today: Date): Promise<void> {
         cardRevisionId: newest.id,
         receiverId: find(ids.receivers, event.receiver),
         load: event.load,
+        powerW: event.powerW,
+        alcReading: event.alcReading,
         fileName: event.file,
         sha256: createHash('sha256').update(bytes).digest('hex'),
       },
@@ -138,8 +172,7 @@ export async function loadDemo(folder: string, today: Date): Promise<void> {
       })(),
     );
     ids.overs.set(event.key, stored.overId);
-    const { powerW, alcReading, note } = event;
-    await models.overs.update({ powerW, alcReading, note, createdAt }, { where: { id: stored.overId } });
+    await models.overs.update({ note: event.note, createdAt }, { where: { id: stored.overId } });
     const { measurement, detail } = await measureVoice(await openWav(bytesInMemory(new Uint8Array(bytes))));
     await models.measurements.update({ status: 'done', result: measurement, detail }, { where: { id: stored.measurementId } });
     await settleMoves(stored.overId);

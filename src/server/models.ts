@@ -39,7 +39,7 @@ export interface Operator extends Row<Operator>, Common {
 export interface Microphone extends Row<Microphone>, Common {
   name: string;
   kind: string;
-  distanceCm: number;
+  distanceCm: number | null;
   note: string;
 }
 export interface Rig extends Row<Rig>, Common {
@@ -105,6 +105,10 @@ export interface MoveRow extends Row<MoveRow>, Common {
   expected: Expectation | null;
   outcome: Outcome | null;
 }
+/** Whether the demo was loaded: "loading" when that was broken off. */
+export interface DemoRow extends Row<DemoRow> {
+  state: 'loading' | 'done';
+}
 export interface TargetRow extends Row<TargetRow> {
   purpose: Purpose;
   points: CurvePoint[];
@@ -129,8 +133,11 @@ const number = { type: DataTypes.DOUBLE, allowNull: true };
 
 /** Defines all models on a connection. */
 export function defineModels(sequelize: Sequelize) {
-  const table = <M extends Model>(tableName: string, columns: Record<string, ModelAttributeColumnOptions>) =>
-    sequelize.define<M>(tableName, { id, ...columns } as never, { tableName, underscored: true, updatedAt: false });
+  // The library writes into the column descriptions it is given: each table gets copies.
+  const table = <M extends Model>(tableName: string, columns: Record<string, ModelAttributeColumnOptions>) => {
+    const own = Object.fromEntries(Object.entries({ id, ...columns }).map(([name, column]) => [name, { ...column }]));
+    return sequelize.define<M>(tableName, own as never, { tableName, underscored: true, updatedAt: false });
+  };
   const operators = table<Operator>('operators', { name: words, callsign: words, note: words });
   const microphones = table<Microphone>('microphones', { name: words, kind: words, distanceCm: number, note: words });
   const rigs = table<Rig>('rigs', { name: words, profile: json('profile') });
@@ -201,13 +208,32 @@ export function defineModels(sequelize: Sequelize) {
     { purpose: { type: DataTypes.STRING, primaryKey: true }, points: json('points') } as never,
     { tableName: 'targets', underscored: true, timestamps: false },
   );
+  const demo = sequelize.define<DemoRow>(
+    'demo',
+    { state: { type: DataTypes.STRING, primaryKey: true } },
+    { tableName: 'demo', underscored: true, timestamps: false },
+  );
   cardRevisions.belongsTo(cards, { foreignKey: 'cardId', as: 'card' });
   cards.hasMany(cardRevisions, { foreignKey: 'cardId', as: 'revisions' });
   overs.belongsTo(cardRevisions, { foreignKey: 'cardRevisionId', as: 'revision' });
   overs.belongsTo(receivers, { foreignKey: 'receiverId', as: 'receiver' });
   overs.hasMany(captures, { foreignKey: 'overId', as: 'captures' });
   captures.hasMany(measurements, { foreignKey: 'captureId', as: 'measurements' });
-  return { operators, microphones, rigs, receivers, cards, cardRevisions, overs, captures, captureChunks, measurements, moves, targets };
+  return {
+    operators,
+    microphones,
+    rigs,
+    receivers,
+    cards,
+    cardRevisions,
+    overs,
+    captures,
+    captureChunks,
+    measurements,
+    moves,
+    targets,
+    demo,
+  };
 }
 
 export type Models = ReturnType<typeof defineModels>;

@@ -1,9 +1,11 @@
 /** Overs with everything they hang on: revision, card, rig, operator, mic, receiver, capture, measurement. */
-import type { VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.ts';
+import { QueryTypes } from 'sequelize';
+import type { Finding, VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import type { RigProfile } from '../core/station/rig.ts';
 import { database } from './database.ts';
 import type { Load, MeasurementStatus, Over, ReceiverKind } from './models.ts';
+import { Refused } from './refused.ts';
 
 export interface OverView {
   readonly id: number;
@@ -79,19 +81,76 @@ export async function loadOver(id: number): Promise<OverView | null> {
   return over && viewOf(over);
 }
 
+/** One line of the log. */
+export interface OverSummary {
+  readonly id: number;
+  readonly madeAt: string;
+  readonly load: Load;
+  readonly powerW: number | null;
+  readonly alcReading: number | null;
+  readonly note: string;
+  readonly cardId: number;
+  readonly card: string;
+  readonly revision: number;
+  readonly operator: string;
+  readonly rig: string;
+  readonly receiver: string;
+  readonly status: MeasurementStatus | null;
+  readonly durationS: number | null;
+  readonly snrDb: number | null;
+  /** Worst finding first. */
+  readonly findings: readonly Finding[];
+}
+
+interface OverRow {
+  id: number;
+  madeAt: Date;
+  load: Load;
+  powerW: number | null;
+  alcReading: number | null;
+  note: string;
+  cardId: number;
+  card: string;
+  revision: number;
+  operator: string;
+  rig: string;
+  receiver: string;
+  status: MeasurementStatus | null;
+  result: string | null;
+}
+
 /** The newest overs first. @param cardId only those of one card */
-export async function listOvers({ cardId, limit, offset = 0 }: { cardId?: number; limit: number; offset?: number }): Promise<OverView[]> {
-  const { models } = database();
-  const overs = await models.overs.findAll({
-    include: cardId === undefined ? [] : [{ association: 'revision', where: { cardId }, required: true, attributes: [] }],
-    order: [
-      ['createdAt', 'DESC'],
-      ['id', 'DESC'],
-    ],
-    limit,
-    offset,
+export async function listOvers({
+  cardId,
+  limit,
+  offset = 0,
+}: {
+  cardId?: number;
+  limit: number;
+  offset?: number;
+}): Promise<OverSummary[]> {
+  const rows = await database().sequelize.query<OverRow>(
+    `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
+       c.id AS cardId, c.name AS card, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
+       m.status, m.result
+     FROM overs o
+     JOIN card_revisions r ON r.id = o.card_revision_id JOIN cards c ON c.id = r.card_id
+     JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id JOIN receivers v ON v.id = o.receiver_id
+     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x JOIN captures k ON k.id = x.capture_id WHERE k.over_id = o.id)
+     ${cardId === undefined ? '' : 'WHERE r.card_id = :cardId'}
+     ORDER BY o.created_at DESC, o.id DESC LIMIT :limit OFFSET :offset`,
+    { type: QueryTypes.SELECT, replacements: { cardId, limit, offset } },
+  );
+  return rows.map(({ result, madeAt, ...row }) => {
+    const measured: VoiceMeasurement | null = result === null ? null : JSON.parse(result);
+    return {
+      ...row,
+      madeAt: new Date(madeAt).toISOString(),
+      durationS: measured?.durationS ?? null,
+      snrDb: measured?.snrDb ?? null,
+      findings: measured?.findings ?? [],
+    };
   });
-  return Promise.all(overs.map(viewOf));
 }
 
 export const countOvers = (): Promise<number> => database().models.overs.count();
@@ -103,5 +162,29 @@ export async function judgedOver(cardId: number, overId?: number): Promise<OverV
     if (over?.card.id === cardId) return over;
   }
   const overs = await listOvers({ cardId, limit: 20 });
-  return overs.find((over) => over.measured) ?? overs[0] ?? null;
+  const newest = overs.find(({ status }) => status === 'done') ?? overs[0];
+  return newest ? loadOver(newest.id) : null;
+}
+
+/** Keeps what was noted of an over. @throws Refused when there is no such over */
+export async function noteOver(id: number, values: { alcReading: number | null; note: string }): Promise<void> {
+  const over = await database().models.overs.findByPk(id);
+  if (!over) throw new Refused('This over does not exist.', 404);
+  await over.update(values);
+}
+
+/** Deletes an over with its evidence; moves keep standing but lose what they were compared with. */
+export async function deleteOver(id: number): Promise<void> {
+  const { sequelize, models } = database();
+  await sequelize.transaction(async (transaction) => {
+    const over = await models.overs.findByPk(id, { transaction });
+    if (!over) throw new Refused('This over does not exist.', 404);
+    const captures = await models.captures.findAll({ where: { overId: id }, transaction });
+    const captureId = captures.map((capture) => capture.id);
+    await models.measurements.destroy({ where: { captureId }, transaction });
+    await models.captureChunks.destroy({ where: { captureId }, transaction });
+    await models.captures.destroy({ where: { id: captureId }, transaction });
+    await models.moves.update({ overId: null }, { where: { overId: id }, transaction });
+    await over.destroy({ transaction });
+  });
 }

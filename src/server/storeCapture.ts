@@ -1,6 +1,6 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
 import { createHash } from 'node:crypto';
-import { type Transaction, UniqueConstraintError } from 'sequelize';
+import { DatabaseError, type Transaction, UniqueConstraintError } from 'sequelize';
 import { FormatError } from '../core/formats/formatError.ts';
 import { readWavInfo } from '../core/formats/wav.ts';
 import { CORE_VERSION } from '../core/measure/measurement.ts';
@@ -17,6 +17,9 @@ export interface IncomingCapture {
   readonly cardRevisionId: number;
   readonly receiverId: number;
   readonly load: Load;
+  readonly powerW: number | null;
+  /** Reading on speech peaks, as a fraction of the meter's scale. */
+  readonly alcReading: number | null;
   readonly fileName: string;
   /** What the sender says the bytes hash to, lower-case hex. */
   readonly sha256: string;
@@ -26,6 +29,7 @@ export interface StoredCapture {
   readonly overId: number;
   readonly captureId: number;
   readonly measurementId: number;
+  readonly bytes: number;
 }
 
 /**
@@ -39,6 +43,9 @@ export async function storeCapture(incoming: IncomingCapture, body: AsyncIterabl
     return await db.sequelize.transaction((transaction) => storeIn(db, incoming, body, transaction));
   } catch (error) {
     if (error instanceof UniqueConstraintError) await refuseKnown(db, incoming.sha256);
+    if (error instanceof DatabaseError && /Lock wait timeout|Deadlock/.test(error.message)) {
+      throw new Refused('The same file is being uploaded by another page. Nothing was stored twice.', 409);
+    }
     if (error instanceof FormatError) throw new Refused(`${error.message} Nothing was stored.`, 415);
     throw error;
   }
@@ -52,7 +59,7 @@ async function refuseKnown({ models }: Database, sha256: string): Promise<void> 
 
 async function storeIn(
   { models }: Database,
-  { cardRevisionId, receiverId, load, fileName, sha256 }: IncomingCapture,
+  { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256 }: IncomingCapture,
   body: AsyncIterable<Uint8Array>,
   transaction: Transaction,
 ): Promise<StoredCapture> {
@@ -62,7 +69,7 @@ async function storeIn(
   ]);
   if (!revision) throw new Refused('The card revision of this over does not exist.', 404);
   if (!receiver) throw new Refused('The receiver of this over does not exist.', 404);
-  const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW: null, alcReading: null, note: '' }, { transaction });
+  const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction });
   const capture = await models.captures.create({ overId: over.id, fileName, bytes: 0, sha256 }, { transaction });
   const hash = createHash('sha256');
   let bytes = 0;
@@ -88,7 +95,7 @@ async function storeIn(
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
     { transaction },
   );
-  return { overId: over.id, captureId: capture.id, measurementId: measurement.id };
+  return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes };
 }
 
 /** Regroups a stream into chunks of exactly CHUNK_BYTES, the last one shorter. */

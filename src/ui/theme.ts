@@ -29,6 +29,10 @@ export const GlobalStyle = createGlobalStyle`
   :focus-visible, [data-focus-visible] { outline: 3px solid var(--signal); outline-offset: 2px; }
   .mono { font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-variant-numeric: tabular-nums; }
   .soft { color: var(--soft); }
+  .by-night { display: none; }
+  :root[data-theme='night'] .by-night { display: block; }
+  :root[data-theme='night'] .by-day { display: none; }
+  @media (prefers-color-scheme: dark) { :root:not([data-theme='day']) .by-night { display: block; } :root:not([data-theme='day']) .by-day { display: none; } }
   .unseen { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
   @media (prefers-reduced-motion: reduce) { *, *::before, *::after { animation: none !important; transition: none !important; } }
   @media print {

@@ -6,7 +6,7 @@ import { type CurvePoint, curveAt } from '../formats/curve.ts';
 import { VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
 import { dbToPower } from '../signal/conversions.ts';
 import { seededRandom } from '../signal/random.ts';
-import { weightedMean } from '../signal/statistics.ts';
+import { sum, weightedMean } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import { type Card, type DialValues, valueOn } from '../station/card.ts';
 import { compareMenu, positionsOf } from '../station/dialScale.ts';
@@ -23,10 +23,15 @@ export interface FitCosts {
   readonly move: number;
   /** For every squared dB of a band's boost beyond 3 dB: boost lifts noise and eats headroom. */
   readonly boost: number;
+  /** For every squared dB of a band's cut beyond 6 dB. */
+  readonly cut: number;
+  /** For every squared dB by which the level into the ALC leaves its place: the overall gain is free, but mic gain has to make it up. */
+  readonly level: number;
 }
 
-export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.01 };
+export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.01, cut: 0.004, level: 0.006 };
 const FREE_BOOST_DB: Decibels = 3;
+const FREE_CUT_DB: Decibels = 6;
 /** Two fits differ when their curves are this far apart (RMS over the bands, gain taken out). */
 const RUNNER_UP_DISTANCE_DB: Decibels = 0.75;
 const RANDOM_SEED = 20;
@@ -192,22 +197,22 @@ interface BandSlot extends Slot {
 }
 
 function search(context: Context): DialValues[] {
-  const { basis, awake, input, heardDb } = context;
-  const weights = basis.bands.map((band) => band.weight);
-  const scale = weights.map((weight) => Math.sqrt(weight / weights.reduce((a, b) => a + b)));
-  /** Gain taken out, weighted, so that a plain sum of squares is the squared RMS error. */
-  const project = (values: readonly Decibels[], into: Float64Array, at: number) => {
-    const gain = weightedMean(values, weights);
-    for (let b = 0; b < values.length; b++) into[at + b] = scale[b] * (values[b] - gain);
-  };
-  const base = new Float64Array(basis.bands.length);
+  const { basis, awake, input, heardDb, presentDb } = context;
+  const costs = input.costs ?? DEFAULT_COSTS;
+  const project = projection(context, costs);
+  const base = new Float64Array(project.width);
   const removed = bandEffects(basis, heardDb);
-  project(
+  project.shape(
     basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb),
     base,
     0,
   );
-  const slots = context.bands.map((band) => bandSlot(context, band, input.costs ?? DEFAULT_COSTS, project));
+  project.level(
+    presentDb.map((db) => -db),
+    base,
+    0,
+  );
+  const slots = context.bands.map((band) => bandSlot(context, band, costs, project));
   return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
     const values = { ...awake.values };
     choice.forEach((option, s) => {
@@ -219,12 +224,35 @@ function search(context: Context): DialValues[] {
   });
 }
 
-function bandSlot(
-  { input: { rig }, awake, basis }: Context,
-  band: EqualizerBand,
-  costs: FitCosts,
-  project: (values: readonly Decibels[], into: Float64Array, at: number) => void,
-): BandSlot {
+/** Turns band effects and responses into numbers whose plain sum of squares is what the search makes small. */
+interface Projection {
+  readonly width: number;
+  /** Gain taken out, weighted: adds up to the squared RMS error. */
+  shape(effects: readonly Decibels[], into: Float64Array, at: number): void;
+  /** The last number: change of the talk's level, to first order, against the card as it stands. */
+  level(responseDb: ArrayLike<Decibels>, into: Float64Array, at: number): void;
+}
+
+function projection({ basis, voice }: Context, costs: FitCosts): Projection {
+  const weights = basis.bands.map((band) => band.weight);
+  const scale = weights.map((weight) => Math.sqrt(weight / sum(weights)));
+  const parts = basis.bands.flatMap((band) => band.parts);
+  const talk = sum(parts.map((i) => voice.speechPowers[i] ?? 0));
+  const last = basis.bands.length;
+  return {
+    width: last + 1,
+    shape(effects, into, at) {
+      const gain = weightedMean(effects, weights);
+      for (let b = 0; b < last; b++) into[at + b] = scale[b] * (effects[b] - gain);
+    },
+    level(responseDb, into, at) {
+      const change = sum(parts.map((i) => ((voice.speechPowers[i] ?? 0) / talk) * responseDb[i]));
+      into[at + last] = Math.sqrt(costs.level) * change;
+    },
+  };
+}
+
+function bandSlot({ input: { rig }, awake, basis }: Context, band: EqualizerBand, costs: FitCosts, project: Projection): BandSlot {
   const dials = movableDials(rig, band);
   const now = dials.map((dial) => awake.values[dial.id]);
   const levelAt = dials.findIndex((dial) => dial.id === band.level);
@@ -232,7 +260,7 @@ function bandSlot(
   const options = combinations(dials).filter(
     (option) => Number(option[levelAt]) !== 0 || option.every((value, d) => d === levelAt || value === now[d]),
   );
-  const width = basis.bands.length;
+  const { width } = project;
   const vectors = new Float64Array(options.length * width);
   const used = [...new Set(basis.bands.flatMap((each) => each.parts))];
   const frequencies = used.map((i) => TWELFTH_CENTRES[i]);
@@ -245,7 +273,8 @@ function bandSlot(
     bandsResponseDb(rig, [band], values, frequencies).forEach((db, k) => {
       response[used[k]] = db;
     });
-    project(bandEffects(basis, response), vectors, o * width);
+    project.shape(bandEffects(basis, response), vectors, o * width);
+    project.level(response, vectors, o * width);
   });
   const moved = (option: DialValue[]) => option.filter((value, d) => value !== now[d]).length;
   return {
@@ -253,8 +282,10 @@ function bandSlot(
     options,
     vectors,
     costs: Float64Array.from(options, (option) => {
-      const boost = Math.max(0, Number(option[levelAt]) - FREE_BOOST_DB);
-      return costs.move * moved(option) + costs.boost * boost ** 2;
+      const level = Number(option[levelAt]);
+      const boost = Math.max(0, level - FREE_BOOST_DB);
+      const cut = Math.max(0, -level - FREE_CUT_DB);
+      return costs.move * moved(option) + costs.boost * boost ** 2 + costs.cut * cut ** 2;
     }),
     present: options.findIndex((option) => moved(option) === 0),
     flat: nearestToFlat(options, levelAt),

@@ -16,8 +16,15 @@ export interface SampleSource {
   readonly codeStep: number;
   /** Remarks on how the file was read. */
   readonly warnings: readonly string[];
-  /** Reads from the start; may be called again. Values that are no finite number come as 0 and are counted. */
-  blocks(onNonFinite?: (count: number) => void): AsyncIterable<SampleBlock>;
+  /** Reads block by block; may be called again. Values that are no finite number come as 0 and are counted. */
+  blocks(options?: BlockOptions): AsyncIterable<SampleBlock>;
+}
+
+export interface BlockOptions {
+  /** Sample frame to start at; 0 when left out. */
+  readonly from?: number;
+  /** Told how many values of a block were no finite number. */
+  readonly onNonFinite?: (count: number) => void;
 }
 
 const BLOCK_BYTES = 1 << 18;
@@ -29,16 +36,16 @@ export async function openWav(source: ByteSource): Promise<SampleSource> {
     ...info,
     fullScale: fullScaleOf(info),
     codeStep: codeStep(info),
-    blocks: (onNonFinite) => wavBlocks(source, info, onNonFinite),
+    blocks: (options) => wavBlocks(source, info, options),
   };
 }
 
-async function* wavBlocks(source: ByteSource, info: WavInfo, onNonFinite: (count: number) => void = () => {}): AsyncGenerator<SampleBlock> {
+async function* wavBlocks(source: ByteSource, info: WavInfo, { from = 0, onNonFinite }: BlockOptions = {}): AsyncGenerator<SampleBlock> {
   const sampleBytes = info.bits / 8;
   const frameBytes = sampleBytes * info.channels;
   const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);
   const decode = decoderFor(info);
-  for (let frame = 0; frame < info.frames; frame += framesPerBlock) {
+  for (let frame = from; frame < info.frames; frame += framesPerBlock) {
     const count = Math.min(framesPerBlock, info.frames - frame);
     const bytes = await source.read(info.dataOffset + frame * frameBytes, count * frameBytes);
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -53,7 +60,7 @@ async function* wavBlocks(source: ByteSource, info: WavInfo, onNonFinite: (count
       }
       return samples;
     });
-    if (nonFinite > 0) onNonFinite(nonFinite);
+    if (nonFinite > 0) onNonFinite?.(nonFinite);
     yield block;
   }
 }
@@ -84,14 +91,19 @@ export function mixDown(block: SampleBlock, channel?: number): Float64Array {
   return left.map((value, n) => (value + right[n]) / 2);
 }
 
-/** All samples of the chosen channel or the mean, in memory: for short recordings only. */
-export async function readAll(source: SampleSource, channel?: number): Promise<Float64Array> {
-  const all = new Float64Array(source.frames);
-  let at = 0;
-  for await (const block of source.blocks()) {
-    const mono = mixDown(block, channel);
-    all.set(mono, at);
+/** Samples [from, to) of the mean of all channels, in memory: for short stretches only. */
+export async function readStretch(source: SampleSource, from: number, to: number): Promise<Float64Array> {
+  const end = Math.min(to, source.frames);
+  const stretch = new Float64Array(Math.max(0, end - from));
+  let at = from;
+  for await (const block of source.blocks({ from })) {
+    const mono = mixDown(block).subarray(0, end - at);
+    stretch.set(mono, at - from);
     at += mono.length;
+    if (at >= end) break;
   }
-  return all.subarray(0, at);
+  return stretch.subarray(0, Math.max(0, at - from));
 }
+
+/** All samples of the mean of all channels, in memory: for short recordings only. */
+export const readAll = (source: SampleSource): Promise<Float64Array> => readStretch(source, 0, source.frames);

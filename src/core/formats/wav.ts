@@ -42,6 +42,7 @@ const LOOK_ALIKES: readonly [RegExp, string][] = [
   [/^fLaC/, 'a FLAC file'],
   [/^....ftyp/s, 'an MP4 or M4A file'],
   [/^FORM/, 'an AIFF file'],
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: gzip's first bytes
   [/^\x1f\x8b|^PK/, 'a compressed archive'],
   [/^%PDF/, 'a PDF document'],
   [/^\x89PNG|^\xff\xd8\xff/, 'a picture'],

@@ -74,9 +74,10 @@ async function eachBlock(
 ): Promise<number> {
   let done = 0;
   let nonFinite = 0;
-  for await (const block of source.blocks((count) => {
+  const onNonFinite = (count: number) => {
     nonFinite += count;
-  })) {
+  };
+  for await (const block of source.blocks({ onNonFinite })) {
     options.signal?.throwIfAborted();
     use(mixDown(block, options.channel), block);
     done += block[0].length;
@@ -97,7 +98,7 @@ async function measureLevels(source: SampleSource, options: VoiceOptions): Promi
     frames.push(mono);
     speech.push(mono);
     loudness.push(mono);
-    clipping.forEach((meter, c) => meter.push(channels[c]));
+    for (const [c, meter] of clipping.entries()) meter.push(channels[c]);
     for (const x of mono) {
       if (x > highest) highest = x;
       else if (x < lowest) lowest = x;

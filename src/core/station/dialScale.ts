@@ -39,3 +39,20 @@ export function rangeText({ scale, unit }: Pick<Dial, 'scale' | 'unit'>): string
 export function compareMenu(a: Pick<Dial, 'menu'>, b: Pick<Dial, 'menu'>): number {
   return a.menu.localeCompare(b.menu, 'en', { numeric: true });
 }
+
+/** The position some steps up or down the dial, stopping at its ends. */
+export function stepFrom(scale: DialScale, value: DialValue, steps: number): DialValue {
+  const positions = positionsOf(scale);
+  const at = positions.indexOf(value);
+  return positions[Math.max(0, Math.min(positions.length - 1, at + steps))] ?? value;
+}
+
+/** What someone typed as a position of the dial ("+3 dB", "−8", "1,5"); null when it is none. */
+export function parseDialText(scale: DialScale, text: string): DialValue | null {
+  const words = text.trim();
+  if (scale.kind === 'options') return scale.options.find((option) => option.toLowerCase() === words.toLowerCase()) ?? null;
+  const number = /^([+−-]?\d+(?:[.,]\d+)?)\s*[a-zA-Z%]*$/.exec(words)?.[1];
+  if (number === undefined) return null;
+  const value = Number(number.replace('−', '-').replace(',', '.')) + 0;
+  return isOnScale(scale, value) ? value : null;
+}

@@ -53,14 +53,14 @@ export function widthInOctaves(rig: RigProfile, number: number): Octaves {
 const numberOf = (part: string | number, values: DialValues): number => (typeof part === 'number' ? part : Number(values[part]));
 
 /** The filter that one band makes at the given dial values. */
-export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialValues): Biquad {
+export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialValues, rateHz: Hertz = MODEL_RATE_HZ): Biquad {
   const centre = numberOf(band.centre, values);
   const level = numberOf(band.level, values);
-  if (band.shape === 'low shelf') return lowShelf(MODEL_RATE_HZ, centre, level);
-  if (band.shape === 'high shelf') return highShelf(MODEL_RATE_HZ, centre, level);
+  if (band.shape === 'low shelf') return lowShelf(rateHz, centre, level);
+  if (band.shape === 'high shelf') return highShelf(rateHz, centre, level);
   const width = band.width ?? 1;
   const octaves = typeof width === 'number' ? width : widthInOctaves(rig, Number(values[width]));
-  return peaking(MODEL_RATE_HZ, centre, level, octaves);
+  return peaking(rateHz, centre, level, octaves);
 }
 
 /** Centre frequency of a band at the given dial values. */
@@ -75,4 +75,20 @@ export function bandsResponseDb(
 ): Decibels[] {
   const filters = bands.map((band) => bandFilter(rig, band, values));
   return frequencies.map((hz) => cascadeDb(filters, MODEL_RATE_HZ, hz));
+}
+
+/** The equalizer in a few words. */
+export function equalizerText({ equalizer }: RigProfile): string {
+  switch (equalizer.kind) {
+    case 'none':
+      return 'none';
+    case 'parametric': {
+      const [{ bands }] = equalizer.banks;
+      return `${bands.length} parametric bands${equalizer.banks.length > 1 ? `, banks ${equalizer.banks.map(({ name }) => name).join(' and ')}` : ''}`;
+    }
+    case 'graphic':
+      return `graphic, ${equalizer.bands.length} bands`;
+    case 'tone':
+      return 'bass and treble knobs';
+  }
 }

@@ -34,6 +34,7 @@ const TABLES = [
     reason VARCHAR(300) NOT NULL DEFAULT '', expected TEXT NULL, outcome TEXT NULL, ${MADE},
     FOREIGN KEY (card_revision_id) REFERENCES card_revisions (id), FOREIGN KEY (from_revision_id) REFERENCES card_revisions (id),
     FOREIGN KEY (over_id) REFERENCES overs (id))`,
+  'demo (state VARCHAR(10) NOT NULL PRIMARY KEY)',
   'targets (purpose VARCHAR(20) NOT NULL PRIMARY KEY, points TEXT NOT NULL CHECK (JSON_VALID(points)))',
 ];
 

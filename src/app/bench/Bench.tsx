@@ -1,0 +1,66 @@
+'use client';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { BenchView } from '@/server/bench.ts';
+import type { CardSummary } from '@/server/cards.ts';
+import { useKeys } from '@/ui/keys.ts';
+import { Shell } from '../shell/Shell.tsx';
+import { DialStage } from './DialStage.tsx';
+import { EqualizerStage } from './EqualizerStage.tsx';
+import { NextMove } from './NextMove.tsx';
+import { Ribbon } from './Ribbon.tsx';
+import { Sentence } from './Sentence.tsx';
+import { ribbon, STAGES, type StageKey } from './stages.ts';
+import { Trail } from './Trail.tsx';
+import { useFit } from './useFit.ts';
+import { VoiceStage } from './VoiceStage.tsx';
+
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 372px; min-height: calc(100vh - 139px);
+  @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }`;
+const Work = styled.section`padding: 16px 20px 24px; min-width: 0;`;
+const Side = styled.aside`border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px; display: flex; flex-direction: column; gap: 14px;`;
+
+const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
+
+export function Bench({ bench, cards, firstStage }: { bench: BenchView; cards: readonly CardSummary[]; firstStage?: string }) {
+  const { card, over } = bench;
+  const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
+  const fit = useFit(bench);
+  const [newest] = card.revisions;
+  const choose = (key: StageKey) => {
+    setStage(key);
+    const url = new URL(window.location.href);
+    url.searchParams.set('stage', key);
+    window.history.replaceState(window.history.state, '', url);
+  };
+  useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
+  const stages = ribbon({
+    rig: card.rig.profile,
+    card: { mode: card.mode, values: newest.values },
+    microphone: card.microphone,
+    voice: over?.measured?.result ?? null,
+    movesLeft: fit.kind === 'done' ? fit.answer.fit.best.moves.length : null,
+    alcReading: over?.alcReading ?? null,
+    isChangedSince: over !== null && over.revision.id !== newest.id,
+  });
+  return (
+    <Shell sentence={<Sentence card={card} cards={cards} />}>
+      <div data-card={card.id}>
+        <Ribbon stages={stages} current={stage} onChoose={choose} />
+        <Columns>
+          <Work aria-label="Stage">
+            {stage === 'voice' && <VoiceStage bench={bench} />}
+            {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
+            {stage !== 'voice' && stage !== 'equalizer' && <DialStage key={stage} stage={stage} bench={bench} />}
+          </Work>
+          <Side>
+            <NextMove bench={bench} fit={fit} onShowEqualizer={() => choose('equalizer')} />
+            <Trail bench={bench} />
+          </Side>
+        </Columns>
+      </div>
+    </Shell>
+  );
+}

@@ -1,0 +1,99 @@
+'use client';
+/** Dials in menu order: live ones with their values, dead ones struck through with what would wake them. */
+import { useState } from 'react';
+import { Button } from 'react-aria-components';
+import styled from 'styled-components';
+import type { DialState } from '@/core/station/effective.ts';
+import type { DialValue } from '@/core/station/rig.ts';
+import { valueText } from '@/core/station/sheet.ts';
+import { DialInput } from '@/ui/parts/DialInput.tsx';
+import { Scroll, Table } from '@/ui/parts/Table.tsx';
+
+export interface DialRow extends DialState {
+  /** What the card says now; `value` is what it should say. */
+  readonly now: DialValue;
+  readonly why?: string;
+  readonly onChange?: (value: DialValue) => void;
+}
+
+const Fold = styled.div`
+  margin-top: 6px;
+  > button { border: 0; background: none; padding: 4px 8px; color: var(--soft); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; font-size: 14px; }`;
+
+/** @param withMoves show "set to" and "why" columns */
+export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[]; withMoves?: boolean }) {
+  const [showsDead, setShowsDead] = useState(false);
+  const live = rows.filter(({ dead }) => !dead);
+  const dead = rows.filter(({ dead: reason }) => reason);
+  const changedDead = dead.filter(({ value, now }) => value !== now);
+  const reasons = [...new Set(dead.map(({ dead: reason }) => `${reason?.text} ${reason?.wake}`))];
+  return (
+    <>
+      {live.length > 0 && (
+        <Scroll>
+          <Table>
+            <thead>
+              <tr>
+                <th>menu</th>
+                <th>dial</th>
+                <th className="num">now</th>
+                {withMoves && <th className="num">set to</th>}
+                <th>{withMoves ? 'why' : ''}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {live.map((row) => (
+                <LiveRow key={row.dial.id} row={row} withMoves={withMoves} />
+              ))}
+            </tbody>
+          </Table>
+        </Scroll>
+      )}
+      {dead.length > 0 && (
+        <Fold>
+          <Button aria-expanded={showsDead} onPress={() => setShowsDead(!showsDead)}>
+            {showsDead ? 'Hide' : 'Show'} {dead.length} dead {dead.length === 1 ? 'dial' : 'dials'}
+            {changedDead.length > 0 ? `, ${changedDead.length} of them changed` : ''}
+          </Button>
+          {showsDead && (
+            <>
+              {reasons.map((reason) => (
+                <p key={reason} className="soft" style={{ margin: '2px 8px' }}>
+                  {reason}
+                </p>
+              ))}
+              <Table>
+                <tbody>
+                  {dead.map(({ dial, value }) => (
+                    <tr key={dial.id} className="dead">
+                      <td className="mono">{dial.menu}</td>
+                      <td>{dial.label}</td>
+                      <td className="num value">{valueText(dial, value)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            </>
+          )}
+        </Fold>
+      )}
+    </>
+  );
+}
+
+function LiveRow({ row: { dial, now, value, why, remark, onChange }, withMoves }: { row: DialRow; withMoves: boolean }) {
+  const isChanged = value !== now;
+  return (
+    <tr className={withMoves && !isChanged ? 'same' : undefined}>
+      <td className="mono">{dial.menu}</td>
+      <td>{dial.label}</td>
+      <td className="num">{!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, now)}</td>
+      {withMoves && (
+        <td className={isChanged ? 'num new' : 'num'}>
+          {onChange ? <DialInput dial={dial} value={value} onChange={onChange} label={`${dial.label}, set to`} /> : valueText(dial, value)}
+        </td>
+      )}
+      <td className="soft">{[why, remark].filter(Boolean).join('. ')}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,205 @@
+'use client';
+/** As heard, aim and prediction; the equalizer's dials in menu order with what to set them to, and why. */
+import { useMemo, useState } from 'react';
+import styled from 'styled-components';
+import { type Fit, responseOf } from '@/core/advice/fitEqualizer.ts';
+import { aimCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
+import { levelChangeDb, toneErrorDb } from '@/core/advice/toneError.ts';
+import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
+import { effective } from '@/core/station/effective.ts';
+import type { DialValue } from '@/core/station/rig.ts';
+import type { BenchView } from '@/server/bench.ts';
+import type { MeasuredOver } from '@/server/overs.ts';
+import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
+import { fixed, signed } from '@/ui/format.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import type { FitAnswer } from '@/workers/core.worker.ts';
+import { AimEditor } from './AimEditor.tsx';
+import { type DialRow, DialTable } from './DialTable.tsx';
+import { Hear } from './Hear.tsx';
+import type { FitState } from './useFit.ts';
+import { useSave } from './useSave.ts';
+import { OverPicker, Top } from './VoiceStage.tsx';
+
+const Verdict = styled.p`margin: 2px 0 6px; font-size: 14.5px; b { font-weight: 700; }`;
+
+export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState }) {
+  const { card, over } = bench;
+  return (
+    <>
+      <Top>
+        <div>
+          <h1>Equalizer</h1>
+          <p className="soft sub">{liveText(bench)}</p>
+        </div>
+        <OverPicker bench={bench} />
+      </Top>
+      {fit.kind === 'done' && over?.measured ? (
+        <Proposal key={`${card.revisions[0].id}-${over.id}`} bench={bench} over={over as MeasuredOver} answer={fit.answer} />
+      ) : (
+        <>
+          <p>{waitingText(bench, fit)}</p>
+          <PlainDials bench={bench} />
+        </>
+      )}
+    </>
+  );
+}
+
+function waitingText({ over }: BenchView, fit: FitState): string {
+  if (fit.kind === 'working') return 'Working out the fit ...';
+  if (fit.kind === 'impossible') return fit.why;
+  if (!over) return 'No over with this card yet: drop a recording anywhere, and the fit appears here.';
+  return over.measurement?.error ?? `Over ${over.id} is not measured yet.`;
+}
+
+/** Which equalizer works now, and why. */
+function liveText({ card }: BenchView): string {
+  const rig = card.rig.profile;
+  const { bands, dials } = effective(rig, cardNow(card));
+  const asleep = dials.find(({ dial, dead }) => dial.stage === 'equalizer' && dead && dead.kind !== 'passband')?.dead;
+  if (rig.equalizer.kind === 'none') return `${rig.name} has no equalizer.`;
+  if (bands.length === 0) return asleep ? `${asleep.text} ${asleep.wake}` : 'No band works.';
+  if (bands[0].bank === null) return 'All its dials work.';
+  return `Bank ${bands[0].bank} is live. ${asleep ? `${asleep.text} ${asleep.wake}` : ''}`;
+}
+
+const cardNow = (card: BenchView['card']): Card => ({ mode: card.mode, values: card.revisions[0].values });
+
+/** The dials alone, while there is nothing to fit to. */
+function PlainDials({ bench: { card } }: { bench: BenchView }) {
+  const { dials } = effective(card.rig.profile, cardNow(card));
+  const own = dials.filter(({ dial }) => dial.stage === 'equalizer');
+  if (own.length === 0) return null;
+  return <DialTable rows={own.map((state) => ({ ...state, now: state.value }))} />;
+}
+
+type Source = 'best' | 'second' | 'own';
+
+function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: MeasuredOver; answer: FitAnswer }) {
+  const { card, aim } = bench;
+  const rig = card.rig.profile;
+  const [source, setSource] = useState<Source>('best');
+  const [own, setOwn] = useState<DialValues>({});
+  const { save, isSaving, message } = useSave(bench);
+  const chosen: Fit = source === 'second' && fit.runnerUp ? fit.runnerUp : fit.best;
+  const now = cardNow(card);
+  const wanted: Card = { mode: card.mode, values: { ...now.values, ...chosen.values, ...own } };
+  const heardWith: Card = { mode: card.mode, values: over.revision.values };
+  const { curves, errorDb, alcChangeDb } = usePrediction({
+    bench,
+    over,
+    basis: fit.basis,
+    passbandHz: fit.passbandHz,
+    now,
+    wanted,
+    heardWith,
+  });
+
+  const { dials } = effective(rig, wanted);
+  const why = new Map(chosen.moves.map(({ dial, to, why: reason }) => [dial.id, { to, reason }]));
+  const rows: DialRow[] = dials
+    .filter(({ dial }) => dial.stage === 'equalizer')
+    .map((state) => {
+      const reason = why.get(state.dial.id);
+      const old = valueOn(now, state.dial);
+      return {
+        ...state,
+        now: old,
+        why: state.value === old ? 'leave' : reason?.to === state.value ? reason.reason : 'your own value',
+        onChange: (value: DialValue) => {
+          setOwn({ ...own, [state.dial.id]: value });
+        },
+      };
+    });
+  const changed = rig.dials.filter((dial) => valueOn(now, dial) !== valueOn(wanted, dial));
+  const isOwn = Object.keys(own).length > 0;
+  const take = (next: Source) => {
+    setOwn({});
+    setSource(next);
+  };
+  const put = () =>
+    save(
+      {
+        values: Object.fromEntries(changed.map((dial) => [dial.id, valueOn(wanted, dial)])),
+        reason: isOwn ? 'own values after a fit' : `fit for ${PURPOSE_LABELS[card.purpose]}`,
+        why: Object.fromEntries(
+          changed.map((dial) => [dial.id, why.get(dial.id)?.to === valueOn(wanted, dial) ? (why.get(dial.id)?.reason ?? '') : 'own value']),
+        ),
+      },
+      () => setOwn({}),
+    );
+
+  return (
+    <>
+      <BalanceChart
+        curves={curves}
+        passbandHz={fit.passbandHz}
+        range={[-30, 12]}
+        label={`Tone balance of over ${over.id} against the aim for ${PURPOSE_LABELS[card.purpose]}: ${fixed(fit.errorBeforeDb, 1)} dB off as the card stands, ${fixed(errorDb, 1)} dB with the values below.`}
+      />
+      <Verdict>
+        Off the aim by <b>{fixed(fit.errorBeforeDb, 1)} dB</b> as the card stands, <b>{fixed(errorDb, 1)} dB</b> with{' '}
+        {isOwn ? 'your values' : source === 'second' ? 'the second-best fit' : 'the fit'}; level into the ALC {signed(alcChangeDb, 1)} dB
+        {Math.abs(alcChangeDb) >= 0.5 ? ', so look at the ALC again' : ''}.{fit.notes.length > 0 && ` ${fit.notes.join(' ')}`}
+      </Verdict>
+      <DialTable rows={rows} withMoves />
+      <Bar>
+        <Button primary isDisabled={changed.length === 0 || isSaving} onPress={put}>
+          {changed.length === 0 ? 'Nothing to put on the card' : 'Put these on the card'}
+        </Button>
+        <Hear over={over} rig={rig} heardWith={heardWith} card={wanted} />
+        {fit.runnerUp && source === 'best' && !isOwn && (
+          <Button onPress={() => take('second')}>Second-best fit ({fixed(fit.runnerUp.errorDb, 1)} dB)</Button>
+        )}
+        {(source === 'second' || isOwn) && <Button onPress={() => take('best')}>Back to the best fit</Button>}
+        <AimEditor key={JSON.stringify(aim)} purpose={card.purpose} aim={aim} />
+      </Bar>
+      {message && <Notice tone="fault">{message}</Notice>}
+    </>
+  );
+}
+
+interface PredictionInput {
+  readonly bench: BenchView;
+  readonly over: MeasuredOver;
+  readonly basis: FitAnswer['fit']['basis'];
+  readonly passbandHz: readonly [number, number];
+  readonly now: Card;
+  readonly wanted: Card;
+  readonly heardWith: Card;
+}
+
+/** Curves and numbers of the wanted card: cheap enough for every step of a dial. */
+function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith }: PredictionInput) {
+  const rig = bench.card.rig.profile;
+  const key = JSON.stringify([wanted.values, now.values, over.id, bench.aim]);
+  // the key stands for the values
+  return useMemo(() => {
+    const heardDb = responseOf(rig, heardWith);
+    const change = (card: Card) => responseOf(rig, card).map((db, i) => db - heardDb[i]);
+    const voice = over.measured.detail;
+    const wantedDb = change(wanted);
+    const curves: Curve[] = [
+      {
+        name: `as heard on over ${over.id}`,
+        role: 'measured',
+        points: voiceCurve(
+          basis,
+          voice,
+          heardDb.map(() => 0),
+        ),
+        nameAtHz: 190,
+        nameSide: 'top',
+      },
+      { name: `aim: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'aim', points: aimCurve(bench.aim), nameAtHz: 1000, nameSide: 'bottom' },
+      { name: 'with the values below', role: 'predicted', points: voiceCurve(basis, voice, wantedDb), nameAtHz: 2300, nameSide: 'top' },
+    ];
+    return {
+      curves,
+      errorDb: toneErrorDb(basis, wantedDb),
+      alcChangeDb: levelChangeDb(voice, wantedDb, passbandHz) - levelChangeDb(voice, change(now), passbandHz),
+    };
+  }, [key]);
+}

@@ -1,0 +1,127 @@
+'use client';
+/** The one thing to do next, why, and what to expect of it. */
+import { useRef, useState } from 'react';
+import styled from 'styled-components';
+import type { Finding } from '@/core/measure/measurement.ts';
+import type { BenchView } from '@/server/bench.ts';
+import { useKeys } from '@/ui/keys.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { expectText, moveText } from '@/ui/words.ts';
+import { useAddRecording } from '../overs/DropAnywhere.tsx';
+import type { FitState } from './useFit.ts';
+import { useSave } from './useSave.ts';
+
+const Box = styled.section`
+  .kicker { font-size: 13px; color: var(--soft); font-weight: 400; margin: 0; }
+  .do { font-size: 21px; line-height: 1.25; font-weight: 700; margin: 3px 0 6px; outline-offset: 4px; }
+  .expect { border-left: 3px solid var(--signal); padding: 3px 0 3px 10px; color: var(--soft); margin: 0 0 6px; }`;
+
+/** Faults of the recording itself: what it says of the tone can't be trusted. */
+const SPOILT: readonly Finding['code'][] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
+
+export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fit: FitState; onShowEqualizer: () => void }) {
+  const { card, over } = bench;
+  const [passed, setPassed] = useState<readonly string[]>([]);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const { save, isSaving, message } = useSave(bench);
+  const addRecording = useAddRecording();
+  useKeys({ n: () => heading.current?.focus() });
+
+  const box = (title: string, body: React.ReactNode) => (
+    <Box aria-label="Next move">
+      <h2 className="kicker">Next move</h2>
+      <h3 className="do" tabIndex={-1} ref={heading}>
+        {title}
+      </h3>
+      {body}
+      {passed.length > 0 && (
+        <Bar>
+          <Button onPress={() => setPassed([])}>Bring back what I passed over</Button>
+        </Bar>
+      )}
+      {message && <Notice tone="fault">{message}</Notice>}
+    </Box>
+  );
+  const makeOver = (primary: boolean) => (
+    <Button primary={primary} onPress={() => addRecording(card.id)}>
+      Add a recording
+    </Button>
+  );
+
+  if (!over?.measured) {
+    const isUnderWay = over?.measurement?.status === 'queued' || over?.measurement?.status === 'running';
+    return box(
+      isUnderWay ? 'Wait for the measurement' : 'Record an over with this card',
+      <>
+        <p>
+          {isUnderWay
+            ? `Over ${over?.id} is being measured.`
+            : (over?.measurement?.error ??
+              'Talk for 15 seconds about anything, into a dummy load, and record it on a second receiver. Then drop the file here.')}
+        </p>
+        <Bar>{makeOver(!isUnderWay)}</Bar>
+      </>,
+    );
+  }
+  const spoilt = over.measured.result.findings.find(({ code, severity }) => severity === 'fault' && SPOILT.includes(code));
+  if (spoilt && !passed.includes(spoilt.code)) {
+    return box(
+      'Make this over again',
+      <>
+        <p>
+          {spoilt.text} Until then the numbers of over {over.id} say little about the dials.
+        </p>
+        <p className="expect">{spoilt.evidence}.</p>
+        <Bar>
+          {makeOver(true)}
+          <Button onPress={() => setPassed([...passed, spoilt.code])}>Use it anyway</Button>
+        </Bar>
+      </>,
+    );
+  }
+  if (fit.kind === 'working') return box('Working it out', <p>The fit takes a second.</p>);
+  if (fit.kind !== 'done') {
+    return box(fit.kind === 'impossible' ? 'No equalizer move' : 'Nothing to say yet', <p>{fit.kind === 'impossible' ? fit.why : ''}</p>);
+  }
+  const next = fit.answer.ranked.find(({ move }) => !passed.includes(move.dial.id));
+  const isChanged = over.revision.id !== card.revisions[0].id;
+  if (!next) {
+    return box(
+      isChanged ? 'Make an over with the new numbers' : 'Leave the equalizer alone',
+      <>
+        <p>
+          {isChanged
+            ? `Set the dials from the sheet, look at the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision.number}.`
+            : passed.length > 0
+              ? 'You passed over the moves there were.'
+              : `No dial brings over ${over.id} closer to the aim: ${fit.answer.fit.errorBeforeDb.toFixed(1)} dB off is the best this radio does.`}
+        </p>
+        <Bar>{makeOver(isChanged)}</Bar>
+      </>,
+    );
+  }
+  const { move, expected } = next;
+  return box(
+    moveText(move.dial, move.from, move.to),
+    <>
+      <p>{`Over ${over.id}: ${move.why}.`}</p>
+      <p className="expect">
+        {expected
+          ? `${expectText(expected)} The ALC reading is stale after it.`
+          : 'Nothing is heard of this one by itself: it prepares the moves after it.'}
+      </p>
+      <Bar>
+        <Button
+          primary
+          isDisabled={isSaving}
+          onPress={() => save({ values: { [move.dial.id]: move.to }, reason: 'next move', why: { [move.dial.id]: move.why } })}
+        >
+          Put it on the card
+        </Button>
+        <Button onPress={() => setPassed([...passed, move.dial.id])}>Not this</Button>
+        <Button onPress={onShowEqualizer}>All {fit.answer.ranked.length}</Button>
+      </Bar>
+    </>,
+  );
+}

@@ -1,0 +1,108 @@
+/** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
+import type { Finding } from '@/core/measure/measurement.ts';
+import type { Card } from '@/core/station/card.ts';
+import { type EffectiveSettings, effective } from '@/core/station/effective.ts';
+import { equalizerBands } from '@/core/station/equalizer.ts';
+import type { DIAL_STAGES, RigProfile } from '@/core/station/rig.ts';
+import { valueText } from '@/core/station/sheet.ts';
+import type { State } from '@/ui/parts/StateMark.tsx';
+
+export const STAGES = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard'] as const;
+export type StageKey = (typeof STAGES)[number];
+
+export const STAGE_NAMES: Record<StageKey, string> = {
+  voice: 'Voice',
+  mic: 'Mic',
+  gain: 'Gain',
+  equalizer: 'Equalizer',
+  compressor: 'Compressor',
+  passband: 'Passband',
+  alc: 'ALC',
+  'on-air': 'On air',
+  heard: 'Heard',
+};
+
+export interface StageView {
+  readonly key: StageKey;
+  readonly value: string;
+  readonly note: string;
+  readonly state: State;
+}
+
+/** What the ribbon is drawn from. */
+export interface RibbonInput {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  readonly microphone: { readonly name: string; readonly distanceCm: number | null };
+  readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
+  /** Dials that the fit would move; null while it is not known. */
+  readonly movesLeft: number | null;
+  readonly alcReading: number | null;
+  /** The card has changed since the over that the ALC was read on. */
+  readonly isChangedSince: boolean;
+}
+
+const NOT_YET = 'not measured yet';
+
+export function ribbon(input: RibbonInput): StageView[] {
+  const settings = effective(input.rig, input.card);
+  return [
+    voiceStage(input),
+    {
+      key: 'mic',
+      value: `${input.microphone.name}${input.microphone.distanceCm === null ? '' : `, ${input.microphone.distanceCm} cm`}`,
+      note: NOT_YET,
+      state: 'unknown',
+    },
+    { key: 'gain', value: dialsText(settings, 'gain'), note: NOT_YET, state: 'unknown' },
+    equalizerStage(input, settings),
+    { key: 'compressor', value: dialsText(settings, 'compressor'), note: NOT_YET, state: 'unknown' },
+    { key: 'passband', value: settings.passbandHz.join('–'), note: NOT_YET, state: 'unknown' },
+    alcStage(input),
+    { key: 'on-air', value: dialsText(settings, 'on-air'), note: NOT_YET, state: 'unknown' },
+    { key: 'heard', value: '', note: NOT_YET, state: 'unknown' },
+  ];
+}
+
+/** Common practice: a low voice speaks under 130 Hz, a high one over 180 Hz. */
+const voiceWord = (pitchHz: number): string => (pitchHz < 130 ? 'low' : pitchHz < 180 ? 'middle' : 'high');
+
+function voiceStage({ voice }: RibbonInput): StageView {
+  if (!voice) return { key: 'voice', value: 'no recording', note: NOT_YET, state: 'unknown' };
+  const [worst] = voice.findings;
+  return {
+    key: 'voice',
+    value: voice.pitchHz === null ? 'pitch unclear' : `${voiceWord(voice.pitchHz)}, ${Math.round(voice.pitchHz)} Hz`,
+    note: worst ? voice.findings.map(({ code }) => code.replaceAll('-', ' ')).join(', ') : 'nothing stands out',
+    state: worst?.severity ?? 'ok',
+  };
+}
+
+function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSettings): StageView {
+  const key = 'equalizer';
+  if (rig.equalizer.kind === 'none') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
+  const [live] = settings.bands;
+  const sleeping = settings.dials.find(({ dial }) => dial.id === equalizerBands(rig)[0].level)?.dead;
+  const value = live ? (live.bank === null ? 'on' : `bank ${live.bank} on`) : sleeping?.kind === 'mode' ? 'not in this mode' : 'off';
+  if (movesLeft === null) return { key, value, note: NOT_YET, state: 'unknown' };
+  if (movesLeft === 0) return { key, value, note: 'nothing to gain', state: 'ok' };
+  return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off aim`, state: 'watch' };
+}
+
+function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
+  const key = 'alc';
+  if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
+  const value = alcReading.toFixed(2);
+  if (isChangedSince) return { key, value, note: 'look again', state: 'stale' };
+  const [low, high] = rig.alc.zone;
+  if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
+  return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
+}
+
+/** Values of a stage's live dials, short. */
+function dialsText({ dials }: EffectiveSettings, stage: (typeof DIAL_STAGES)[number]): string {
+  const own = dials.filter(({ dial }) => dial.stage === stage);
+  const live = own.filter(({ dead }) => !dead);
+  if (own.length > 0 && live.length === 0) return 'not in this mode';
+  return live.map(({ dial, value }) => valueText(dial, value)).join(', ');
+}

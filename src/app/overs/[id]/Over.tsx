@@ -1,0 +1,123 @@
+'use client';
+/** One over with its note, ALC reading and evidence. */
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState, useTransition } from 'react';
+import styled from 'styled-components';
+import { MODE_LABELS } from '@/core/station/card.ts';
+import type { OverView } from '@/server/overs.ts';
+import { bytes, utc } from '@/ui/format.ts';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { Field } from '@/ui/parts/Field.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { removeOver, saveOverNote } from '../../actions.ts';
+import { Page, Shell } from '../../shell/Shell.tsx';
+import { parseReading } from '../reading.ts';
+import { VoiceReport } from '../VoiceReport.tsx';
+
+const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
+const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
+
+export function Over({ over }: { over: OverView }) {
+  const router = useRouter();
+  const status = over.measurement?.status;
+  const isWaiting = status === 'queued' || status === 'running';
+  useEffect(() => {
+    if (!isWaiting) return;
+    const timer = setInterval(() => router.refresh(), 1000);
+    return () => clearInterval(timer);
+  }, [isWaiting, router]);
+  return (
+    <Shell>
+      <Page data-card={over.card.id}>
+        <h1>Over {over.id}</h1>
+        <p className="soft">
+          {utc(over.madeAt)} UTC. {over.operator.name} ({over.operator.callsign}) on {over.rig.name}, {MODE_LABELS[over.card.mode]}, card{' '}
+          <Link href={`/cards/${over.card.id}`}>{over.card.name}</Link> rev. {over.revision.number}, heard on {over.receiver.name}, into{' '}
+          {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
+          {over.powerW === null ? '' : ` with ${over.powerW} W`}.
+        </p>
+        <VoiceReport over={over} />
+        <NoteForm over={over} />
+        <Bar>
+          {over.measured && (
+            <ButtonLink $primary href={`/bench?card=${over.card.id}&over=${over.id}&stage=equalizer`}>
+              Work on it at the Bench
+            </ButtonLink>
+          )}
+          {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
+          <Delete over={over} />
+        </Bar>
+        {over.capture && (
+          <Trace>
+            {over.capture.fileName}, {bytes(over.capture.bytes)}, SHA-256 {over.capture.sha256}
+            {over.measurement && `; measured with core ${over.measurement.coreVersion}`}
+          </Trace>
+        )}
+      </Page>
+    </Shell>
+  );
+}
+
+function NoteForm({ over }: { over: OverView }) {
+  const [alc, setAlc] = useState(over.alcReading === null ? '' : String(over.alcReading));
+  const [note, setNote] = useState(over.note);
+  const [message, setMessage] = useState<string | null>(null);
+  const [isSaving, start] = useTransition();
+  const alcReading = parseReading(alc, 1);
+  return (
+    <>
+      <Form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (alcReading === undefined) return;
+          start(async () => {
+            const answer = await saveOverNote({ overId: over.id, alcReading, note });
+            setMessage(answer.ok ? 'Kept.' : answer.message);
+          });
+        }}
+      >
+        <Field
+          label="ALC reading, 0 to 1 of the scale"
+          value={alc}
+          onChange={setAlc}
+          error={alcReading === undefined ? '0 is no reading, 1 the end of the scale.' : undefined}
+        />
+        <Field label="Note" value={note} onChange={setNote} maxLength={1000} />
+        <Button type="submit" isDisabled={isSaving || alcReading === undefined}>
+          Keep the note
+        </Button>
+      </Form>
+      {message && <Notice>{message}</Notice>}
+    </>
+  );
+}
+
+function Delete({ over }: { over: OverView }) {
+  const router = useRouter();
+  const [isAsking, setIsAsking] = useState(false);
+  const [message, setMessage] = useState<string | null>(null);
+  return (
+    <>
+      <Button onPress={() => setIsAsking(true)}>Delete</Button>
+      <Dialog title={`Delete over ${over.id}?`} isOpen={isAsking} onClose={() => setIsAsking(false)}>
+        <p>Its recording and numbers go for good. Moves worked out from it stay on the card.</p>
+        {message && <Notice tone="fault">{message}</Notice>}
+        <Bar>
+          <Button
+            primary
+            onPress={async () => {
+              const answer = await removeOver({ overId: over.id });
+              if (answer.ok) router.push('/overs');
+              else setMessage(answer.message);
+            }}
+          >
+            Delete the evidence
+          </Button>
+          <Button onPress={() => setIsAsking(false)}>Keep it</Button>
+        </Bar>
+      </Dialog>
+    </>
+  );
+}

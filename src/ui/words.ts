@@ -1,0 +1,15 @@
+/** Sentences about moves, in the operator's vocabulary. */
+import type { Expectation } from '@/core/advice/nextMove.ts';
+import type { Dial, DialValue } from '@/core/station/rig.ts';
+import { valueText } from '@/core/station/sheet.ts';
+import { fixed, hertz, signed } from './format.ts';
+
+/** Low band level, 4.12: +2 dB → −8 dB. */
+export const moveText = (dial: Dial, from: DialValue, to: DialValue): string =>
+  `${dial.label}${dial.menu ? `, ${dial.menu}` : ''}: ${valueText({ ...dial, unit: '' }, from)} → ${valueText(dial, to)}`;
+
+/** What to expect of a move; the change of tone is told against the rest of the passband. */
+export function expectText({ hz, changeDb, alcChangeDb, errorBeforeDb, errorAfterDb }: Expectation): string {
+  const alc = Math.abs(alcChangeDb) < 0.3 ? 'level into the ALC about the same' : `level into the ALC ${signed(alcChangeDb, 1)} dB`;
+  return `Expect ${signed(changeDb, 1)} dB at ${hertz(hz)} against the rest; ${alc}; off the aim ${fixed(errorBeforeDb, 1)} → ${fixed(errorAfterDb, 1)} dB.`;
+}
