@@ -91,7 +91,8 @@ function colour(voice: Float64Array, over: PlannedOver, rig: RigProfile, values:
   new BiquadChain(settings.bands.map((band) => bandFilter(rig, band, settings.values))).process(out);
   const isCompressed = [settings.values.processor, settings.values.compressor].includes('on');
   if (isCompressed) compress(out, -24);
-  new BiquadChain(over.fault === 'dull' ? [highShelf(RATE, 1500, -9)] : []).process(out);
+  if (over.fault === 'dull') new BiquadChain([highShelf(RATE, 1500, -9)]).process(out);
+  if (over.fault === 'thin') new BiquadChain([lowShelf(RATE, 800, -12)]).process(out);
   const [low, high] = settings.passbandHz;
   const sent = filterCentred(out, bandPassTaps(RATE, low, high, 801));
   const receiver = RECEIVERS.find(({ name }) => name === over.receiver) ?? RECEIVERS[0];

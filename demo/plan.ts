@@ -18,7 +18,7 @@ export const OPERATORS: readonly {
     note: 'High, soft voice. Synthetic.',
     espeak: ['-v', 'en+f3', '-p', '62', '-s', '150', '-a', '80'],
     colour: [
-      [250, -3, 1.5],
+      [350, 5, 2],
       [2500, 2, 1.5],
     ],
   },
@@ -53,7 +53,7 @@ export const MICROPHONES: readonly {
 }[] = [
   { name: 'Reed boom', kind: 'dynamic boom mic', distanceCm: 6, note: '', bassDb: 1, trebleDb: -2, riseHz: 2500, riseDb: 1 },
   { name: 'Slate desk', kind: 'flat desk mic', distanceCm: 8, note: 'low cut off', bassDb: 4, trebleDb: -5, riseHz: 3000, riseDb: 0 },
-  { name: 'Pebble hand', kind: 'hand mic', distanceCm: 5, note: '', bassDb: -5, trebleDb: 1, riseHz: 2000, riseDb: 5 },
+  { name: 'Pebble hand', kind: 'hand mic', distanceCm: 5, note: '', bassDb: 0, trebleDb: -1, riseHz: 2000, riseDb: 4 },
 ];
 
 export const RECEIVERS: readonly { name: string; kind: ReceiverKind; lowHz: number; highHz: number; note: string }[] = [
@@ -161,7 +161,7 @@ export interface EventOver extends Occurrence {
   readonly roomDb: number;
   readonly pathDb: number;
   readonly humDb?: number;
-  readonly fault?: 'clipped' | 'dull';
+  readonly fault?: 'clipped' | 'dull' | 'thin';
 }
 
 export type PlannedOver = EventOver & { readonly operator: string; readonly microphone: string };
@@ -273,6 +273,30 @@ export const EVENTS: readonly (EventOver | EventRevision)[] = [
     fault: 'dull',
   },
   {
+    kind: 'revision',
+    at: [3, '18:41'],
+    card: 'bram-dx',
+    over: 'bram-muffled',
+    moves: 'all',
+    set: {},
+    reason: 'fit for pile-ups',
+    why: {},
+  },
+  {
+    kind: 'over',
+    key: 'bram-clear',
+    at: [3, '18:50'],
+    card: 'bram-dx',
+    receiver: 'Mainland remote',
+    load: 'antenna',
+    powerW: 80,
+    alcReading: 0.47,
+    note: 'The same two stations: much clearer.',
+    text: 3,
+    ...QUIET,
+    fault: 'dull',
+  },
+  {
     kind: 'over',
     key: 'runa-clipped',
     at: [2, '13:58'],
@@ -295,10 +319,11 @@ export const EVENTS: readonly (EventOver | EventRevision)[] = [
     load: 'antenna',
     powerW: 90,
     alcReading: 0.58,
-    note: '',
+    note: 'Leaned back in the chair, far from the mic.',
     text: 0,
     ...QUIET,
-    humDb: -46,
+    humDb: -40,
+    fault: 'thin',
   },
   {
     kind: 'revision',

@@ -12,6 +12,8 @@ const BUNDLES = {
   demo: 'demo/make.ts',
 };
 
+const SOURCES = ['src', 'bin/lib', 'package-lock.json', 'demo/plan.ts', 'demo/make.ts'];
+
 /** Time of the newest file at or under a path, in ms. */
 export const newest = (path) => {
   const stat = statSync(path);
@@ -22,7 +24,7 @@ export const newest = (path) => {
 /** Builds the named bundles where they are missing or older than the sources. */
 export async function bundle(names = Object.keys(BUNDLES)) {
   const wanted = names.filter((name) => existsSync(join(root, BUNDLES[name])));
-  const changed = Math.max(newest(join(root, 'src')), newest(join(root, 'bin/lib')), newest(join(root, 'package-lock.json')));
+  const changed = Math.max(...SOURCES.map((name) => newest(join(root, name))));
   const stale = wanted.filter((name) => {
     const file = join(root, 'dist', `${name}.mjs`);
     return !existsSync(file) || statSync(file).mtimeMs < changed;

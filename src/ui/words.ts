@@ -4,9 +4,13 @@ import type { Dial, DialValue } from '@/core/station/rig.ts';
 import { valueText } from '@/core/station/sheet.ts';
 import { fixed, hertz, signed } from './format.ts';
 
-/** Low band level, 4.12: +2 dB → −8 dB. */
+/** +2 → −8 dB: the unit once, at the end. */
+export const changeText = (dial: Dial, from: DialValue, to: DialValue): string =>
+  `${valueText(dial, from).replace(new RegExp(` ${dial.unit}$`), '')} → ${valueText(dial, to)}`;
+
+/** Low band level, 4.12: +2 → −8 dB. */
 export const moveText = (dial: Dial, from: DialValue, to: DialValue): string =>
-  `${dial.label}${dial.menu ? `, ${dial.menu}` : ''}: ${valueText({ ...dial, unit: '' }, from)} → ${valueText(dial, to)}`;
+  `${dial.label}${dial.menu ? `, ${dial.menu}` : ''}: ${changeText(dial, from, to)}`;
 
 /** What to expect of a move; the change of tone is told against the rest of the passband. */
 export function expectText({ hz, changeDb, alcChangeDb, errorBeforeDb, errorAfterDb }: Expectation): string {

@@ -53,7 +53,7 @@ export function Sentence({ card, cards }: { card: CardView; cards: readonly Card
         choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
         onChange={(purpose) => purpose !== card.purpose && void changePurpose({ cardId: card.id, purpose: purpose as Purpose })}
       />{' '}
-      - card{' '}
+      – card{' '}
       <Picker
         inline
         label="Card"

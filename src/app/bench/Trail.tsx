@@ -3,9 +3,9 @@
 import Link from 'next/link';
 import styled from 'styled-components';
 import { dialOf } from '@/core/station/rig.ts';
-import { valueText } from '@/core/station/sheet.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { hertz, signed, utc, utcDay, utcTime } from '@/ui/format.ts';
+import { changeText } from '@/ui/words.ts';
 
 const Box = styled.section`
   border-top: 1px solid var(--line); padding-top: 10px;
@@ -47,7 +47,7 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
                 {utcTime(madeAt)}
               </time>
               <div>
-                {dial.label} {valueText({ ...dial, unit: '' }, from)} → {valueText(dial, to)}
+                {dial.label} {changeText(dial, from, to)}
                 {expected && (
                   <div className="then">
                     expected {signed(expected.changeDb, 1)} dB at {hertz(expected.hz)},{' '}

@@ -50,8 +50,8 @@ export function ribbon(input: RibbonInput): StageView[] {
     voiceStage(input),
     {
       key: 'mic',
-      value: `${input.microphone.name}${input.microphone.distanceCm === null ? '' : `, ${input.microphone.distanceCm} cm`}`,
-      note: NOT_YET,
+      value: input.microphone.name,
+      note: input.microphone.distanceCm === null ? NOT_YET : `${input.microphone.distanceCm} cm, ${NOT_YET}`,
       state: 'unknown',
     },
     { key: 'gain', value: dialsText(settings, 'gain'), note: NOT_YET, state: 'unknown' },

@@ -12,7 +12,7 @@ import { decibels, duration, fixed, percent } from '@/ui/format.ts';
 import { Findings } from './Findings.tsx';
 
 const Numbers = styled.dl`
-  display: grid; grid-template-columns: repeat(auto-fill, minmax(132px, 1fr)); gap: 10px 16px; margin: 0 0 10px;
+  display: grid; grid-template-columns: repeat(auto-fill, minmax(124px, 1fr)); gap: 8px 16px; margin: 0 0 10px;
   div { border-top: 1px solid var(--line); padding-top: 4px; }
   dt { color: var(--soft); font-size: 13px; } dd { margin: 0; font-weight: 600; }
   dd small { font-weight: 400; color: var(--soft); display: block; font-size: 12.5px; }`;
@@ -41,6 +41,7 @@ export function VoiceReport({ over }: { over: OverView }) {
     ['clipped', percent(result.clippedShare, result.clippedShare > 0 ? 3 : 0), 'clippedShare'],
     ['talking', result.activityFactor === null ? 'not to be had' : percent(result.activityFactor), 'activityFactor'],
     ['length', duration(result.durationS), 'durationS'],
+    ['sample rate', `${Number((result.sampleRateHz / 1000).toFixed(3))} kHz`, null],
   ];
   return (
     <>

@@ -29,12 +29,14 @@ export interface FitCosts {
   readonly level: number;
 }
 
-export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.01, cut: 0.004, level: 0.006 };
+export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.015, cut: 0.005, level: 0.006 };
 const FREE_BOOST_DB: Decibels = 3;
 const FREE_CUT_DB: Decibels = 6;
 /** Two fits differ when their curves are this far apart (RMS over the bands, gain taken out). */
 const RUNNER_UP_DISTANCE_DB: Decibels = 0.75;
 const RANDOM_SEED = 20;
+/** How many of the search's ends are looked at for a best and a second best. */
+const DESCRIBED = 12;
 
 export interface FitInput {
   readonly rig: RigProfile;
@@ -116,7 +118,9 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const heardDb = responseOf(rig, input.heardWith ?? card);
   const presentDb = responseOf(rig, card);
   const context = { input, awake, bands, basis, voice, passbandHz, heardDb, presentDb };
-  const fits = search(context).map((values) => describe(context, values));
+  const fits = search(context)
+    .slice(0, DESCRIBED)
+    .map((values) => describe(context, values));
   const left = describe(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
   const best = fits[0].errorDb < errorBeforeDb ? fits[0] : left;
@@ -238,15 +242,19 @@ function projection({ basis, voice }: Context, costs: FitCosts): Projection {
   const scale = weights.map((weight) => Math.sqrt(weight / sum(weights)));
   const parts = basis.bands.flatMap((band) => band.parts);
   const talk = sum(parts.map((i) => voice.speechPowers[i] ?? 0));
+  const shares = parts.map((i) => (voice.speechPowers[i] ?? 0) / talk);
+  const total = sum(weights);
   const last = basis.bands.length;
   return {
     width: last + 1,
     shape(effects, into, at) {
-      const gain = weightedMean(effects, weights);
+      let gain = 0;
+      for (let b = 0; b < last; b++) gain += (weights[b] / total) * effects[b];
       for (let b = 0; b < last; b++) into[at + b] = scale[b] * (effects[b] - gain);
     },
     level(responseDb, into, at) {
-      const change = sum(parts.map((i) => ((voice.speechPowers[i] ?? 0) / talk) * responseDb[i]));
+      let change = 0;
+      for (let k = 0; k < parts.length; k++) change += shares[k] * responseDb[parts[k]];
       into[at + last] = Math.sqrt(costs.level) * change;
     },
   };
@@ -276,7 +284,7 @@ function bandSlot({ input: { rig }, awake, basis }: Context, band: EqualizerBand
     project.shape(bandEffects(basis, response), vectors, o * width);
     project.level(response, vectors, o * width);
   });
-  const moved = (option: DialValue[]) => option.filter((value, d) => value !== now[d]).length;
+  const moved = (option: DialValue[]) => option.reduce<number>((count, value, d) => count + Number(value !== now[d]), 0);
   return {
     dials,
     options,

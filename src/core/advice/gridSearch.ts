@@ -24,19 +24,29 @@ export interface Solution {
 
 const RANDOM_STARTS = 16;
 const BEAM = 16;
+/** Options of a slot that the first descents look at. */
+const COARSE = 700;
+/** How many of their ends are refined over all options. */
+const REFINED = 8;
 /** Candidates of a slot that the two-at-a-time step looks at. */
-const PAIR_CANDIDATES = 150;
+const PAIR_CANDIDATES = 80;
 
 class Search {
   readonly width: number;
   /** |v|^2 + cost of every option. */
   readonly own: Float64Array[];
+  /** All options of each slot. */
+  readonly every: Int32Array[];
+  /** Where `gains` writes. */
+  readonly #room: Float64Array;
 
   constructor(
     readonly base: Float64Array,
     readonly slots: readonly Slot[],
   ) {
     this.width = base.length;
+    this.every = slots.map((slot) => Int32Array.from(slot.costs, (_, option) => option));
+    this.#room = new Float64Array(Math.max(1, ...slots.map((slot) => slot.costs.length)));
     this.own = slots.map(({ vectors, costs }) =>
       costs.map((cost, option) => {
         let sum = cost;
@@ -75,27 +85,37 @@ class Search {
     return 2 * dot + this.own[s][option];
   }
 
-  bestOption(s: number, rest: Float64Array): number {
+  /** The option of slot `s` that leaves least, looking at `among` only. */
+  bestOption(s: number, rest: Float64Array, among: Int32Array): number {
+    const gains = this.gains(s, rest, among);
     let best = 0;
-    let least = Infinity;
-    for (let option = 0; option < this.own[s].length; option++) {
-      const gain = this.gain(s, option, rest);
-      if (gain < least - 1e-12) {
-        least = gain;
-        best = option;
-      }
-    }
-    return best;
+    for (let k = 1; k < among.length; k++) if (gains[k] < gains[best] - 1e-12) best = k;
+    return among[best];
   }
 
-  /** Improves one slot after another until nothing moves. */
-  descend(start: readonly number[]): number[] {
+  /** `gain` of many options of a slot at once: the innermost loop of the search. */
+  gains(s: number, rest: Float64Array, among: Int32Array): Float64Array {
+    const { width } = this;
+    const own = this.own[s];
+    const { vectors } = this.slots[s];
+    const gains = this.#room.subarray(0, among.length);
+    for (let k = 0; k < among.length; k++) {
+      const at = among[k] * width;
+      let dot = 0;
+      for (let i = 0; i < width; i++) dot += rest[i] * vectors[at + i];
+      gains[k] = 2 * dot + own[among[k]];
+    }
+    return gains;
+  }
+
+  /** Improves one slot after another until nothing moves. @param among options of each slot that are looked at */
+  descend(start: readonly number[], among: readonly Int32Array[]): number[] {
     const choice = [...start];
     for (let round = 0, moved = true; moved && round < 50; round++) {
       moved = false;
       for (let s = 0; s < choice.length; s++) {
         const rest = this.residual(choice, s);
-        const best = this.bestOption(s, rest);
+        const best = this.bestOption(s, rest, among[s]);
         if (best !== choice[s] && this.gain(s, best, rest) < this.gain(s, choice[s], rest) - 1e-9) {
           choice[s] = best;
           moved = true;
@@ -105,13 +125,13 @@ class Search {
     return choice;
   }
 
-  /** The most promising options of a slot, each judged with what the other slot makes of it left out. */
+  /** The most promising options of a slot, best first. */
   candidates(s: number, rest: Float64Array, most: number): number[] {
-    const gains = Array.from(this.own[s], (_, option) => this.gain(s, option, rest));
-    return gains
-      .map((_, option) => option)
-      .sort((a, b) => gains[a] - gains[b])
-      .slice(0, most);
+    const gains = this.gains(s, rest, this.every[s]).slice();
+    const limit = smallest(gains.slice(), Math.min(most, gains.length) - 1);
+    const good: number[] = [];
+    for (let option = 0; option < gains.length; option++) if (gains[option] <= limit) good.push(option);
+    return good.sort((a, b) => gains[a] - gains[b]).slice(0, most);
   }
 
   /** Moves two slots together where that helps; returns null when it does not. */
@@ -161,38 +181,51 @@ class Search {
  */
 export function searchGrid(base: Float64Array, slots: readonly Slot[], random: Random): Solution[] {
   const search = new Search(base, slots);
+  const coarse = slots.map(coarseOptions);
   const found = new Map<string, Solution>();
   const keep = (choice: readonly number[]) => found.set(choice.join(), { choice, score: search.score(choice) });
   keep(slots.map((slot) => slot.present));
-  for (const start of starts(search, slots, random)) keep(search.descend(start));
-  for (const solution of ranked(found).slice(0, 3)) {
+  // From many places over a sample of the options, then from the best of those over all of them.
+  for (const start of starts(search, slots, coarse, random)) keep(search.descend(start, coarse));
+  for (const { choice } of ranked(found).slice(0, REFINED)) keep(search.descend(choice, search.every));
+  for (const solution of ranked(found).slice(0, 2)) {
     let choice: readonly number[] = solution.choice;
     for (let round = 0; round < 10; round++) {
       const better = search.improvePairs(choice);
       if (!better) break;
-      choice = search.descend(better);
+      choice = search.descend(better, search.every);
     }
     keep(choice);
   }
   return ranked(found);
 }
 
+/** About COARSE options spread over a slot's grid; all of them when there are few. */
+function coarseOptions({ costs, present, flat }: Slot): Int32Array {
+  // Odd and no multiple of 5: it does not run in step with grids of 2, 5 or 10 positions.
+  const strides = [1, 3, 7, 11, 13, 17, 19, 23, 29];
+  const stride = strides.find((each) => costs.length / each <= COARSE) ?? 31;
+  const chosen = new Set([present, flat]);
+  for (let option = 0; option < costs.length; option += stride) chosen.add(option);
+  return Int32Array.from(chosen);
+}
+
 const ranked = (found: Map<string, Solution>): Solution[] => [...found.values()].sort((a, b) => a.score - b.score);
 
-function* starts(search: Search, slots: readonly Slot[], random: Random): Generator<number[]> {
+function* starts(search: Search, slots: readonly Slot[], coarse: readonly Int32Array[], random: Random): Generator<number[]> {
   const present = slots.map((slot) => slot.present);
   const flat = slots.map((slot) => slot.flat);
   yield present;
   yield flat;
   // Each slot first in turn, from a spread of its own best options; the others follow by descent.
   for (let s = 0; s < slots.length; s++) {
-    const options = search.candidates(s, search.residual(flat, s), search.own[s].length);
-    const stride = Math.max(1, Math.floor(options.length / 4 / BEAM));
+    const options = search.candidates(s, search.residual(flat, s), Math.ceil(search.own[s].length / 4));
+    const stride = Math.max(1, Math.floor(options.length / BEAM));
     for (let i = 0; i < BEAM && i * stride < options.length; i++) {
       const start = flat.with(s, options[i * stride]);
       for (let next = 1; next < slots.length; next++) {
         const t = (s + next) % slots.length;
-        start[t] = search.bestOption(t, search.residual(start, t));
+        start[t] = search.bestOption(t, search.residual(start, t), coarse[t]);
       }
       yield start;
     }
@@ -200,4 +233,27 @@ function* starts(search: Search, slots: readonly Slot[], random: Random): Genera
   for (let i = 0; i < RANDOM_STARTS; i++) {
     yield slots.map((slot) => Math.floor(random() * slot.costs.length));
   }
+}
+
+/** The value that would stand at `rank` if the values were sorted; reorders them (Hoare's selection). */
+function smallest(values: Float64Array, rank: number): number {
+  let low = 0;
+  let high = values.length - 1;
+  while (low < high) {
+    const pivot = values[(low + high) >> 1];
+    let i = low;
+    let j = high;
+    while (i <= j) {
+      while (values[i] < pivot) i++;
+      while (values[j] > pivot) j--;
+      if (i > j) break;
+      [values[i], values[j]] = [values[j], values[i]];
+      i++;
+      j--;
+    }
+    if (rank <= j) high = j;
+    else if (rank >= i) low = i;
+    else break;
+  }
+  return values[rank];
 }

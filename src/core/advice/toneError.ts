@@ -71,7 +71,12 @@ export function toneBasis(voice: HeardVoice, aim: readonly CurvePoint[], [low, h
 
 /** A response given at every twelfth octave, as what it does to each band. */
 export const bandEffects = (basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels[] =>
-  basis.bands.map(({ parts, shares }) => sum(parts.map((i, k) => shares[k] * responseDb[i])));
+  basis.bands.map(({ parts, shares }) => {
+    // Called for every position of every dial: no arrays in between.
+    let effect = 0;
+    for (let k = 0; k < parts.length; k++) effect += shares[k] * responseDb[parts[k]];
+    return effect;
+  });
 
 /** Residual of each band after a response, the overall gain taken out. */
 export function residuals(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels[] {

@@ -191,7 +191,11 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     notes,
   };
   const detail = detailOf(levels.frames, spectra);
-  const findings = voiceFindings(measurement, { ...spectra, peakDb: amplitudeToDb(levels.frames.peak) });
+  const findings = voiceFindings(measurement, {
+    ...spectra,
+    peakDb: amplitudeToDb(levels.frames.peak),
+    quietestDb: quietest(levels.frames),
+  });
   return { measurement: { ...measurement, findings }, detail };
 }
 
@@ -207,6 +211,11 @@ function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Dec
   notes.noiseFloorDb = reason;
   notes.snrDb = reason;
   return null;
+}
+
+function quietest({ powers }: FrameLevels): Decibels | null {
+  const heard = powers.filter((power) => power > 0);
+  return heard.length === 0 ? null : powerToDb(percentile(heard, 2));
 }
 
 function thirdOctaves({ speech, pauses }: Spectra, notes: Notes): [Hertz, Decibels | null][] {

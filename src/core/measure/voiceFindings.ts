@@ -20,12 +20,16 @@ export interface VoiceEvidence {
   readonly flatTops: FlatTopMeter;
   readonly plosives: PlosiveMeter;
   readonly peakDb: Decibels;
+  /** Level of the quietest frames (2nd percentile); null in digital silence. */
+  readonly quietestDb: Decibels | null;
 }
 
 type Numbers = Omit<VoiceMeasurement, 'findings'>;
 type Judge = (numbers: Numbers, evidence: VoiceEvidence) => Finding | null;
 
 const PRACTICE = 'common practice';
+/** In this time anybody's talk dips, if only within words. */
+const LONG_TALK_S = 4;
 
 const finding = (code: FindingCode, severity: Severity, text: string, evidence: string): Finding => ({
   code,
@@ -102,15 +106,24 @@ const hum: Judge = ({ activeSpeechLevelDb: speech }, { pauses }) => {
   );
 };
 
-const roomNoise: Judge = ({ snrDb }) => {
-  const severity = snrDb === null ? null : grade(-snrDb, -20, -12);
+const roomNoise: Judge = ({ snrDb, activeSpeechLevelDb: speech, durationS }, { quietestDb }) => {
+  const text = 'Noise between the words is loud: a fan, the room, or a weak path. Compression would lift it further.';
+  if (snrDb !== null) {
+    const severity = grade(-snrDb, -20, -12);
+    return (
+      severity && finding('room-noise', severity, text, `noise ${db(snrDb)} under speech (watch under 20, fault under 12 dB, ${PRACTICE})`)
+    );
+  }
+  // No pause was found. Long talk without one dip, even within words, has its dips filled with noise.
+  if (speech === null || quietestDb === null || durationS < LONG_TALK_S) return null;
+  const severity = grade(quietestDb - speech, -20, -14);
   return (
     severity &&
     finding(
       'room-noise',
       severity,
-      'Noise between the words is loud: a fan, the room, or a weak path. Compression would lift it further.',
-      `noise ${db(snrDb ?? 0)} under speech (watch under 20, fault under 12 dB, ${PRACTICE})`,
+      text,
+      `the quietest moments are only ${db(speech - quietestDb)} under speech (watch under 20, fault under 14 dB, ${PRACTICE})`,
     )
   );
 };
@@ -193,15 +206,15 @@ const muffled: Judge = (numbers) => {
 };
 
 const thin: Judge = (numbers) => {
-  const over = excess(numbers, [315, 500], [1000, 2500]);
-  const severity = over === null ? null : grade(-over, 8, 13);
+  const over = excess(numbers, [315, 630], [1000, 2500]);
+  const severity = over === null ? null : grade(-over, 9, 16);
   return (
     severity &&
     finding(
       'thin',
       severity,
-      'Thin: there is little body between 300 and 500 Hz.',
-      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −8, fault from −13 dB, ${PRACTICE})`,
+      'Thin: there is little body between 300 and 700 Hz.',
+      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −9, fault from −16 dB, ${PRACTICE})`,
     )
   );
 };

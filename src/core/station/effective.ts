@@ -55,10 +55,8 @@ export function effective(rig: RigProfile, card: Card): EffectiveSettings {
     const outside = outsidePassband(rig, band, values, passbandHz);
     if (!outside) continue;
     const parts = [band.centre, band.level, band.width].filter((part) => typeof part === 'string');
-    for (const id of parts) {
-      if (outside.dead) dead.set(id, outside.dead);
-      else remarks.set(id, outside.remark);
-    }
+    if (!outside.dead) remarks.set(band.level, outside.remark);
+    else for (const id of parts) dead.set(id, outside.dead);
   }
   const dials = [...rig.dials].sort(compareMenu).map((dial) => ({
     dial,

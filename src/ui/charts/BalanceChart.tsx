@@ -50,7 +50,7 @@ export function BalanceChart({
         min: 80,
         max: 5000,
         axisTick: { show: false },
-        axisLine: { show: false },
+        axisLine: { show: false, onZero: false },
         axisLabel: { customValues: TICKS, formatter: tickText, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
         splitLine: { show: false },
       },
@@ -59,6 +59,8 @@ export function BalanceChart({
         min: range[0],
         max: range[1],
         interval: 6,
+        axisLine: { show: false },
+        axisTick: { show: false },
         axisLabel: {
           formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
           color: colours.soft,

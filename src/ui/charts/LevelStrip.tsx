@@ -36,6 +36,8 @@ export function LevelStrip({
           type: 'value',
           min: 0,
           max: levelsDb.length * stepSeconds,
+          axisLine: { show: false, onZero: false },
+          axisTick: { show: false },
           axisLabel: {
             formatter: (s: number) => `${Number(s.toFixed(1))} s`,
             color: colours.soft,
@@ -50,6 +52,8 @@ export function LevelStrip({
           min: low,
           max: 0,
           interval: 12,
+          axisLine: { show: false },
+          axisTick: { show: false },
           axisLabel: {
             formatter: (db: number) => (db === 0 ? '0' : `−${-db}`),
             color: colours.soft,

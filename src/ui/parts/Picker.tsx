@@ -20,7 +20,8 @@ export interface PickerProps {
   readonly name?: string;
 }
 
-const Root = styled(Select)`display: inline-flex; flex-direction: column; gap: 3px;
+const Root = styled(Select)`
+  display: inline-flex; flex-direction: column; gap: 3px; vertical-align: baseline;
   .label { font-size: 13px; color: var(--soft); }`;
 const Field = styled(Button)`
   display: inline-flex; align-items: center; justify-content: space-between; gap: 8px; min-height: 34px; padding: 5px 10px;

@@ -11,6 +11,7 @@ import { utc } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
+import { changeText } from '@/ui/words.ts';
 import { goBackToRevision } from '../../actions.ts';
 import { DialTable } from '../../bench/DialTable.tsx';
 import { STAGE_NAMES } from '../../bench/stages.ts';
@@ -123,11 +124,7 @@ function History({ card }: { card: CardView }) {
                 <span className="mono soft">{utc(revision.madeAt)}</span>
               </div>
               <div>{revision.reason}</div>
-              <div className="changes">
-                {changes
-                  .map(({ dial, from, to }) => `${dial.label} ${valueText({ ...dial, unit: '' }, from)} → ${valueText(dial, to)}`)
-                  .join('; ')}
-              </div>
+              <div className="changes">{changes.map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from, to)}`).join('; ')}</div>
               {i > 0 && (
                 <Bar style={{ marginTop: 4 }}>
                   <Button
