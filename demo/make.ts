@@ -147,7 +147,7 @@ async function main(): Promise<void> {
           aim: defaultTarget(card.purpose),
           receiverPassbandHz: [receiver.lowHz, receiver.highHz],
         });
-        const ranked = rankMoves({ rig, heardWith, voice: detail, basis: fit.basis, passbandHz: fit.passbandHz }, heardWith, fit);
+        const ranked = rankMoves({ rig, heardWith, voice: detail, basis: fit.basis, passbandHz: fit.passbandHz }, heardWith);
         fits.set(event.key, { fit, ranked });
         console.log(
           event.key,

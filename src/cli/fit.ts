@@ -25,7 +25,7 @@ export async function fit(args: readonly string[]): Promise<{ json: object; text
   try {
     const result = fitEqualizer({ rig, card, voice: detail, aim: defaultTarget(purpose), microphone });
     const hearing = { rig, heardWith: card, voice: detail, basis: result.basis, passbandHz: result.passbandHz };
-    const [next] = rankMoves(hearing, card, result);
+    const [next] = rankMoves(hearing, card);
     const json = {
       rig: rig.name,
       mode: card.mode,

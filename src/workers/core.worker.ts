@@ -40,7 +40,7 @@ const work = {
         basis: fit.basis,
         passbandHz: fit.passbandHz,
       };
-      return { fit, ranked: rankMoves(hearing, input.card, fit) };
+      return { fit, ranked: rankMoves(hearing, input.card) };
     } catch (error) {
       if (error instanceof FitImpossible) return error.message;
       throw error;

@@ -34,10 +34,16 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
           <Table>
             <thead>
               <tr>
-                <th>menu</th>
-                <th>dial</th>
-                <th className="num">now</th>
-                {withMoves && <th className="num">set to</th>}
+                <th style={{ width: 64 }}>menu</th>
+                <th style={{ width: 180 }}>dial</th>
+                <th className="num" style={{ width: withMoves ? 96 : 160 }}>
+                  now
+                </th>
+                {withMoves && (
+                  <th className="num" style={{ width: 160 }}>
+                    set to
+                  </th>
+                )}
                 <th>{withMoves ? 'why' : ''}</th>
               </tr>
             </thead>
@@ -84,8 +90,8 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
 function LiveRow({ row: { dial, now, value, why, remark, onChange }, withMoves }: { row: DialRow; withMoves: boolean }) {
   const isChanged = value !== now;
   return (
-    <tr className={withMoves && !isChanged ? 'same' : undefined}>
-      <td className="mono">{dial.menu}</td>
+    <tr className={withMoves && !isChanged ? 'dials same' : 'dials'}>
+      <td className="mono">{dial.menu || 'front'}</td>
       <td>{dial.label}</td>
       <td className="num">{!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, now)}</td>
       {withMoves && (

@@ -23,6 +23,7 @@ import { useSave } from './useSave.ts';
 import { OverPicker, Top } from './VoiceStage.tsx';
 
 const Verdict = styled.p`margin: 2px 0 6px; font-size: 14.5px; b { font-weight: 700; }`;
+const Dials = styled.div`margin-top: 12px;`;
 
 export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState }) {
   const { card, over } = bench;
@@ -137,6 +138,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         curves={curves}
         passbandHz={fit.passbandHz}
         range={[-30, 12]}
+        height={232}
         label={`Tone balance of over ${over.id} against the aim for ${PURPOSE_LABELS[card.purpose]}: ${fixed(fit.errorBeforeDb, 1)} dB off as the card stands, ${fixed(errorDb, 1)} dB with the values below.`}
       />
       <Verdict>
@@ -144,7 +146,6 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         {isOwn ? 'your values' : source === 'second' ? 'the second-best fit' : 'the fit'}; level into the ALC {signed(alcChangeDb, 1)} dB
         {Math.abs(alcChangeDb) >= 0.5 ? ', so look at the ALC again' : ''}.{fit.notes.length > 0 && ` ${fit.notes.join(' ')}`}
       </Verdict>
-      <DialTable rows={rows} withMoves />
       <Bar>
         <Button primary isDisabled={changed.length === 0 || isSaving} onPress={put}>
           {changed.length === 0 ? 'Nothing to put on the card' : 'Put these on the card'}
@@ -157,6 +158,9 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         <AimEditor key={JSON.stringify(aim)} purpose={card.purpose} aim={aim} />
       </Bar>
       {message && <Notice tone="fault">{message}</Notice>}
+      <Dials>
+        <DialTable rows={rows} withMoves />
+      </Dials>
     </>
   );
 }

@@ -4,8 +4,9 @@ import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { Finding } from '@/core/measure/measurement.ts';
 import type { BenchView } from '@/server/bench.ts';
+import { fixed } from '@/ui/format.ts';
 import { useKeys } from '@/ui/keys.ts';
-import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { expectText, moveText } from '@/ui/words.ts';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
@@ -84,8 +85,27 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
   if (fit.kind !== 'done') {
     return box(fit.kind === 'impossible' ? 'No equalizer move' : 'Nothing to say yet', <p>{fit.kind === 'impossible' ? fit.why : ''}</p>);
   }
-  const next = fit.answer.ranked.find(({ move }) => !passed.includes(move.dial.id));
+  const { ranked, fit: whole } = fit.answer;
+  const next = ranked.find(({ move }) => !passed.includes(move.dial.id));
   const isChanged = over.revision.id !== card.revisions[0].id;
+  const all = whole.best.moves.length;
+  if (!next && all > 1 && passed.length === 0) {
+    return box(
+      `Set ${all} dials together`,
+      <>
+        <p>No single dial helps by itself now, but {all} of them together do.</p>
+        <p className="expect">
+          Off the aim {fixed(whole.errorBeforeDb, 1)} → {fixed(whole.best.errorDb, 1)} dB.
+        </p>
+        <Bar>
+          <Button primary onPress={onShowEqualizer}>
+            Show them
+          </Button>
+          {isChanged && makeOver(false)}
+        </Bar>
+      </>,
+    );
+  }
   if (!next) {
     return box(
       isChanged ? 'Make an over with the new numbers' : 'Leave the equalizer alone',
@@ -95,9 +115,12 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
             ? `Set the dials from the sheet, look at the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision.number}.`
             : passed.length > 0
               ? 'You passed over the moves there were.'
-              : `No dial brings over ${over.id} closer to the aim: ${fit.answer.fit.errorBeforeDb.toFixed(1)} dB off is the best this radio does.`}
+              : `No dial brings over ${over.id} closer to the aim: ${fixed(whole.errorBeforeDb, 1)} dB off is the best this radio does.`}
         </p>
-        <Bar>{makeOver(isChanged)}</Bar>
+        <Bar>
+          {makeOver(isChanged)}
+          {isChanged && <ButtonLink href={`/cards/${card.id}/sheet?from=${over.revision.number}`}>Dial sheet</ButtonLink>}
+        </Bar>
       </>,
     );
   }
@@ -120,7 +143,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
           Put it on the card
         </Button>
         <Button onPress={() => setPassed([...passed, move.dial.id])}>Not this</Button>
-        <Button onPress={onShowEqualizer}>All {fit.answer.ranked.length}</Button>
+        {all > 1 && <Button onPress={onShowEqualizer}>All {all} at once</Button>}
       </Bar>
     </>,
   );

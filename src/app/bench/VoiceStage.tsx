@@ -10,7 +10,7 @@ import { Picker } from '@/ui/parts/Picker.tsx';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
 import { VoiceReport } from '../overs/VoiceReport.tsx';
 
-export const Top = styled.div`display: flex; justify-content: space-between; align-items: start; gap: 16px; flex-wrap: wrap; .sub { margin: 0 0 8px; }`;
+export const Top = styled.div`display: flex; justify-content: space-between; align-items: start; gap: 16px; flex-wrap: wrap; margin-bottom: 8px; .sub { margin: 0; }`;
 
 export function VoiceStage({ bench }: { bench: BenchView }) {
   const { card, over } = bench;

@@ -29,9 +29,17 @@ export interface FitCosts {
   readonly level: number;
 }
 
-export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.015, cut: 0.005, level: 0.006 };
+export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.015, cut: 0.005, level: 0.02 };
 const FREE_BOOST_DB: Decibels = 3;
 const FREE_CUT_DB: Decibels = 6;
+
+/** What a band's level costs by itself. */
+export function levelCost(level: Decibels, costs: FitCosts): number {
+  const boost = Math.max(0, level - FREE_BOOST_DB);
+  const cut = Math.max(0, -level - FREE_CUT_DB);
+  return costs.boost * boost ** 2 + costs.cut * cut ** 2;
+}
+
 /** Two fits differ when their curves are this far apart (RMS over the bands, gain taken out). */
 const RUNNER_UP_DISTANCE_DB: Decibels = 0.75;
 const RANDOM_SEED = 20;
@@ -182,7 +190,7 @@ function throughMicrophone(voice: HeardVoice, curve: readonly CurvePoint[]): Hea
 }
 
 /** Dial parts of a band that the fit may move. */
-function movableDials(rig: RigProfile, band: EqualizerBand): Dial[] {
+export function movableDials(rig: RigProfile, band: EqualizerBand): Dial[] {
   const isUnknown = rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown';
   return [band.centre, band.level, isUnknown ? null : band.width].filter((part) => typeof part === 'string').map((id) => dialOf(rig, id));
 }
@@ -290,10 +298,7 @@ function bandSlot({ input: { rig }, awake, basis }: Context, band: EqualizerBand
     options,
     vectors,
     costs: Float64Array.from(options, (option) => {
-      const level = Number(option[levelAt]);
-      const boost = Math.max(0, level - FREE_BOOST_DB);
-      const cut = Math.max(0, -level - FREE_CUT_DB);
-      return costs.move * moved(option) + costs.boost * boost ** 2 + costs.cut * cut ** 2;
+      return costs.move * moved(option) + levelCost(Number(option[levelAt]), costs);
     }),
     present: options.findIndex((option) => moved(option) === 0),
     flat: nearestToFlat(options, levelAt),

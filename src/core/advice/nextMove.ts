@@ -1,10 +1,23 @@
 /** The one move that helps most now, and what to expect of a change of card. */
-import { mean } from '../signal/statistics.ts';
+import { mean, sum } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
-import type { Card } from '../station/card.ts';
+import { type Card, valueOn } from '../station/card.ts';
+import { positionsOf } from '../station/dialScale.ts';
+import { effective } from '../station/effective.ts';
+import { bandsResponseDb, type EqualizerBand } from '../station/equalizer.ts';
 import type { RigProfile } from '../station/rig.ts';
-import { type EqualizerFit, type FittedMove, responseOf } from './fitEqualizer.ts';
-import { bandEffects, type HeardVoice, levelChangeDb, type ToneBasis, toneErrorDb } from './toneError.ts';
+import { explainBand, explainDial } from './bandWords.ts';
+import {
+  DEFAULT_COSTS,
+  type FitCosts,
+  type FittedMove,
+  levelCost,
+  movableDials,
+  responseOf,
+  TWELFTH_CENTRES,
+  wakeEqualizer,
+} from './fitEqualizer.ts';
+import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';
 
 /** What a change of card should do, measurable on the next over. */
 export interface Expectation {
@@ -35,6 +48,8 @@ export interface Hearing {
 
 /** A move whose own effect stays below this changes nothing that could be heard or measured. */
 const LEAST_EFFECT_DB: Decibels = 0.2;
+/** A move that brings the voice less than this nearer to the aim is not worth a hand on the dial. */
+const LEAST_GAIN_DB: Decibels = 0.1;
 
 /** Change of each band from one card to another, against the average of them all. */
 function shapeOfChange({ rig, basis }: Hearing, from: Card, to: Card): Decibels[] {
@@ -91,28 +106,63 @@ export function expectTogether(hearing: Hearing, from: Card, moves: readonly Pic
 }
 
 /**
- * The fit's moves one at a time, strongest first: a switch that wakes the equalizer leads, then always the dial
- * that leaves the least error given those before it. Moves that only prepare others have no expectation.
+ * The one-dial moves that help by themselves, strongest first, each dial at its own best position with all others
+ * where they are. While the equalizer is switched off its switch comes first, and the rest as if it were on.
  */
-export function rankMoves(hearing: Hearing, card: Card, fit: EqualizerFit): RankedMove[] {
-  const ranked: RankedMove[] = [];
-  const heard = responseOf(hearing.rig, hearing.heardWith);
-  const errorOf = (candidate: Card) =>
-    toneErrorDb(
-      fit.basis,
-      responseOf(hearing.rig, candidate).map((db, i) => db - heard[i]),
-    );
-  const left = [...fit.best.moves];
-  let standing = card;
-  while (left.length > 0) {
-    const isSwitch = (move: FittedMove) => Number(move.dial.scale.kind === 'options');
-    const tried = left.map((move) => ({ move, after: withDial(standing, move) }));
-    const errors = new Map(tried.map((each) => [each, errorOf(each.after)]));
-    tried.sort((a, b) => isSwitch(b.move) - isSwitch(a.move) || (errors.get(a) ?? 0) - (errors.get(b) ?? 0));
-    const [next] = tried;
-    ranked.push({ move: next.move, expected: expectation(hearing, standing, next.after) });
-    standing = next.after;
-    left.splice(left.indexOf(next.move), 1);
-  }
-  return ranked;
+export function rankMoves(hearing: Hearing, card: Card, costs: FitCosts = DEFAULT_COSTS): RankedMove[] {
+  const { rig } = hearing;
+  const awake = wakeEqualizer(rig, card);
+  const switches = rig.dials.filter((dial) => valueOn(awake, dial) !== valueOn(card, dial));
+  const { bands } = effective(rig, awake);
+  const scoreNow = score(hearing, awake, awake, costs);
+  const dials = bands.flatMap((band) => movableDials(rig, band).map((dial) => ({ band, dial })));
+  const moves = dials
+    .map(({ band, dial }) => {
+      const tried = positionsOf(dial.scale).map((to) => ({ to, score: score(hearing, awake, withDial(awake, { dial, to }), costs) }));
+      const best = tried.reduce((a, b) => (b.score < a.score - 1e-9 ? b : a));
+      return { band, dial, ...best };
+    })
+    .filter(({ dial, to, score: left }) => to !== valueOn(awake, dial) && left < scoreNow - costs.move)
+    .sort((a, b) => a.score - b.score)
+    .flatMap(({ band, dial, to }) => {
+      const after = withDial(awake, { dial, to });
+      const expected = expectation(hearing, awake, after);
+      if (!expected || expected.errorBeforeDb - expected.errorAfterDb < LEAST_GAIN_DB) return [];
+      const why = explainMove({ hearing, from: awake, after, band, dial });
+      return [{ move: { dial, from: valueOn(card, dial), to, why }, expected }];
+    });
+  if (moves.length === 0) return [];
+  const waking = switches.map((dial) => ({
+    move: {
+      dial,
+      from: valueOn(card, dial),
+      to: valueOn(awake, dial),
+      why: explainDial(rig, dial, valueOn(card, dial), valueOn(awake, dial), undefined, ''),
+    },
+    expected: expectation(hearing, card, awake),
+  }));
+  return [...waking, ...moves];
+}
+
+/** What a card costs: squared error, boosts and cuts, and the level that the mic gain would have to make up. */
+function score({ rig, heardWith, basis, voice, passbandHz }: Hearing, from: Card, to: Card, costs: FitCosts): number {
+  const heard = responseOf(rig, heardWith);
+  const change = (card: Card) => responseOf(rig, card).map((db, i) => db - heard[i]);
+  const after = change(to);
+  const level = levelChangeDb(voice, after, passbandHz) - levelChangeDb(voice, change(from), passbandHz);
+  const levels = effective(rig, to).bands.map((band) => levelCost(Number(to.values[band.level]), costs));
+  return toneErrorDb(basis, after) ** 2 + sum(levels) + costs.level * level ** 2;
+}
+
+function explainMove(what: { hearing: Hearing; from: Card; after: Card; band: EqualizerBand; dial: FittedMove['dial'] }): string {
+  const { hearing, from, after, band, dial } = what;
+  const { rig, heardWith, basis, passbandHz } = hearing;
+  const heard = responseOf(rig, heardWith);
+  const before = residuals(
+    basis,
+    responseOf(rig, from).map((db, i) => db - heard[i]),
+  );
+  const own = bandsResponseDb(rig, [band], after.values, TWELFTH_CENTRES);
+  const story = explainBand({ band, values: after.values, own, basis, before, passbandHz });
+  return explainDial(rig, dial, valueOn(from, dial), valueOn(after, dial), band, story);
 }

@@ -12,10 +12,10 @@ import { Picker } from './Picker.tsx';
 
 const Row = styled.div`
   display: inline-flex; align-items: center; justify-content: flex-end; position: relative;
-  button { border: 1px solid transparent; background: none; width: 24px; height: 28px; border-radius: 3px; display: grid; place-items: center; cursor: pointer; color: var(--soft); }
+  button { border: 1px solid transparent; background: none; width: 24px; height: 26px; border-radius: 3px; display: grid; place-items: center; cursor: pointer; color: var(--soft); }
   button[data-hovered] { background: var(--signal-wash); color: var(--ink); }
   button[data-disabled] { opacity: 0.35; cursor: default; }
-  input { width: 84px; text-align: right; border: 1px solid transparent; border-radius: 3px; background: none; padding: 2px 6px; height: 28px;
+  input { width: 84px; text-align: right; border: 1px solid transparent; border-radius: 3px; background: none; padding: 1px 6px; height: 27px;
     font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-size: 14.5px; color: inherit; font-weight: inherit; }
   input[data-hovered], input[data-focused] { border-color: var(--soft); background: var(--sheet); color: var(--ink); }
   input[data-invalid] { border-color: var(--fault); }

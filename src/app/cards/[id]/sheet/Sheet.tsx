@@ -43,7 +43,7 @@ export function Sheet({ card, fromNumber }: { card: CardView; fromNumber: number
             {card.microphone.distanceCm === null ? '' : ` at ${card.microphone.distanceCm} cm`}. {utc(newest.madeAt)} UTC. Only what changes
             from {old ? `revision ${old.number}` : 'the factory values'}, in menu order.
           </p>
-          <div className="no-print">
+          <div className="no-print" style={{ margin: '4px 0 14px' }}>
             <Picker
               label="The radio holds now"
               value={old ? String(old.number) : 'factory'}
