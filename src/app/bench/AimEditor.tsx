@@ -43,12 +43,7 @@ export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly Cu
       <Button onPress={() => setIsOpen(true)}>Edit the aim</Button>
       <Dialog title={`Aim for ${PURPOSE_LABELS[purpose]}`} isOpen={isOpen} onClose={() => setIsOpen(false)}>
         <p className="soft">Third-octave levels of the talk in dB; only the shape counts. All cards for this purpose share it.</p>
-        <BalanceChart
-          curves={[{ name: 'aim', role: 'aim', points, nameAtHz: 700, nameSide: 'top' }]}
-          range={[-36, 6]}
-          height={170}
-          label="The aim as edited"
-        />
+        <BalanceChart curves={[{ name: 'aim', role: 'aim', points }]} range={[-36, 6]} height={170} label="The aim as edited" />
         <Points>
           {aim.map(([hz], i) => (
             <Field

@@ -92,7 +92,7 @@ function LiveRow({ row: { dial, now, value, why, remark, onChange }, withMoves }
   return (
     <tr className={withMoves && !isChanged ? 'dials same' : 'dials'}>
       <td className="mono">{dial.menu || 'front'}</td>
-      <td>{dial.label}</td>
+      <td className="whole">{dial.label}</td>
       <td className="num">{!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, now)}</td>
       {withMoves && (
         <td className={isChanged ? 'num new' : 'num'}>

@@ -152,7 +152,9 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         </Button>
         <Hear over={over} rig={rig} heardWith={heardWith} card={wanted} />
         {fit.runnerUp && source === 'best' && !isOwn && (
-          <Button onPress={() => take('second')}>Second-best fit ({fixed(fit.runnerUp.errorDb, 1)} dB)</Button>
+          <Button onPress={() => take('second')}>
+            Second-best fit ({fixed(fit.runnerUp.errorDb, 1)} dB off, ALC {signed(fit.runnerUp.alcChangeDb, 1)} dB)
+          </Button>
         )}
         {(source === 'second' || isOwn) && <Button onPress={() => take('best')}>Back to the best fit</Button>}
         <AimEditor key={JSON.stringify(aim)} purpose={card.purpose} aim={aim} />
@@ -194,11 +196,9 @@ function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith 
           voice,
           heardDb.map(() => 0),
         ),
-        nameAtHz: 190,
-        nameSide: 'top',
       },
-      { name: `aim: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'aim', points: aimCurve(bench.aim), nameAtHz: 1000, nameSide: 'bottom' },
-      { name: 'with the values below', role: 'predicted', points: voiceCurve(basis, voice, wantedDb), nameAtHz: 2300, nameSide: 'top' },
+      { name: `aim: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'aim', points: aimCurve(bench.aim) },
+      { name: 'with the values below', role: 'predicted', points: voiceCurve(basis, voice, wantedDb) },
     ];
     return {
       curves,

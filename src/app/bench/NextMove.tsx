@@ -106,6 +106,22 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
       </>,
     );
   }
+  const newer = bench.overs.find(({ revision, status }) => revision === card.revisions[0].number && status === 'done');
+  if (!next && isChanged && newer) {
+    return box(
+      `Judge it by over ${newer.id}`,
+      <>
+        <p>
+          Over {over.id} was made with revision {over.revision.number}; over {newer.id} has the numbers that the card holds now.
+        </p>
+        <Bar>
+          <ButtonLink $primary href={`/bench?card=${card.id}&over=${newer.id}&stage=equalizer`}>
+            Show over {newer.id}
+          </ButtonLink>
+        </Bar>
+      </>,
+    );
+  }
   if (!next) {
     return box(
       isChanged ? 'Make an over with the new numbers' : 'Leave the equalizer alone',
@@ -143,7 +159,11 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
           Put it on the card
         </Button>
         <Button onPress={() => setPassed([...passed, move.dial.id])}>Not this</Button>
-        {all > 1 && <Button onPress={onShowEqualizer}>All {all} at once</Button>}
+        {all > 1 && (
+          <Button aria-label={`All ${all} moves of the fit`} onPress={onShowEqualizer}>
+            All {all}
+          </Button>
+        )}
       </Bar>
     </>,
   );

@@ -86,15 +86,13 @@ function spectrum({ speechPowers, pausePowers }: NonNullable<OverView['measured'
   const points = (powers: readonly (number | null)[]) =>
     powers.map((power, i) => [VOICE_TWELFTH_OCTAVES[i].centreHz, power === null || power === 0 ? null : powerToDb(power / top)] as const);
   return [
-    { name: 'talk', role: 'measured', points: points(talk), nameAtHz: 700, nameSide: 'top' },
+    { name: 'talk', role: 'measured', points: points(talk) },
     ...(pausePowers
       ? [
           {
             name: 'pauses',
             role: 'noise' as const,
             points: points(slidingThirdOctaves(pausePowers)),
-            nameAtHz: 600,
-            nameSide: 'top' as const,
           },
         ]
       : []),

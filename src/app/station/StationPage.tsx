@@ -118,7 +118,9 @@ function Part({
             {rows.map(([key, ...cells]) => (
               <tr key={String(key)}>
                 {cells.map((cell, i) => (
-                  <td key={i}>{cell}</td>
+                  <td key={i} className={i === 0 || /\d Hz$/.test(String(cell)) ? 'whole' : undefined}>
+                    {cell}
+                  </td>
                 ))}
               </tr>
             ))}

@@ -2,6 +2,7 @@
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
 import { useCallback } from 'react';
 import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
+import { placeLabel } from './placeLabel.ts';
 
 export type CurveRole = 'measured' | 'aim' | 'predicted' | 'noise';
 
@@ -10,9 +11,6 @@ export interface Curve {
   readonly role: CurveRole;
   /** [Hz, dB]; null breaks the line. */
   readonly points: readonly (readonly [number, number | null])[];
-  /** Where along the curve the name stands. */
-  readonly nameAtHz: number;
-  readonly nameSide: 'top' | 'bottom';
   /** Draw flat bands instead of a line through the points. */
   readonly steps?: boolean;
 }
@@ -84,10 +82,8 @@ export function BalanceChart({
         },
         ...curves.map((curve) => {
           const shown = curve.points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20));
-          const named = shown.reduce(
-            (best, [hz], i) => (Math.abs(Math.log(hz / curve.nameAtHz)) < Math.abs(Math.log(shown[best][0] / curve.nameAtHz)) ? i : best),
-            0,
-          );
+          const others = curves.filter((other) => other !== curve).map(({ points }) => points);
+          const { at: named, side } = placeLabel(shown, others, range);
           const line = lineOf(curve.role, colours);
           return {
             type: 'line',
@@ -107,7 +103,7 @@ export function BalanceChart({
                     label: {
                       show: true,
                       formatter: curve.name,
-                      position: curve.nameSide,
+                      position: side,
                       color: line.color,
                       fontFamily: TEXT_FONT,
                       fontSize: 13,

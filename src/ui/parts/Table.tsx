@@ -6,7 +6,7 @@ export const Table = styled.table`
   width: 100%; border-collapse: collapse; font-size: 14.5px;
   th { text-align: left; font-weight: 400; color: var(--soft); font-size: 13px; border-bottom: 1px solid var(--line); padding: 2px 8px; }
   td { padding: 5px 8px; border-bottom: 1px solid var(--grid); vertical-align: middle; }
-  td:nth-child(2) { white-space: nowrap; }
+  .whole { white-space: nowrap; }
   th.num { text-align: right; }
   td.num { text-align: right; white-space: nowrap; font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-variant-numeric: tabular-nums; }
   .new { color: var(--signal); font-weight: 700; }

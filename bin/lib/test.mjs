@@ -1,0 +1,68 @@
+/** What bin/test does once everything is installed: every check in turn, then one line that counts them. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { prepare } from './app.mjs';
+import { browserTests, withDatabase } from './browserTests.mjs';
+import { build } from './build.mjs';
+import { bundle } from './bundle.mjs';
+import { root } from './root.mjs';
+
+const reports = mkdtempSync(join(tmpdir(), 'dialtune-reports-'));
+const counts = { passed: 0, failed: 0 };
+const add = (name, passed, failed) => {
+  counts.passed += passed;
+  counts.failed += failed;
+  console.log(`\n== ${name}: ${passed} passed, ${failed} failed`);
+};
+
+const run = (script, args, env = {}) =>
+  spawnSync(process.execPath, [join('node_modules', script), ...args], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status;
+
+/** A check that passes or fails as a whole. */
+const whole = (name, isGood) => add(name, isGood ? 1 : 0, isGood ? 0 : 1);
+
+function vitest(project, env) {
+  const file = join(reports, `${project}.json`);
+  const status = run('vitest/vitest.mjs', ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], env);
+  const { numPassedTests, numTotalTests } = readReport(file, { numPassedTests: 0, numTotalTests: 0 });
+  const failed = numTotalTests - numPassedTests;
+  add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed);
+}
+
+async function browser(url) {
+  const file = join(reports, 'browser.json');
+  const code = await browserTests(url, ['--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file });
+  const { stats } = readReport(file, { stats: { expected: 0, unexpected: 1, flaky: 0, skipped: 0 } });
+  const failed = stats.unexpected + stats.flaky + stats.skipped;
+  add('browser', stats.expected, code !== 0 && failed === 0 ? 1 : failed);
+}
+
+function readReport(file, otherwise) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    return otherwise;
+  }
+}
+
+try {
+  whole('lint', run('@biomejs/biome/bin/biome', ['check', '.']) === 0);
+  whole('types', run('typescript/bin/tsc', ['--noEmit', '--incremental', 'false']) === 0);
+  vitest('unit');
+  await bundle();
+  vitest('reference');
+  await build();
+  await withDatabase(async (url) => {
+    prepare(url, { demo: false });
+    vitest('server', { DIALTUNE_DATABASE_URL: url });
+  });
+  await withDatabase(browser);
+} catch (error) {
+  console.error(error);
+  counts.failed++;
+}
+rmSync(reports, { recursive: true, force: true });
+console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
+process.exitCode = counts.failed > 0 ? 1 : 0;

@@ -1,0 +1,82 @@
+/** Test signals, made from formulas. Full scale 1.0. */
+import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
+import { openWav, type SampleSource } from '../../src/core/formats/samples.ts';
+import { type WavShape, writeWav } from '../../src/core/formats/wavWriter.ts';
+import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
+
+export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
+  return Float64Array.from({ length: Math.round(rateHz * seconds) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rateHz + phase));
+}
+
+/** White noise of a given RMS. */
+export function noise(rateHz: number, seconds: number, rms: number, seed = 1): Float64Array {
+  const normal = gaussian(seededRandom(seed));
+  return Float64Array.from({ length: Math.round(rateHz * seconds) }, () => rms * normal());
+}
+
+export const silence = (rateHz: number, seconds: number): Float64Array => new Float64Array(Math.round(rateHz * seconds));
+
+export function join(...parts: readonly Float64Array[]): Float64Array {
+  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all;
+}
+
+export const mix = (...parts: readonly Float64Array[]): Float64Array =>
+  parts[0].map((_, n) => parts.reduce((sum, part) => sum + (part[n] ?? 0), 0));
+
+export const scaled = (samples: Float64Array, gain: number): Float64Array => samples.map((x) => gain * x);
+
+/** Largest sample, signed. */
+export const highest = (samples: Float64Array): number => samples.reduce((most, x) => Math.max(most, x), -Infinity);
+
+export const rms = (samples: Float64Array): number => Math.sqrt(samples.reduce((sum, x) => sum + x * x, 0) / samples.length);
+
+/**
+ * Something like a voice: a glottal pulse train of wandering pitch with a falling spectrum, in words with pauses.
+ * @param tilt dB an octave of its harmonics
+ */
+export function voiceLike(rateHz: number, seconds: number, { pitchHz = 120, tilt = -6, level = 0.1, seed = 3 } = {}): Float64Array {
+  const random = seededRandom(seed);
+  const length = Math.round(rateHz * seconds);
+  const out = new Float64Array(length);
+  const harmonics = Math.floor(Math.min(5000, rateHz * 0.45) / (pitchHz * 1.1));
+  const phases = Array.from({ length: harmonics }, () => 2 * Math.PI * random());
+  let angle = 0;
+  for (let n = 0; n < length; n++) {
+    const t = n / rateHz;
+    const pitch = pitchHz * (1 + 0.08 * Math.sin(2 * Math.PI * 0.7 * t) + 0.03 * Math.sin(2 * Math.PI * 2.3 * t));
+    angle += (2 * Math.PI * pitch) / rateHz;
+    // Words of 0.6 s with pauses of 0.4 s, soft edges.
+    const word = t % 1;
+    const gate = word < 0.6 ? Math.sin((Math.PI * word) / 0.6) ** 0.5 : 0;
+    if (gate === 0) continue;
+    let sum = 0;
+    for (let k = 1; k <= harmonics; k++) sum += k ** (tilt / 6.02) * Math.sin(k * angle + phases[k - 1]);
+    out[n] = gate * level * sum;
+  }
+  return out;
+}
+
+export const FLOAT64: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 64, encoding: 'float' };
+export const PCM16: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 16, encoding: 'pcm' };
+
+export const wavBytes = (rateHz: number, channels: readonly Float64Array[], kind: Omit<WavShape, 'sampleRateHz' | 'channels'> = FLOAT64) =>
+  writeWav({ sampleRateHz: rateHz, channels: channels.length, ...kind }, channels);
+
+export const sourceOf = (rateHz: number, channels: readonly Float64Array[], kind = FLOAT64): Promise<SampleSource> =>
+  openWav(bytesInMemory(wavBytes(rateHz, channels, kind)));
+
+/** Feeds a meter in blocks of uneven sizes. */
+export function feed<M extends { push(block: Float64Array): void }>(meter: M, samples: Float64Array, sizes: readonly number[] = [4096]): M {
+  for (let at = 0, i = 0; at < samples.length; i++) {
+    const size = sizes[i % sizes.length];
+    meter.push(samples.subarray(at, at + size));
+    at += size;
+  }
+  return meter;
+}
