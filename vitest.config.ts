@@ -10,7 +10,13 @@ export default defineConfig({
       { resolve: { alias }, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 120_000 } },
       {
         resolve: { alias },
-        test: { name: 'server', include: ['tests/server/**/*.test.ts'], testTimeout: 120_000, fileParallelism: false, hookTimeout: 120_000 },
+        test: {
+          name: 'server',
+          include: ['tests/server/**/*.test.ts'],
+          testTimeout: 120_000,
+          fileParallelism: false,
+          hookTimeout: 120_000,
+        },
       },
     ],
   },

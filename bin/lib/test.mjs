@@ -18,14 +18,19 @@ const add = (name, passed, failed) => {
 };
 
 const run = (script, args, env = {}) =>
-  spawnSync(process.execPath, [join('node_modules', script), ...args], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status;
+  spawnSync(process.execPath, [join('node_modules', script), ...args], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+    .status;
 
 /** A check that passes or fails as a whole. */
 const whole = (name, isGood) => add(name, isGood ? 1 : 0, isGood ? 0 : 1);
 
 function vitest(project, env) {
   const file = join(reports, `${project}.json`);
-  const status = run('vitest/vitest.mjs', ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], env);
+  const status = run(
+    'vitest/vitest.mjs',
+    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
+    env,
+  );
   const { numPassedTests, numTotalTests } = readReport(file, { numPassedTests: 0, numTotalTests: 0 });
   const failed = numTotalTests - numPassedTests;
   add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed);

@@ -5,7 +5,10 @@ import { type WavShape, writeWav } from '../../src/core/formats/wavWriter.ts';
 import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
 
 export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
-  return Float64Array.from({ length: Math.round(rateHz * seconds) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rateHz + phase));
+  return Float64Array.from(
+    { length: Math.round(rateHz * seconds) },
+    (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rateHz + phase),
+  );
 }
 
 /** White noise of a given RMS. */

@@ -69,7 +69,8 @@ describe('WAV', () => {
   it('counts what is no finite number and reads it as silence', async () => {
     const source = await open(wavBytes(8000, [Float64Array.of(0.5, NaN, Infinity, -Infinity, 0.25)]));
     let bad = 0;
-    for await (const [samples] of source.blocks({ onNonFinite: (count) => (bad += count) })) expect([...samples]).toEqual([0.5, 0, 0, 0, 0.25]);
+    for await (const [samples] of source.blocks({ onNonFinite: (count) => (bad += count) }))
+      expect([...samples]).toEqual([0.5, 0, 0, 0, 0.25]);
     expect(bad).toBe(3);
   });
 
@@ -108,8 +109,7 @@ describe('WAV', () => {
     expect(String.fromCharCode(...header.slice(0, 4))).toBe('RF64');
     const huge: ByteSource = {
       size: header.length + 2 ** 33,
-      read: async (offset, length) =>
-        offset < header.length ? header.subarray(offset, offset + length) : new Uint8Array(length),
+      read: async (offset, length) => (offset < header.length ? header.subarray(offset, offset + length) : new Uint8Array(length)),
     };
     expect(await readWavInfo(huge)).toMatchObject({ frames: 2 ** 31, channels: 2, warnings: [] });
   });
@@ -119,7 +119,11 @@ describe('WAV', () => {
     ['text', new TextEncoder().encode('<html><body>hello world</body></html>'), 'a text file'],
     ['an MP3', new TextEncoder().encode('ID3\u0004 some bytes of a song'), 'an MP3 file'],
     ['a header alone', wavBytes(8000, [new Float64Array(0)]), 'no samples'],
-    ['9 channels', writeWav({ sampleRateHz: 8000, channels: 9, bits: 16, encoding: 'pcm' }, new Array(9).fill(new Float64Array(9))), '9 channels'],
+    [
+      '9 channels',
+      writeWav({ sampleRateHz: 8000, channels: 9, bits: 16, encoding: 'pcm' }, new Array(9).fill(new Float64Array(9))),
+      '9 channels',
+    ],
     ['2 kHz', wavBytes(2000, [sine(2000, 100, 1)]), '2000 Hz'],
     ['1 MHz', wavBytes(1_000_000, [sine(1_000_000, 1000, 0.01)]), '1000000 Hz'],
   ])('refuses %s with one sentence', async (_, bytes, words) => {

@@ -222,7 +222,7 @@ function thirdOctaves({ speech, pauses }: Spectra, notes: Notes): [Hertz, Decibe
   const powers = speech ? bandPowers(speech, VOICE_THIRD_OCTAVES) : VOICE_THIRD_OCTAVES.map(() => null);
   const strongest = Math.max(...powers.map((power) => power ?? 0));
   const missing = powers.filter((power) => power === null || power === 0).length;
-  if (strongest === 0) notes.thirdOctaveDb = 'The recording is digital silence.';
+  if (strongest === 0) notes.thirdOctaveDb = 'The recording is digital silence, or too short for a spectrum.';
   else if (missing > 0) notes.thirdOctaveDb = `${missing} bands lie beyond what this file's sample rate can hold, or are empty.`;
   const noise = pauses ? bandPowers(pauses, VOICE_THIRD_OCTAVES) : null;
   const limited = VOICE_THIRD_OCTAVES.filter((_, i) => {
@@ -259,8 +259,15 @@ function passband(
   reference: Spectrum | null,
   notes: Notes,
 ): VoiceMeasurement['passbandHz'] {
-  if (!speech) return null;
-  if (!hasReference) return occupiedVoiceBand(speech);
+  if (!speech) {
+    notes.passbandHz ??= 'The recording is too short for a spectrum.';
+    return null;
+  }
+  if (!hasReference) {
+    const band = occupiedVoiceBand(speech);
+    if (!band) notes.passbandHz ??= 'There is no power between 50 and 6500 Hz.';
+    return band;
+  }
   if (!reference) {
     notes.passbandHz = 'The reference recording is digital silence.';
     return null;

@@ -148,8 +148,15 @@ describe('fractional octaves (IEC 61260-1, base 10)', () => {
 
   it('rise 1 dB a band for white noise (arithmetic)', () => {
     const [spectrum] = feed(new SpectrumAverager(RATE, 8192, 1, () => [1]), noise(RATE, 20, 0.1)).result();
-    const powers = bandPowers(spectrum ?? { binHz: 1, density: new Float64Array(2) }, VOICE_THIRD_OCTAVES).map((power) => powerToDb(power ?? 0));
-    expect(slope(powers.map((_, i) => i), powers)).toBeCloseTo(1, 1);
+    const powers = bandPowers(spectrum ?? { binHz: 1, density: new Float64Array(2) }, VOICE_THIRD_OCTAVES).map((power) =>
+      powerToDb(power ?? 0),
+    );
+    expect(
+      slope(
+        powers.map((_, i) => i),
+        powers,
+      ),
+    ).toBeCloseTo(1, 1);
   });
 
   it('are unknown past the end of the spectrum', () => {
@@ -255,7 +262,8 @@ describe('active speech level (ITU-T P.56 method B)', () => {
 });
 
 describe('loudness (ITU-R BS.1770)', () => {
-  const measure = (rate: number, samples: Float64Array, sizes?: readonly number[]) => feed(new LoudnessMeter(rate), samples, sizes).result();
+  const measure = (rate: number, samples: Float64Array, sizes?: readonly number[]) =>
+    feed(new LoudnessMeter(rate), samples, sizes).result();
 
   it.each([8000, 12000, 44100, 48000, 96000, 192000])('is -3.01 LUFS for a 997 Hz full-scale sine at %i Hz', (rate) => {
     expect(measure(rate, sine(rate, 997, 3))).toBeCloseTo(-3.01, 1);

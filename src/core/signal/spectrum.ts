@@ -18,7 +18,7 @@ export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => n
 /**
  * Welch's method over a stream, for several weighted averages at once (for example speech and pauses).
  * Scaling as scipy.signal.welch(scaling='density', detrend=False). Feed samples with `push`; a stream
- * shorter than one window is padded with zeros and scaled by the part of the window it fills.
+ * shorter than one window gets a window of its own length, padded with zeros.
  */
 export class SpectrumAverager {
   readonly #size: number;
@@ -86,13 +86,17 @@ export class SpectrumAverager {
     this.#windows++;
     const weights = this.weigh(this.#start, length);
     if (weights.every((weight) => weight === 0)) return;
+    const window = length === this.#size ? this.#window : hann(length);
     let windowPower = 0;
     for (let n = 0; n < this.#size; n++) {
-      this.#windowed[n] = this.#buffer[n] * this.#window[n];
-      if (n < length) windowPower += this.#window[n] ** 2;
+      const weight = window[n] ?? 0;
+      this.#windowed[n] = this.#buffer[n] * weight;
+      windowPower += weight * weight;
     }
+    // A single sample has no spectrum.
+    if (windowPower === 0) return;
     this.#transform.powers(this.#windowed, this.#powers);
-    const scale = 1 / (this.sampleRateHz * Math.max(windowPower, Number.MIN_VALUE));
+    const scale = 1 / (this.sampleRateHz * windowPower);
     const last = this.#size / 2;
     weights.forEach((weight, i) => {
       if (weight === 0) return;

@@ -18,7 +18,7 @@ export function positionsOf(scale: DialScale): DialValue[] {
 }
 
 /** Drops what binary fractions add: 0.1 + 0.2 is 0.3 on a dial. */
-const roundAway = (value: number): number => Number(value.toPrecision(12)) + 0;
+const roundAway = (value: number): number => Number(value.toFixed(9)) + 0;
 
 export const isOnScale = (scale: DialScale, value: DialValue): boolean => positionsOf(scale).includes(value);
 
