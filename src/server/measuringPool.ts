@@ -18,6 +18,8 @@ export type MeasureNews =
   | { readonly kind: 'done'; readonly measurement: VoiceMeasurement; readonly detail: VoiceDetail }
   | { readonly kind: 'failed'; readonly message: string };
 
+type MeasureEnd = Exclude<MeasureNews, { kind: 'progress' }>;
+
 class MeasuringPool {
   readonly #waiting: MeasureJob[] = [];
   readonly #progress = new Map<number, number>();
@@ -44,7 +46,12 @@ class MeasuringPool {
     const worker = this.#idle.pop() ?? this.#newWorker();
     if (!worker) return;
     this.#waiting.shift();
-    void this.#run(worker, job);
+    this.#run(worker, job).catch((error) => {
+      // The database went away: the job stays queued or running in its row, and is taken up at the next start.
+      console.error(error);
+      this.#progress.delete(job.measurementId);
+      this.#next();
+    });
   }
 
   #newWorker(): Worker | null {
@@ -58,32 +65,43 @@ class MeasuringPool {
   }
 
   async #run(worker: Worker, job: MeasureJob): Promise<void> {
-    await mark(job, { status: 'running' });
-    const news = await new Promise<Exclude<MeasureNews, { kind: 'progress' }>>((resolve) => {
-      const failed = (message: string) => resolve({ kind: 'failed', message });
-      worker.on('message', (message: MeasureNews) => {
-        if (message.kind === 'progress') this.#progress.set(job.measurementId, message.share);
-        else resolve(message);
-      });
-      worker.on('error', (error) => failed(`The measurement failed: ${error.message}`));
-      worker.on('exit', () => failed('The measurement was ended.'));
-      worker.postMessage(job);
-    });
-    const isAlive = news.kind === 'done' || worker.threadId > 0;
-    worker.removeAllListeners();
+    await mark(job);
+    const { news, isAlive } = await this.#measure(worker, job);
     if (isAlive) this.#idle.push(worker);
     else this.#workers--;
     await finish(job, news);
     this.#progress.delete(job.measurementId);
     this.#next();
   }
+
+  #measure(worker: Worker, job: MeasureJob): Promise<{ news: MeasureEnd; isAlive: boolean }> {
+    return new Promise((resolve) => {
+      const end = (news: MeasureEnd, isAlive: boolean) => {
+        // One by one: removing all listeners would cut the worker's own line.
+        worker.off('message', hear);
+        worker.off('error', broke);
+        worker.off('exit', left);
+        resolve({ news, isAlive });
+      };
+      const hear = (message: MeasureNews) => {
+        if (message.kind === 'progress') this.#progress.set(job.measurementId, message.share);
+        else end(message, true);
+      };
+      const broke = (error: Error) => end({ kind: 'failed', message: `The measurement failed: ${error.message}` }, false);
+      const left = () => end({ kind: 'failed', message: 'The measurement was ended.' }, false);
+      worker.on('message', hear);
+      worker.on('error', broke);
+      worker.on('exit', left);
+      worker.postMessage(job);
+    });
+  }
 }
 
-async function mark({ measurementId }: MeasureJob, values: { status: 'running' }): Promise<void> {
-  await database().models.measurements.update(values, { where: { id: measurementId } });
+async function mark({ measurementId }: MeasureJob): Promise<void> {
+  await database().models.measurements.update({ status: 'running' }, { where: { id: measurementId } });
 }
 
-async function finish({ measurementId, captureId }: MeasureJob, news: Exclude<MeasureNews, { kind: 'progress' }>): Promise<void> {
+async function finish({ measurementId, captureId }: MeasureJob, news: MeasureEnd): Promise<void> {
   const { models } = database();
   const row = await models.measurements.findByPk(measurementId);
   if (news.kind === 'failed') {

@@ -86,10 +86,10 @@ export class SpectrumAverager {
     this.#windows++;
     const weights = this.weigh(this.#start, length);
     if (weights.every((weight) => weight === 0)) return;
-    const window = length === this.#size ? this.#window : hann(length);
+    const taper = length === this.#size ? this.#window : hann(length);
     let windowPower = 0;
     for (let n = 0; n < this.#size; n++) {
-      const weight = window[n] ?? 0;
+      const weight = taper[n] ?? 0;
       this.#windowed[n] = this.#buffer[n] * weight;
       windowPower += weight * weight;
     }

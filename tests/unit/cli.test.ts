@@ -1,0 +1,152 @@
+/** The command line as people run it: output, exit codes, one clear line for every error. */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { temporaryFolder } from '../support/files.ts';
+import { silence, sine, voiceLike, wavBytes } from '../support/signals.ts';
+
+const folder = temporaryFolder();
+const RIG = 'demo/rigs/tern-100.json';
+const OVER = 'demo/overs/08-bram-muffled.wav';
+const run = (...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/dialtune.mjs', ...args], { encoding: 'utf8' });
+  return { status, stdout, stderr };
+};
+const file = (name: string, content: Uint8Array | string) => {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+};
+
+beforeAll(() => {
+  execFileSync('bin/dialtune', ['--help']);
+}, 60_000);
+
+describe('dialtune measure', () => {
+  it('prints one JSON object with the keys of the contract and nothing else', () => {
+    const { status, stdout, stderr } = run('measure', OVER, '--as', 'voice', '--json');
+    expect(status).toBe(0);
+    expect(stderr).toBe('');
+    expect(stdout.trim().split('\n')).toHaveLength(1);
+    expect(Object.keys(JSON.parse(stdout))).toEqual(
+      expect.arrayContaining([
+        'durationS',
+        'sampleRateHz',
+        'clippedShare',
+        'activeSpeechLevelDb',
+        'activityFactor',
+        'loudnessLufs',
+        'peakToAverageDb',
+        'thirdOctaveDb',
+        'tiltDbPerOctave',
+        'passbandHz',
+        'noiseFloorDb',
+        'snrDb',
+        'pitchHz',
+        'findings',
+        'notes',
+      ]),
+    );
+  });
+
+  it('takes voice for granted, and says the same to people', () => {
+    const { status, stdout } = run('measure', OVER);
+    expect(status).toBe(0);
+    expect(stdout).toContain('active speech level');
+    expect(stdout).toContain('muffled');
+  });
+
+  it('measures against a reference, and one channel', () => {
+    const stereo = file('stereo.wav', wavBytes(8000, [voiceLike(8000, 2), silence(8000, 2)]));
+    expect(JSON.parse(run('measure', stereo, '--channel', '2', '--json').stdout).activeSpeechLevelDb).toBeNull();
+    const same = JSON.parse(run('measure', OVER, '--reference', OVER, '--json').stdout);
+    expect(same.passbandHz).toEqual([null, null]);
+  });
+
+  it.each([
+    ['no file', ['measure'], 2],
+    ['two files', ['measure', 'a', 'b'], 2],
+    ['an unknown option', ['measure', OVER, '--loud'], 2],
+    ['an unknown kind', ['measure', OVER, '--as', 'song'], 2],
+    ['a kind not built yet', ['measure', OVER, '--as', 'ssb'], 2],
+    ['channel 0', ['measure', OVER, '--channel', '0'], 2],
+    ['channel 2 of one', ['measure', OVER, '--channel', '2'], 1],
+    ['a missing file', ['measure', 'nowhere.wav'], 1],
+    ['a folder', ['measure', 'demo'], 1],
+    ['a file that is no WAV', ['measure', RIG], 1],
+    ['no command', [], 2],
+    ['an unknown command', ['tune'], 2],
+    ['a prototype key', ['toString'], 2],
+    ['a command to come', ['reach'], 2],
+  ])('%s: one line on stderr, exit %i', (_, args, code) => {
+    const { status, stdout, stderr } = run(...(args as string[]));
+    expect(status).toBe(code);
+    expect(stdout).toBe('');
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toMatch(/^dialtune: ./);
+    expect(stderr).not.toContain('    at ');
+  });
+
+  it('measures what is there of a broken file and says so', () => {
+    const cut = file('cut.wav', wavBytes(8000, [sine(8000, 300, 2)]).slice(0, 60_000));
+    const measured = JSON.parse(run('measure', cut, '--json').stdout);
+    expect(measured.durationS).toBeLessThan(1);
+    expect(measured.notes.durationS).toContain('cut short');
+  });
+});
+
+describe('dialtune fit', () => {
+  it('names dials, menu addresses and values that a practised operator would nod at', () => {
+    const { status, stdout } = run('fit', '--rig', RIG, '--voice', OVER, '--purpose', 'pile-up', '--json');
+    expect(status).toBe(0);
+    const fit = JSON.parse(stdout);
+    expect(fit.errorAfterDb).toBeLessThan(0.5 * fit.errorBeforeDb);
+    const high = fit.moves.find(({ dial }: { dial: string }) => dial === 'n-high-level');
+    expect(high.to).toBeGreaterThan(3);
+    expect(high.menu).toBe('4.18');
+    expect(fit.moves.map(({ menu }: { menu: string }) => menu)).toEqual([...fit.moves.map(({ menu }: { menu: string }) => menu)].sort());
+    expect(fit.nextMove.dial).toBe('mic-eq');
+  });
+
+  it('counts a microphone curve in', () => {
+    const bright = file('mic.csv', '100,0\n1000,0\n2500,14\n4000,14\n');
+    const before = (extra: string[]) =>
+      JSON.parse(run('fit', '--rig', RIG, '--voice', OVER, '--purpose', 'pile-up', '--json', ...extra).stdout).errorBeforeDb;
+    expect(before(['--mic', bright])).toBeLessThan(before([]) - 2);
+  });
+
+  it.each([
+    ['no rig', ['--voice', OVER, '--purpose', 'contest'], 2, '--rig is missing'],
+    ['a purpose that is none', ['--rig', RIG, '--voice', OVER, '--purpose', 'fun'], 2, 'natural, balanced, pile-up, contest'],
+    ['a rig without equalizer', ['--rig', 'demo/rigs/dunlin-fm.json', '--voice', OVER, '--purpose', 'natural'], 1, 'has no equalizer'],
+    ['a rig file that is no rig', ['--rig', 'package.json', '--voice', OVER, '--purpose', 'natural'], 1, 'not a valid rig profile'],
+    ['a rig file that is no JSON', ['--rig', OVER, '--voice', OVER, '--purpose', 'natural'], 1, 'not valid JSON'],
+  ])('%s', (_, args, code, words) => {
+    const { status, stderr } = run('fit', ...(args as string[]));
+    expect(status).toBe(code);
+    expect(stderr).toContain(words);
+  });
+});
+
+describe('dialtune sheet', () => {
+  const card = (values: object) => JSON.stringify({ format: 'dialtune-card', version: 1, mode: 'usb', values });
+
+  it('lists what must change between two cards, in menu order', () => {
+    const from = file('from.json', card({ 'mic-eq': 'on', 'n-low-level': 3 }));
+    const to = file('to.json', card({ 'mic-eq': 'on', 'n-high-level': 6, 'n-low-level': -2 }));
+    const { lines } = JSON.parse(run('sheet', '--rig', RIG, '--card', to, '--from', from, '--json').stdout);
+    expect(lines.map(({ menu, from: old, to: next }: Record<string, unknown>) => [menu, old, next])).toEqual([
+      ['4.12', 3, -2],
+      ['4.18', 0, 6],
+    ]);
+    expect(run('sheet', '--rig', RIG, '--card', to).stdout).toContain('[ ] High band N, level (4.18): 0 dB -> +6 dB');
+  });
+
+  it('refuses a value off the dial, and says the range', () => {
+    const bad = file('bad.json', card({ 'n-low-level': 99 }));
+    const { status, stderr } = run('sheet', '--rig', RIG, '--card', bad);
+    expect(status).toBe(1);
+    expect(stderr).toContain("can't be 99; it goes -20 to 20 dB");
+  });
+});

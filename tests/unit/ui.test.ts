@@ -1,0 +1,136 @@
+import { describe, expect, it } from 'vitest';
+import { type RibbonInput, ribbon } from '../../src/app/bench/stages.ts';
+import { parseReading } from '../../src/app/overs/reading.ts';
+import { factoryCard } from '../../src/core/station/card.ts';
+import { type Points, placeLabel } from '../../src/ui/charts/placeLabel.ts';
+import { bytes, decibels, duration, fixed, hertz, percent, signed, utc, utcDay } from '../../src/ui/format.ts';
+import { changeText, expectText, moveText } from '../../src/ui/words.ts';
+import { parametricRig, steps, twoBankRig } from '../support/rigs.ts';
+
+describe('numbers as operators read them', () => {
+  it('have a real minus sign and no signed zero', () => {
+    expect(fixed(-2.34, 1)).toBe('−2.3');
+    expect(fixed(-0.04, 1)).toBe('0.0');
+    expect(signed(2, 1)).toBe('+2.0');
+    expect(signed(0.01, 1)).toBe('0.0');
+    expect(decibels(-20)).toBe('−20.0 dB');
+    expect(decibels(null)).toBe('not to be had');
+  });
+
+  it('carry their unit', () => {
+    expect(hertz(315.4)).toBe('315 Hz');
+    expect(hertz(2510)).toBe('2.51 kHz');
+    expect(percent(0.835)).toBe('84 %');
+    expect(duration(65)).toBe('1 min 05 s');
+    expect(duration(8.44)).toBe('8.4 s');
+    expect(bytes(999)).toBe('999 bytes');
+    expect(bytes(222_694)).toBe('223 kB');
+    expect(bytes(1e8)).toBe('100.0 MB');
+  });
+
+  it('times are UTC', () => {
+    expect(utc('2026-03-05T23:59:00.000Z')).toBe('5 Mar 23:59');
+    expect(utcDay('2026-12-31T00:00:00.000Z')).toBe('31 Dec');
+  });
+});
+
+describe('words', () => {
+  const dial = steps('x', -20, 20, 1, { label: 'Low band, level', menu: '4.12' });
+
+  it('name a move with its unit once', () => {
+    expect(moveText(dial, 2, -8)).toBe('Low band, level, 4.12: +2 → −8 dB');
+    expect(changeText({ ...dial, unit: '' }, 2, 3)).toBe('2 → 3');
+  });
+
+  it('tell what to expect', () => {
+    const text = expectText({ hz: 2512, changeDb: 5.21, alcChangeDb: 0.1, errorBeforeDb: 4.2, errorAfterDb: 2.1 });
+    expect(text).toBe('Expect +5.2 dB at 2.51 kHz against the rest; level into the ALC about the same; off the aim 4.2 → 2.1 dB.');
+    expect(expectText({ hz: 200, changeDb: -3, alcChangeDb: -1.5, errorBeforeDb: 1, errorAfterDb: 1 })).toContain(
+      'level into the ALC −1.5 dB',
+    );
+  });
+});
+
+describe('readings typed by hand', () => {
+  it.each([
+    ['', 1, null],
+    ['  ', 1, null],
+    ['0.5', 1, 0.5],
+    ['.5', 1, 0.5],
+    ['0,47', 1, 0.47],
+    ['0', 1, 0],
+    ['0', 5000, undefined],
+    ['1.2', 1, undefined],
+    ['-1', 1, undefined],
+    ['1e3', 5000, undefined],
+    ['abc', 5000, undefined],
+    ['100', 5000, 100],
+  ])('%j up to %i', (text, most, value) => {
+    expect(parseReading(text, most)).toBe(value);
+  });
+});
+
+describe('names of curves', () => {
+  const flat = (db: number): Points => Array.from({ length: 40 }, (_, i) => [100 * 1.1 ** i, db]);
+
+  it('stand on the side where there is room', () => {
+    expect(placeLabel(flat(0), [flat(1)], [-30, 12]).side).toBe('bottom');
+    expect(placeLabel(flat(0), [flat(-1)], [-30, 12]).side).toBe('top');
+  });
+
+  it('stand where the other curve is far', () => {
+    const near: Points = flat(0).map(([hz]) => [hz, hz < 1000 ? 0.5 : 9]);
+    const place = placeLabel(flat(0), [near, flat(-0.5)], [-30, 12]);
+    expect(flat(0)[place.at][0]).toBeGreaterThan(1000);
+    expect(place.side).toBe('top');
+  });
+
+  it('are placed even on an empty curve', () => {
+    expect(placeLabel([], [], [-30, 12])).toEqual({ at: 0, side: 'top' });
+  });
+});
+
+describe('the ribbon', () => {
+  const rig = parametricRig(1);
+  const input: RibbonInput = {
+    rig,
+    card: factoryCard(rig),
+    microphone: { name: 'Reed boom', distanceCm: 6 },
+    voice: null,
+    movesLeft: null,
+    alcReading: null,
+    isChangedSince: false,
+  };
+  const stage = (key: string, change: Partial<RibbonInput> = {}) => ribbon({ ...input, ...change }).find((each) => each.key === key);
+
+  it('has nine stages and is honest about what is not measured', () => {
+    const stages = ribbon(input);
+    expect(stages.map(({ key }) => key)).toEqual(['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard']);
+    for (const { state, note } of stages) {
+      expect(state).toBe('unknown');
+      expect(note).toContain('not measured yet');
+    }
+  });
+
+  it('judges the ALC by its zone, and calls the reading stale after any change', () => {
+    expect(stage('alc', { alcReading: 0.4 })?.state).toBe('ok');
+    expect(stage('alc', { alcReading: 0.6 })).toMatchObject({ state: 'watch', note: 'above the zone' });
+    expect(stage('alc', { alcReading: 0.1 })).toMatchObject({ state: 'watch', note: 'below the zone' });
+    expect(stage('alc', { alcReading: 0.4, isChangedSince: true })).toMatchObject({ state: 'stale', note: 'look again' });
+  });
+
+  it('tells how many dials are off the aim', () => {
+    expect(stage('equalizer', { movesLeft: 4 })).toMatchObject({ state: 'watch', note: '4 dials off aim' });
+    expect(stage('equalizer', { movesLeft: 0 })).toMatchObject({ state: 'ok', value: 'on' });
+    const banks = twoBankRig();
+    expect(stage('equalizer', { rig: banks, card: factoryCard(banks) })?.value).toBe('off');
+    const awake = { ...factoryCard(banks), values: { ...factoryCard(banks).values, eq: 'on' } };
+    expect(stage('equalizer', { rig: banks, card: awake })?.value).toBe('bank N on');
+  });
+
+  it('takes the worst finding as the state of the voice', () => {
+    const findings = [{ code: 'muffled', severity: 'fault', text: '', evidence: '' }] as const;
+    expect(stage('voice', { voice: { pitchHz: 112, findings } })).toMatchObject({ value: 'low, 112 Hz', state: 'fault', note: 'muffled' });
+    expect(stage('voice', { voice: { pitchHz: null, findings: [] } })).toMatchObject({ value: 'pitch unclear', state: 'ok' });
+  });
+});
