@@ -8,7 +8,8 @@ import { commandLine, endProcess, isFree } from './processes.mjs';
 import { root } from './root.mjs';
 
 const port = Number(process.env.PORT ?? 3000);
-const data = join(root, '.data');
+/** The database and the note of what runs; tests use a folder of their own. */
+const data = process.env.DIALTUNE_DATA ?? join(root, '.data');
 const note = join(data, 'running.json');
 
 /** Ends what a killed run left; refuses when one is alive. */

@@ -47,7 +47,7 @@ class MeasuringPool {
     if (!worker) return;
     this.#waiting.shift();
     this.#run(worker, job).catch((error) => {
-      // The database went away: the job stays queued or running in its row, and is taken up at the next start.
+      // The database went away: the job stays in its row and is taken up again when somebody asks for it, or at the next start.
       console.error(error);
       this.#progress.delete(job.measurementId);
       this.#next();
@@ -65,7 +65,12 @@ class MeasuringPool {
   }
 
   async #run(worker: Worker, job: MeasureJob): Promise<void> {
-    await mark(job);
+    try {
+      await mark(job);
+    } catch (error) {
+      this.#idle.push(worker);
+      throw error;
+    }
     const { news, isAlive } = await this.#measure(worker, job);
     if (isAlive) this.#idle.push(worker);
     else this.#workers--;

@@ -1,13 +1,13 @@
 /** GET: how far a measurement is. */
 import { database } from '@/server/database.ts';
-import { measuringPool } from '@/server/measuringPool.ts';
+import { measuringPool, resumeMeasuring } from '@/server/measuringPool.ts';
 
 export const dynamic = 'force-dynamic';
 
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
   const row = /^\d{1,9}$/.test(id)
-    ? await database().models.measurements.findByPk(Number(id), { attributes: ['id', 'status', 'error'] })
+    ? await database().models.measurements.findByPk(Number(id), { attributes: ['id', 'captureId', 'status', 'error'] })
     : null;
   if (!row) return Response.json({ message: 'There is no such measurement.' }, { status: 404 });
   return Response.json({

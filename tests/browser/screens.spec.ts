@@ -1,0 +1,113 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, fitShown, openBench, test } from './support.ts';
+
+const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
+  ['Bench, equalizer', '/bench', 'Off the aim by'],
+  ['Bench, voice', '/bench?stage=voice', 'talk over noise'],
+  ['Bench, mic', '/bench?stage=mic', 'response measurement'],
+  ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
+  ['Bench, passband', '/bench?stage=passband', 'the edges that the dials promise'],
+  ['Bench, heard', '/bench?stage=heard', 'reach and reports'],
+  ['Overs', '/overs', 'times in UTC'],
+  ['Over', '/overs/1', 'SHA-256'],
+  ['Cards', '/cards', 'New card'],
+  ['Card', '/cards/1', 'Revisions'],
+  ['Sheet', '/cards/1/sheet', 'in menu order'],
+  ['Station', '/station', 'Who talks'],
+  ['Nothing here', '/nowhere', 'does not exist'],
+];
+
+for (const theme of ['light', 'dark'] as const) {
+  test.describe(`axe, ${theme}`, () => {
+    test.use({ colorScheme: theme });
+    for (const [name, path, words] of SCREENS) {
+      test(name, async ({ page }) => {
+        await page.goto(path);
+        await expect(page.getByText(words).first()).toBeVisible({ timeout: 20_000 });
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+        expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target).join(' | ')}`)).toEqual([]);
+      });
+    }
+  });
+}
+
+test('sheets over the page pass axe too', async ({ page }) => {
+  await page.goto('/station');
+  for (const name of ['Add an operator', 'Add a microphone', 'Add a receiver']) {
+    await page.getByRole('button', { name }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([]);
+    await page.keyboard.press('Escape');
+  }
+});
+
+test('nothing is fetched from elsewhere, and the fonts are the app’s own', async ({ page }) => {
+  const foreign: string[] = [];
+  page.on('request', (request) => {
+    const { protocol, hostname } = new URL(request.url());
+    if (protocol.startsWith('http') && hostname !== '127.0.0.1') foreign.push(request.url());
+  });
+  await page.goto('/bench');
+  await fitShown(page);
+  expect(foreign).toEqual([]);
+  const isLoaded = await page.evaluate(() => document.fonts.check("15px 'Atkinson Hyperlegible Next Variable'"));
+  expect(isLoaded).toBe(true);
+});
+
+test('the theme stays chosen', async ({ page }) => {
+  await page.goto('/overs');
+  await page.getByRole('button', { name: 'Day or night' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+});
+
+test('a station from nothing: operator, mic, receiver, rig, card', async ({ page }) => {
+  await page.goto('/station');
+  await page.getByRole('button', { name: 'Add an operator' }).click();
+  await page.getByLabel('Name').fill('Enna');
+  await page.getByLabel('Callsign').fill('q2enn');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('cell', { name: 'Q2ENN' })).toBeVisible();
+  const profile = JSON.parse(await (await page.request.get('/api/rigs/3')).text());
+  const choose = async (content: string) => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Add a rig from its profile file' }).click();
+    await (await chooser).setFiles({ name: 'rig.json', mimeType: 'application/json', buffer: Buffer.from(content) });
+  };
+  await choose('{ not json');
+  await expect(page.getByRole('alert')).toContainText('not valid JSON');
+  await choose(JSON.stringify({ ...profile, name: 'Avocet 7', dials: [] }));
+  await expect(page.getByRole('alert')).toContainText('not a valid rig profile');
+  await choose(JSON.stringify({ ...profile, name: 'Avocet 7' }));
+  await expect(page.getByRole('cell', { name: 'Avocet 7' })).toBeVisible();
+  await page.getByRole('link', { name: 'Make a card of these' }).click();
+  await page.getByRole('button', { name: 'New card' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name').fill('Trial');
+  await dialog.getByRole('button', { name: /^.*Rig/ }).click();
+  await page.getByRole('option', { name: 'Avocet 7' }).click();
+  await dialog.getByRole('button', { name: 'Make the card' }).click();
+  await expect(page.getByRole('heading', { name: 'Trial' })).toBeVisible();
+  await openBench(page, 'Trial');
+  await expect(page.getByText('No over with this card yet')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Record an over with this card' })).toBeVisible();
+});
+
+test('two tabs on one card: the later save is told', async ({ page, context }) => {
+  await page.goto('/cards/2');
+  const other = await context.newPage();
+  await other.goto('/cards/2');
+  for (const tab of [page, other]) {
+    await tab
+      .getByRole('row', { name: /Slider 100 Hz/ })
+      .getByRole('button', { name: /up$/ })
+      .click();
+    await tab.getByLabel(/Why/).fill('two tabs');
+  }
+  await page.getByRole('button', { name: /Save as revision/ }).click();
+  await expect(page.getByText('two tabs').first()).toBeVisible();
+  await other.getByRole('button', { name: /Save as revision/ }).click();
+  await expect(other.getByRole('alert')).toContainText('changed meanwhile');
+});

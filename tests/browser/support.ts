@@ -1,0 +1,39 @@
+/** What the browser tests share. */
+import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { test as base, expect, type Page } from '@playwright/test';
+
+export { expect };
+
+/** A test that fails on any error on the page's console. */
+export const test = base.extend<{ consoleErrors: string[] }>({
+  consoleErrors: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('console', (message) => {
+        // A refused upload answers with 4xx, which the browser logs by itself.
+        if (message.type() === 'error' && !/Failed to load resource.*4\d\d/.test(message.text())) errors.push(message.text());
+      });
+      page.on('pageerror', (error) => errors.push(error.message));
+      await use(errors);
+      expect(errors).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+/** A demo over as a file of its own: a few samples in the pauses differ, so that it counts as new. */
+export function freshOver(name: string): { name: string; mimeType: string; buffer: Buffer } {
+  const buffer = Buffer.from(readFileSync(`demo/overs/${name}`));
+  randomBytes(8).copy(buffer, 60);
+  return { name, mimeType: 'audio/wav', buffer };
+}
+
+/** The Bench of a card of the demo. */
+export async function openBench(page: Page, card: string): Promise<void> {
+  await page.goto('/cards');
+  await page.getByRole('link', { name: `${card} at the Bench` }).click();
+  await expect(page.getByRole('navigation', { name: 'Transmit path' })).toBeVisible();
+}
+
+export const fitShown = (page: Page) => expect(page.getByText('Off the aim by')).toBeVisible({ timeout: 20_000 });
