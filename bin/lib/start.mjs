@@ -41,7 +41,7 @@ async function main() {
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
   try {
     await build();
-    const given = process.env.DIALTUNE_DATABASE_URL;
+    const given = process.env.DIALTUNE_DATABASE_URL || null;
     if (!given) database = await startMariadb(join(data, 'mariadb'));
     const url = given ?? database.url;
     prepare(url, { demo: true });

@@ -25,28 +25,31 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   const stages = page.getByRole('navigation', { name: 'Transmit path' });
   await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('0.45');
   await expect(page.getByRole('img', { name: /Tone balance/ })).toBeVisible();
-  const before = await page.getByRole('button', { name: 'Card', exact: false }).last().textContent();
-  const revision = Number(/rev\. (\d+)/.exec(before ?? '')?.[1]);
+  const shown = await page.locator('header').getByText(/rev\. \d+/).first().textContent();
+  const revision = Number(/rev\. (\d+)/.exec(shown ?? '')?.[1]);
   const level = page.getByRole('textbox', { name: 'High band N, level, set to' });
   await expect(level).toBeVisible();
   await page
     .getByRole('row', { name: /High band N, level/ })
-    .getByRole('button', { name: /up$/ })
+    .getByRole('button', { name: /down$/ })
     .click();
   await expect(page.getByText('with your values')).toBeVisible();
   const wanted = await level.inputValue();
   await page.getByRole('button', { name: 'Put these on the card' }).click();
-  await expect(page.getByText(`rev. ${revision + 1}`).first()).toBeVisible();
+  await expect(page.locator('header').getByText(`rev. ${revision + 1}`).first()).toBeVisible();
   await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('look again');
 
   await page.reload();
-  await expect(page.getByText(`rev. ${revision + 1}`).first()).toBeVisible();
+  await expect(page.locator('header').getByText(`rev. ${revision + 1}`).first()).toBeVisible();
   await page.getByRole('link', { name: 'all revisions' }).click();
   await expect(page.getByRole('heading', { name: 'Bram calling CQ' })).toBeVisible();
   await page.getByRole('link', { name: 'Dial sheet' }).click();
   const row = page.getByRole('row', { name: /4\.18/ });
   await expect(row).toContainText(wanted);
-  await row.getByText('', { exact: true }).first().click({ force: true });
+  const tick = row.getByRole('checkbox', { name: /done/ });
+  await tick.focus();
+  await page.keyboard.press('Space');
+  await expect(tick).toBeChecked();
   const menus = await page.locator('tbody tr td:nth-child(2)').allTextContents();
   expect(menus).toEqual([...menus].sort((a, b) => a.localeCompare(b, 'en', { numeric: true })));
 });
@@ -65,11 +68,12 @@ test('by keyboard: stages, next move, a dial, put on the card', async ({ page })
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
 
   const chooser = page.waitForEvent('filechooser');
   await page.keyboard.press('u');
-  await (await chooser).setFiles(freshOver('10-runa-thin.wav'));
-  await page.getByRole('button', { name: 'Measure' }).focus();
+  await (await chooser).setFiles(freshOver('12-runa-thin.wav'));
+  await page.getByRole('dialog').getByRole('button', { name: 'Measure' }).focus();
   await page.keyboard.press('Enter');
   const link = page.getByRole('link', { name: 'See it on the Bench' });
   await expect(link).toBeVisible({ timeout: 20_000 });

@@ -77,11 +77,11 @@ test('a station from nothing: operator, mic, receiver, rig, card', async ({ page
     await (await chooser).setFiles({ name: 'rig.json', mimeType: 'application/json', buffer: Buffer.from(content) });
   };
   await choose('{ not json');
-  await expect(page.getByRole('alert')).toContainText('not valid JSON');
+  await expect(page.locator('main').getByRole('alert')).toContainText('not valid JSON');
   await choose(JSON.stringify({ ...profile, name: 'Avocet 7', dials: [] }));
-  await expect(page.getByRole('alert')).toContainText('not a valid rig profile');
+  await expect(page.locator('main').getByRole('alert')).toContainText('not a valid rig profile');
   await choose(JSON.stringify({ ...profile, name: 'Avocet 7' }));
-  await expect(page.getByRole('cell', { name: 'Avocet 7' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Avocet 7', exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Make a card of these' }).click();
   await page.getByRole('button', { name: 'New card' }).click();
   const dialog = page.getByRole('dialog');
@@ -109,5 +109,5 @@ test('two tabs on one card: the later save is told', async ({ page, context }) =
   await page.getByRole('button', { name: /Save as revision/ }).click();
   await expect(page.getByText('two tabs').first()).toBeVisible();
   await other.getByRole('button', { name: /Save as revision/ }).click();
-  await expect(other.getByRole('alert')).toContainText('changed meanwhile');
+  await expect(other.locator('main').getByRole('alert')).toContainText('changed meanwhile');
 });
