@@ -93,7 +93,7 @@ function colour(voice: Float64Array, over: PlannedOver, rig: RigProfile, values:
   const isCompressed = [settings.values.processor, settings.values.compressor].includes('on');
   if (isCompressed) compress(out, -24);
   if (over.fault === 'dull') new BiquadChain([highShelf(RATE, 1500, -9)]).process(out);
-  if (over.fault === 'thin') new BiquadChain([lowShelf(RATE, 800, -12)]).process(out);
+  if (over.fault === 'thin') new BiquadChain([lowShelf(RATE, 900, -18)]).process(out);
   const [low, high] = settings.passbandHz;
   const sent = filterCentred(out, bandPassTaps(RATE, low, high, 801));
   const receiver = RECEIVERS.find(({ name }) => name === over.receiver) ?? RECEIVERS[0];

@@ -25,7 +25,11 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   const stages = page.getByRole('navigation', { name: 'Transmit path' });
   await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('0.45');
   await expect(page.getByRole('img', { name: /Tone balance/ })).toBeVisible();
-  const shown = await page.locator('header').getByText(/rev\. \d+/).first().textContent();
+  const shown = await page
+    .locator('header')
+    .getByText(/rev\. \d+/)
+    .first()
+    .textContent();
   const revision = Number(/rev\. (\d+)/.exec(shown ?? '')?.[1]);
   const level = page.getByRole('textbox', { name: 'High band N, level, set to' });
   await expect(level).toBeVisible();
@@ -36,11 +40,21 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   await expect(page.getByText('with your values')).toBeVisible();
   const wanted = await level.inputValue();
   await page.getByRole('button', { name: 'Put these on the card' }).click();
-  await expect(page.locator('header').getByText(`rev. ${revision + 1}`).first()).toBeVisible();
+  await expect(
+    page
+      .locator('header')
+      .getByText(`rev. ${revision + 1}`)
+      .first(),
+  ).toBeVisible();
   await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('look again');
 
   await page.reload();
-  await expect(page.locator('header').getByText(`rev. ${revision + 1}`).first()).toBeVisible();
+  await expect(
+    page
+      .locator('header')
+      .getByText(`rev. ${revision + 1}`)
+      .first(),
+  ).toBeVisible();
   await page.getByRole('link', { name: 'all revisions' }).click();
   await expect(page.getByRole('heading', { name: 'Bram calling CQ' })).toBeVisible();
   await page.getByRole('link', { name: 'Dial sheet' }).click();

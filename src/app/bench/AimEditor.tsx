@@ -2,7 +2,6 @@
 /** The aim's points for one purpose, to be bent to taste. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
-import { defaultTarget } from '@/core/advice/targets.ts';
 import type { CurvePoint } from '@/core/formats/curve.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/station/card.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
@@ -61,12 +60,6 @@ export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly Cu
           </Button>
           <Button isDisabled={isSaving} onPress={() => save(null)}>
             Back to the built-in aim
-          </Button>
-          <Button
-            onPress={() => setTexts(defaultTarget(purpose).map(([, db]) => String(db).replace('-', '−')))}
-            isDisabled={aim.length !== defaultTarget(purpose).length}
-          >
-            Show the built-in numbers
           </Button>
         </Bar>
         {message && <Notice tone="fault">{message}</Notice>}

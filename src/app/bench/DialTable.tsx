@@ -71,10 +71,17 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
               <Table>
                 <tbody>
                   {dead.map(({ dial, value }) => (
-                    <tr key={dial.id} className="dead">
-                      <td className="mono">{dial.menu}</td>
-                      <td>{dial.label}</td>
-                      <td className="num value">{valueText(dial, value)}</td>
+                    <tr key={dial.id} className="dead dials">
+                      <td className="mono" style={{ width: 64 }}>
+                        {dial.menu || 'front'}
+                      </td>
+                      <td className="whole" style={{ width: 180 }}>
+                        {dial.label}
+                      </td>
+                      <td className="num value" style={{ width: 96 }}>
+                        {valueText(dial, value)}
+                      </td>
+                      <td />
                     </tr>
                   ))}
                 </tbody>

@@ -40,7 +40,7 @@ export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState
         <Proposal key={`${card.revisions[0].id}-${over.id}`} bench={bench} over={over as MeasuredOver} answer={fit.answer} />
       ) : (
         <>
-          <p>{waitingText(bench, fit)}</p>
+          {card.rig.profile.equalizer.kind !== 'none' && <p>{waitingText(bench, fit)}</p>}
           <PlainDials bench={bench} />
         </>
       )}

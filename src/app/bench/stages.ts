@@ -54,9 +54,9 @@ export function ribbon(input: RibbonInput): StageView[] {
       note: input.microphone.distanceCm === null ? NOT_YET : `${input.microphone.distanceCm} cm, ${NOT_YET}`,
       state: 'unknown',
     },
-    { key: 'gain', value: dialsText(settings, 'gain'), note: NOT_YET, state: 'unknown' },
+    dialStage(settings, 'gain'),
     equalizerStage(input, settings),
-    { key: 'compressor', value: dialsText(settings, 'compressor'), note: NOT_YET, state: 'unknown' },
+    dialStage(settings, 'compressor'),
     { key: 'passband', value: settings.passbandHz.join('–'), note: NOT_YET, state: 'unknown' },
     alcStage(input),
     { key: 'on-air', value: dialsText(settings, 'on-air'), note: NOT_YET, state: 'unknown' },
@@ -97,6 +97,14 @@ function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
   const [low, high] = rig.alc.zone;
   if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
   return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
+}
+
+/** A stage that shows its dials and waits to be measured. */
+function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor'): StageView {
+  const value = dialsText(settings, key);
+  return value === ''
+    ? { key, value: 'none', note: 'not on this radio', state: 'unknown' }
+    : { key, value, note: NOT_YET, state: 'unknown' };
 }
 
 /** Values of a stage's live dials, short. */

@@ -18,7 +18,7 @@ import { parseReading } from './reading.ts';
 import { type OverFacts, type UploadState, upload } from './upload.ts';
 
 const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; margin: 12px 0;
-  .wide { grid-column: 1 / -1; } button { width: 100%; }`;
+  .wide { grid-column: 1 / -1; display: grid; } button { width: 100%; }`;
 const File_ = styled.li`display: grid; gap: 6px; padding: 10px 0; border-bottom: 1px solid var(--grid); list-style: none;
   .name { font-weight: 600; overflow-wrap: anywhere; }`;
 

@@ -207,14 +207,14 @@ const muffled: Judge = (numbers) => {
 
 const thin: Judge = (numbers) => {
   const over = excess(numbers, [315, 630], [1000, 2500]);
-  const severity = over === null ? null : grade(-over, 9, 16);
+  const severity = over === null ? null : grade(-over, 12, 17);
   return (
     severity &&
     finding(
       'thin',
       severity,
       'Thin: there is little body between 300 and 700 Hz.',
-      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −9, fault from −16 dB, ${PRACTICE})`,
+      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −12, fault from −17 dB, ${PRACTICE})`,
     )
   );
 };
