@@ -10,6 +10,7 @@ const BUNDLES = {
   prepare: 'src/server/prepare.ts',
   bench: 'bin/lib/bench.ts',
   demo: 'demo/make.ts',
+  schemas: 'bin/lib/schemas.ts',
 };
 
 const SOURCES = ['src', 'bin/lib', 'package-lock.json', 'demo/plan.ts', 'demo/make.ts'];

@@ -256,7 +256,7 @@ function AddRig() {
       <FileTrigger acceptedFileTypes={['.json']} onSelect={(files) => void read(files?.[0])}>
         <Button>Add a rig from its profile file</Button>
       </FileTrigger>
-      <span className="soft">Save one of these as JSON and change it to your radio: docs/formats/rig.md says how.</span>
+      <span className="soft">Save one of these as JSON and change it to your radio: docs/formats says how.</span>
       {message && <Notice tone={message.tone}>{message.text}</Notice>}
     </>
   );

@@ -2,11 +2,11 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { graphicRig, options, parametricRig, rigOf, steps, toneRig, twoBankRig, values } from '../../../tests/support/rigs.ts';
-import { factoryCard, valueOn } from './card.ts';
+import { cardSchema, factoryCard, valueOn } from './card.ts';
 import { compareMenu, isOnScale, parseDialText, positionsOf, rangeText, stepFrom } from './dialScale.ts';
 import { effective } from './effective.ts';
 import { bandsResponseDb, equalizerBands, equalizerText, widthInOctaves } from './equalizer.ts';
-import type { DialScale, RigProfile } from './rig.ts';
+import { type DialScale, type RigProfile, rigSchema } from './rig.ts';
 import { sheet, valueText } from './sheet.ts';
 import { InvalidInput, parseCard, parseRig } from './validate.ts';
 
@@ -175,6 +175,13 @@ describe('sheet', () => {
 });
 
 describe('rig profiles and cards at the door', () => {
+  it.each([
+    ['rig', rigSchema],
+    ['card', cardSchema],
+  ])('the published schema of a %s is the one that guards the door', (name, schema) => {
+    expect(JSON.parse(readFileSync(`docs/formats/${name}.schema.json`, 'utf8'))).toEqual(schema);
+  });
+
   const good = () => JSON.parse(JSON.stringify(twoBankRig()));
   const problem = (change: (rig: ReturnType<typeof good>) => void) => {
     const rig = good();

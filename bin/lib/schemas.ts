@@ -1,0 +1,8 @@
+/** Writes the published JSON Schemas: npm run schemas. */
+import { writeFileSync } from 'node:fs';
+import { cardSchema } from '../../src/core/station/card.ts';
+import { rigSchema } from '../../src/core/station/rig.ts';
+
+for (const [name, schema] of Object.entries({ rig: rigSchema, card: cardSchema })) {
+  writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 2)}\n`);
+}
