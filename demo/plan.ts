@@ -1,6 +1,7 @@
 /** The scenario as planned: an invented club prepares an island lighthouse weekend. All names are made up. */
-import type { Card, DialValues, Purpose } from '../src/core/station/card.ts';
-import type { Load, ReceiverKind } from '../src/server/models.ts';
+import type { DialValues } from '../src/core/station/card.ts';
+import type { Scenario } from '../src/server/demo.ts';
+import type { Load } from '../src/server/models.ts';
 
 export const RIG_FILES = ['rigs/tern-100.json', 'rigs/fulmar-8.json', 'rigs/knot-5.json', 'rigs/dunlin-fm.json'];
 
@@ -56,22 +57,13 @@ export const MICROPHONES: readonly {
   { name: 'Pebble hand', kind: 'hand mic', distanceCm: 5, note: '', bassDb: 0, trebleDb: -1, riseHz: 2000, riseDb: 4 },
 ];
 
-export const RECEIVERS: readonly { name: string; kind: ReceiverKind; lowHz: number; highHz: number; note: string }[] = [
+export const RECEIVERS: Scenario['receivers'] = [
   { name: 'Shack second receiver', kind: 'local', lowHz: 60, highHz: 4000, note: 'short whip on the bench, gain down' },
   { name: 'Mainland remote', kind: 'remote', lowHz: 150, highHz: 3200, note: '140 km over water' },
   { name: 'Hill remote', kind: 'remote', lowHz: 100, highHz: 3500, note: '35 km, some static' },
 ];
 
-export const PLANNED_CARDS: readonly {
-  key: string;
-  name: string;
-  operator: string;
-  rig: string;
-  microphone: string;
-  mode: Card['mode'];
-  purpose: Purpose;
-  start: DialValues;
-}[] = [
+export const PLANNED_CARDS: Scenario['cards'] = [
   {
     key: 'runa-dx',
     name: 'Lighthouse DX',

@@ -17,7 +17,10 @@ import type { DialValue, RigProfile } from '../core/station/rig.ts';
 /** What a move did, found on a later over. */
 export interface Outcome {
   readonly overId: number;
+  /** Change where the move was expected to show, as heard. */
   readonly changeDb: number;
+  /** The same as the model has it for all that changed between the two overs. */
+  readonly expectedDb: number;
 }
 
 export type ReceiverKind = 'monitor' | 'in-line' | 'local' | 'remote';

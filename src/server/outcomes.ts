@@ -1,42 +1,65 @@
 /** Expected against got: once a new over is measured, what its card's moves really did. */
 
+import { Op } from 'sequelize';
+import { responseOf } from '../core/advice/fitEqualizer.ts';
 import { defaultTarget } from '../core/advice/targets.ts';
-import { toneBasis } from '../core/advice/toneError.ts';
+import { bandEffects, toneBasis } from '../core/advice/toneError.ts';
 import { mean } from '../core/signal/statistics.ts';
 import { effective } from '../core/station/effective.ts';
 import { database } from './database.ts';
-import { loadOver, type MeasuredOver } from './overs.ts';
+import { loadOver, type MeasuredOver, type OverView } from './overs.ts';
 
 /**
- * Fills in the outcome of the moves that led to this over's card revision, by comparing it with the over they
- * were worked out from. Moves that have an outcome keep it.
+ * Fills in the outcomes that this over tells: of every move up to its card revision that was worked out from an
+ * earlier over on the same receiver. Both numbers span all that changed between the two overs. Moves that have an
+ * outcome keep it.
  */
 export async function settleMoves(overId: number): Promise<void> {
   const { models } = database();
   const over = await loadOver(overId);
-  if (!over?.measured) return;
-  const moves = await models.moves.findAll({ where: { cardRevisionId: over.revision.id } });
+  if (!isMeasured(over)) return;
+  const revisions = await models.cardRevisions.findAll({
+    where: { cardId: over.card.id, number: { [Op.lte]: over.revision.number } },
+    attributes: ['id'],
+  });
+  const moves = await models.moves.findAll({ where: { cardRevisionId: revisions.map(({ id }) => id), outcome: null } });
   for (const move of moves) {
-    if (move.outcome || !move.expected || move.overId === null) continue;
-    const before = await loadOver(move.overId);
-    if (!before?.measured) continue;
-    const changeDb = heardChange(before as MeasuredOver, over as MeasuredOver, move.expected.hz);
-    if (changeDb !== null) await move.update({ outcome: { overId, changeDb } });
+    const before = move.expected && move.overId !== null ? await loadOver(move.overId) : null;
+    if (!move.expected || !isMeasured(before) || before.receiver.id !== over.receiver.id || before.revision.number >= over.revision.number)
+      continue;
+    const found = changeBetween(before, over, move.expected.hz);
+    if (found) await move.update({ outcome: { overId, ...found } });
   }
 }
 
-/** Change of one third octave between two overs against the average of those that both can judge. */
-function heardChange(before: MeasuredOver, after: MeasuredOver, hz: number): number | null {
-  const bandsOf = ({ rig, revision, card, measured, receiver }: MeasuredOver) => {
+const isMeasured = (over: OverView | null): over is MeasuredOver => over?.measured != null;
+
+/**
+ * Change of one third octave between two overs, as the model has it and as heard, each against the average of the
+ * bands that both overs can judge; null where this one can't be.
+ */
+function changeBetween(before: MeasuredOver, after: MeasuredOver, hz: number): { changeDb: number; expectedDb: number } | null {
+  const basisOf = ({ rig, revision, card, measured, receiver }: MeasuredOver) => {
     const { passbandHz } = effective(rig.profile, { mode: card.mode, values: revision.values });
     const heard: [number, number] = [Math.max(passbandHz[0], receiver.lowHz), Math.min(passbandHz[1], receiver.highHz)];
-    return toneBasis(measured.detail, defaultTarget(card.purpose), heard).bands;
+    return toneBasis(measured.detail, defaultTarget(card.purpose), heard);
   };
-  const old = new Map(bandsOf(before).map((band) => [band.centreHz, band.heardDb]));
-  const changes = bandsOf(after).flatMap(({ centreHz, heardDb }) => {
-    const was = old.get(centreHz);
-    return was === undefined ? [] : [{ centreHz, changeDb: heardDb - was }];
+  const responseOn = ({ rig, revision, card }: MeasuredOver) => responseOf(rig.profile, { mode: card.mode, values: revision.values });
+  const basis = basisOf(before);
+  const was = responseOn(before);
+  const effects = bandEffects(
+    basis,
+    responseOn(after).map((db, i) => db - was[i]),
+  );
+  const now = new Map(basisOf(after).bands.map((band) => [band.centreHz, band.heardDb]));
+  const both = basis.bands.flatMap(({ centreHz, heardDb }, b) => {
+    const heardNow = now.get(centreHz);
+    return heardNow === undefined ? [] : [{ centreHz, heard: heardNow - heardDb, expected: effects[b] }];
   });
-  const here = changes.find(({ centreHz }) => Math.abs(centreHz / hz - 1) < 0.01);
-  return here ? here.changeDb - mean(changes.map(({ changeDb }) => changeDb)) : null;
+  const here = both.find(({ centreHz }) => Math.abs(centreHz / hz - 1) < 0.01);
+  if (!here) return null;
+  return {
+    changeDb: here.heard - mean(both.map(({ heard }) => heard)),
+    expectedDb: here.expected - mean(both.map(({ expected }) => expected)),
+  };
 }

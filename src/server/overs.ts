@@ -7,13 +7,17 @@ import { database } from './database.ts';
 import type { Load, MeasurementStatus, Over, ReceiverKind } from './models.ts';
 import { Refused } from './refused.ts';
 
-export interface OverView {
+/** What was noted of an over when it was made. */
+interface OverNotes {
   readonly id: number;
   readonly madeAt: string;
   readonly load: Load;
   readonly powerW: number | null;
   readonly alcReading: number | null;
   readonly note: string;
+}
+
+export interface OverView extends OverNotes {
   readonly revision: { readonly id: number; readonly number: number; readonly values: DialValues };
   readonly card: { readonly id: number; readonly name: string; readonly mode: Card['mode']; readonly purpose: Purpose };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
@@ -82,13 +86,7 @@ export async function loadOver(id: number): Promise<OverView | null> {
 }
 
 /** One line of the log. */
-export interface OverSummary {
-  readonly id: number;
-  readonly madeAt: string;
-  readonly load: Load;
-  readonly powerW: number | null;
-  readonly alcReading: number | null;
-  readonly note: string;
+export interface OverSummary extends OverNotes {
   readonly cardId: number;
   readonly card: string;
   readonly revision: number;
@@ -102,20 +100,9 @@ export interface OverSummary {
   readonly findings: readonly Finding[];
 }
 
-interface OverRow {
-  id: number;
+/** As the query gives it: dates and JSON still to be read. */
+interface OverRow extends Omit<OverSummary, 'madeAt' | 'durationS' | 'snrDb' | 'findings'> {
   madeAt: Date;
-  load: Load;
-  powerW: number | null;
-  alcReading: number | null;
-  note: string;
-  cardId: number;
-  card: string;
-  revision: number;
-  operator: string;
-  rig: string;
-  receiver: string;
-  status: MeasurementStatus | null;
   result: string | null;
 }
 

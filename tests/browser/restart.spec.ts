@@ -43,6 +43,8 @@ const isAlive = (pid: number): boolean => {
   }
 };
 
+test.use({ mayLoseServer: true });
+
 test('bin/start keeps everything over a stop, a killed database and a killed start', async ({ page }) => {
   test.setTimeout(240_000);
   const folder = mkdtempSync(join(tmpdir(), 'dialtune-start-'));

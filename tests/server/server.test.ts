@@ -271,6 +271,37 @@ describe('cards', () => {
     expect((await loadCard(cardId))?.revisions[0].id).toBe(base.id);
   });
 
+  it('moves of two revisions are checked by one over, on the same receiver only, against what both do together', async () => {
+    const portable = (await listCards()).find(({ name }) => name === 'Hilltop portable')?.id ?? 0;
+    const judged = await judgedOver(portable);
+    for (const [dial, value] of [
+      ['treble', -6],
+      ['bass', 4],
+    ] as const) {
+      const [base] = (await loadCard(portable))?.revisions ?? [];
+      await addRevision({ cardId: portable, baseRevisionId: base.id, values: { [dial]: value }, reason: 'test', overId: judged?.id });
+    }
+    const newest = (await loadCard(portable))?.revisions[0].id ?? 0;
+    const bytes = readFileSync('demo/overs/06-tilo-after.wav');
+    const over = async (receiver: number, change: number) => {
+      const copy = new Uint8Array(bytes);
+      copy[60] ^= change;
+      const stored = await store(copy, { cardRevisionId: newest, receiverId: receiver });
+      measuringPool().add(stored);
+      await measured(stored.measurementId);
+      await new Promise((resolve) => setTimeout(resolve, 500));
+      return (await trail(portable, 2)).map(({ outcome }) => outcome);
+    };
+    const other = (await loadStation()).receivers.find(({ id }) => id !== judged?.receiver.id)?.id ?? 0;
+    expect(await over(other, 1)).toEqual([null, null]);
+    const outcomes = await over(judged?.receiver.id ?? 0, 2);
+    expect(outcomes.every((outcome) => outcome !== null)).toBe(true);
+    const moves = await trail(portable, 2);
+    // Treble down and bass up tilt the same way: together they do more than either was expected to do alone.
+    for (const { expected, outcome } of moves)
+      expect(Math.abs(outcome?.expectedDb ?? 0)).toBeGreaterThan(Math.abs(expected?.changeDb ?? 0));
+  });
+
   it('go back to an older revision by a new one', async () => {
     const revisions = (await loadCard(cardId))?.revisions ?? [];
     const oldest = revisions[revisions.length - 1];

@@ -7,10 +7,10 @@ import { effective } from '@/core/station/effective.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { hertz } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { DialTable } from '@/ui/parts/DialTable.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { DialTable } from './DialTable.tsx';
+import { useSave } from '../cards/useSave.ts';
 import { STAGE_NAMES, type StageKey } from './stages.ts';
-import { useSave } from './useSave.ts';
 
 const Scale = styled.div`
   position: relative; height: 34px; max-width: 520px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 26px;

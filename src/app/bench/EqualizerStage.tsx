@@ -13,13 +13,13 @@ import type { MeasuredOver } from '@/server/overs.ts';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
 import { fixed, signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { type DialRow, DialTable } from '@/ui/parts/DialTable.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import type { FitAnswer } from '@/workers/core.worker.ts';
+import { useSave } from '../cards/useSave.ts';
 import { AimEditor } from './AimEditor.tsx';
-import { type DialRow, DialTable } from './DialTable.tsx';
 import { Hear } from './Hear.tsx';
 import type { FitState } from './useFit.ts';
-import { useSave } from './useSave.ts';
 import { OverPicker, Top } from './VoiceStage.tsx';
 
 const Verdict = styled.p`margin: 2px 0 6px; font-size: 14.5px; b { font-weight: 700; }`;

@@ -9,9 +9,9 @@ import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { expectText, moveText } from '@/ui/words.ts';
+import { useSave } from '../cards/useSave.ts';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
 import type { FitState } from './useFit.ts';
-import { useSave } from './useSave.ts';
 
 const Box = styled.section`
   .kicker { font-size: 13px; color: var(--soft); font-weight: 400; margin: 0; }

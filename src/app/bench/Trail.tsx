@@ -27,7 +27,7 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
       </h2>
       {trail.length === 0 && <p className="soft">No moves yet. What you put on the card is kept here with what you expected of it.</p>}
       <ol>
-        {trail.map(({ id, madeAt, dialId, from, to, expected, outcome }) => {
+        {trail.map(({ id, madeAt, overId, dialId, from, to, expected, outcome }) => {
           const dial = dialOf(card.rig.profile, dialId);
           const isNewDay = utcDay(madeAt) !== day;
           day = utcDay(madeAt);
@@ -49,8 +49,15 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
               <div>
                 {dial.label} {changeText(dial, from, to)}
                 {expected && (
-                  <div className="then">
-                    expected {signed(expected.changeDb, 1)} dB at {hertz(expected.hz)},{' '}
+                  <div
+                    className="then"
+                    title={
+                      outcome
+                        ? `Heard on over ${outcome.overId}, over all that changed since over ${overId}`
+                        : 'Checked when an over with these numbers is measured on the same receiver'
+                    }
+                  >
+                    expected {signed(outcome?.expectedDb ?? expected.changeDb, 1)} dB at {hertz(expected.hz)},{' '}
                     {outcome ? <b>got {signed(outcome.changeDb, 1)}</b> : 'not checked yet'}
                   </div>
                 )}

@@ -9,14 +9,14 @@ import { sheet, valueText } from '@/core/station/sheet.ts';
 import type { CardView } from '@/server/cards.ts';
 import { utc } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { DialTable } from '@/ui/parts/DialTable.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { changeText } from '@/ui/words.ts';
 import { goBackToRevision } from '../../actions.ts';
-import { DialTable } from '../../bench/DialTable.tsx';
 import { STAGE_NAMES } from '../../bench/stages.ts';
-import { useSave } from '../../bench/useSave.ts';
 import { Page, Shell } from '../../shell/Shell.tsx';
+import { useSave } from '../useSave.ts';
 
 const Columns = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; gap: 32px; align-items: start;

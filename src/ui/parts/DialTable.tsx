@@ -6,8 +6,8 @@ import styled from 'styled-components';
 import type { DialState } from '@/core/station/effective.ts';
 import type { DialValue } from '@/core/station/rig.ts';
 import { valueText } from '@/core/station/sheet.ts';
-import { DialInput } from '@/ui/parts/DialInput.tsx';
-import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { DialInput } from './DialInput.tsx';
+import { Scroll, Table } from './Table.tsx';
 
 export interface DialRow extends DialState {
   /** What the card says now; `value` is what it should say. */
