@@ -1,4 +1,4 @@
-/** Mains hum: narrow lines at multiples of 50 or 60 Hz in the pauses. */
+/** Mains hum: narrow lines at multiples of 50 or 60 Hz in the quietest moments. */
 import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, nyquistHz, type Spectrum } from '../signal/spectrum.ts';
 import { median } from '../signal/statistics.ts';
@@ -15,7 +15,7 @@ export interface Hum {
   readonly lines: readonly Hertz[];
 }
 
-/** The stronger of the two hums, null when neither has a prominent line. @param pauses spectrum of the pauses */
+/** The stronger of the two hums, null when neither has a prominent line. @param pauses spectrum of the quietest moments */
 export function findHum(pauses: Spectrum): Hum | null {
   const hums = ([50, 60] as const).map((mainsHz) => humAt(pauses, mainsHz)).filter((hum) => hum !== null);
   // 300 Hz and 600 Hz belong to both; a tie goes to the one with more lines.

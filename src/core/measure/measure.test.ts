@@ -188,6 +188,14 @@ describe('findings', () => {
     const found = (await measure(mix(voice, hum))).findings.find(({ code }) => code === 'hum');
     expect(found?.text).toContain(`${hz} Hz`);
     expect(has(await measure(voice), 'hum')).toBe(false);
+    // So loud that there is no pause left to hear it in.
+    const drowned = await measure(mix(voice, scaled(hum, 12)));
+    expect(drowned.snrDb).toBeNull();
+    expect(has(drowned, 'hum')).toBe(true);
+  });
+
+  it('a steady low voice is no hum', async () => {
+    for (const pitchHz of [100, 120]) expect(has(await measure(quietRoom(voiceLike(RATE, 10, { pitchHz }))), 'hum')).toBe(false);
   });
 
   it('room noise: with pauses by their level, without by the dips', async () => {

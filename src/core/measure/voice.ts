@@ -111,15 +111,19 @@ async function measureLevels(source: SampleSource, options: VoiceOptions): Promi
 interface Spectra {
   speech: Spectrum | null;
   pauses: Spectrum | null;
+  quiet: Spectrum | null;
   pitch: PitchMeter;
   flatTops: FlatTopMeter;
   plosives: PlosiveMeter;
 }
 
-/** A window counts for talk by its share of active frames, for the pauses when it has none. */
-const speechAndPauses = (frames: FrameLevels) => (start: number, length: number) => {
+/**
+ * A window counts for talk by its share of active frames, for the pauses when it has none, and for the quiet
+ * moments (which are there even when noise fills the pauses) when it lies in the quietest quarter.
+ */
+const weights = (frames: FrameLevels) => (start: number, length: number) => {
   const active = frames.activeShare(start, length);
-  return [active, active === 0 && frames.isPause(start, length) ? 1 : 0];
+  return [active, active === 0 && frames.isPause(start, length) ? 1 : 0, frames.isQuiet(start, length) ? 1 : 0];
 };
 
 async function measureSpectra(
@@ -129,7 +133,7 @@ async function measureSpectra(
   { highest, lowest }: Levels,
 ): Promise<Spectra> {
   const rate = source.sampleRateHz;
-  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 2, speechAndPauses(frames));
+  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 3, weights(frames));
   const pitch = new PitchMeter(rate, (start, length) => frames.activeShare(start, length) >= 0.5);
   const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
   const plosives = new PlosiveMeter(rate);
@@ -139,8 +143,8 @@ async function measureSpectra(
     flatTops.push(mono);
     plosives.push(mono);
   });
-  const [speech, pauses] = averager.result();
-  return { speech, pauses, pitch, flatTops, plosives };
+  const [speech, pauses, quiet] = averager.result();
+  return { speech, pauses, quiet, pitch, flatTops, plosives };
 }
 
 /** Long-term spectrum of the active part alone; null in silence. */

@@ -16,7 +16,8 @@ import type { PlosiveMeter } from './plosives.ts';
 /** What a judgement may look at beside the numbers. */
 export interface VoiceEvidence {
   readonly speech: Spectrum | null;
-  readonly pauses: Spectrum | null;
+  /** Spectrum of the quietest moments. */
+  readonly quiet: Spectrum | null;
   readonly flatTops: FlatTopMeter;
   readonly plosives: PlosiveMeter;
   readonly peakDb: Decibels;
@@ -90,8 +91,8 @@ const level: Judge = ({ activeSpeechLevelDb: speech }) => {
   return null;
 };
 
-const hum: Judge = ({ activeSpeechLevelDb: speech }, { pauses }) => {
-  const found = pauses && speech !== null ? findHum(pauses) : null;
+const hum: Judge = ({ activeSpeechLevelDb: speech }, { quiet }) => {
+  const found = quiet && speech !== null ? findHum(quiet) : null;
   if (!found || speech === null) return null;
   const below = powerToDb(found.power) - speech;
   const severity = grade(below, -45, -30);

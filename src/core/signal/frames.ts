@@ -1,5 +1,6 @@
 /** Levels of 50 ms frames, and which of them are active (someone is talking). */
 import { amplitudeToDb, dbToPower } from './conversions.ts';
+import { percentile } from './statistics.ts';
 import type { Decibels, Hertz, Power, Seconds } from './units.ts';
 
 export const FRAME_SECONDS: Seconds = 0.05;
@@ -41,6 +42,8 @@ export class FrameMeter {
 /** What a `FrameMeter` found. */
 export class FrameLevels {
   readonly active: readonly boolean[];
+  /** Power that a quarter of the frames with sound in them do not pass. */
+  readonly #quietest: Power;
 
   constructor(
     readonly powers: readonly Power[],
@@ -51,6 +54,8 @@ export class FrameLevels {
     let loudest = 0;
     for (const power of powers) loudest = Math.max(loudest, power);
     const least = loudest * dbToPower(-ACTIVE_RANGE_DB);
+    const heard = powers.filter((power) => power > 0);
+    this.#quietest = heard.length === 0 ? 0 : percentile(heard, 25);
     this.active = powers.map((power) => power > 0 && power >= least);
   }
 
@@ -61,6 +66,11 @@ export class FrameLevels {
   /** Share of active frames among the frames that samples [start, start + length) touch. */
   activeShare(start: number, length: number): number {
     return this.#share(start, length, (frame) => this.active[frame]);
+  }
+
+  /** True when every frame touched is among the quietest quarter (digital silence does not count). */
+  isQuiet(start: number, length: number): boolean {
+    return this.#share(start, length, (frame) => this.powers[frame] > 0 && this.powers[frame] <= this.#quietest) === 1;
   }
 
   /** True when every frame touched is inactive and holds something (digital silence tells nothing of the room). */
