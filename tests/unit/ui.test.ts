@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type RibbonInput, ribbon } from '../../src/app/bench/stages.ts';
 import { parseReading } from '../../src/app/overs/reading.ts';
 import { factoryCard } from '../../src/core/station/card.ts';
-import { type Points, placeLabel } from '../../src/ui/charts/placeLabel.ts';
+import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
 import { bytes, decibels, duration, fixed, hertz, percent, signed, utc, utcDay } from '../../src/ui/format.ts';
 import { changeText, expectText, moveText } from '../../src/ui/words.ts';
 import { parametricRig, steps, twoBankRig } from '../support/rigs.ts';
@@ -72,21 +72,29 @@ describe('readings typed by hand', () => {
 
 describe('names of curves', () => {
   const flat = (db: number): Points => Array.from({ length: 40 }, (_, i) => [100 * 1.1 ** i, db]);
+  const RANGE = [-30, 12] as const;
 
   it('stand on the side where there is room', () => {
-    expect(placeLabel(flat(0), [flat(1)], [-30, 12]).side).toBe('bottom');
-    expect(placeLabel(flat(0), [flat(-1)], [-30, 12]).side).toBe('top');
+    expect(placeLabels([flat(0), flat(1)], RANGE)[0].side).toBe('bottom');
+    expect(placeLabels([flat(0), flat(-1)], RANGE)[0].side).toBe('top');
   });
 
   it('stand where the other curve is far', () => {
     const near: Points = flat(0).map(([hz]) => [hz, hz < 1000 ? 0.5 : 9]);
-    const place = placeLabel(flat(0), [near, flat(-0.5)], [-30, 12]);
+    const [place] = placeLabels([flat(0), near, flat(-0.5)], RANGE);
     expect(flat(0)[place.at][0]).toBeGreaterThan(1000);
     expect(place.side).toBe('top');
   });
 
+  it('do not stand on each other', () => {
+    const [a, b, c] = placeLabels([flat(0), flat(0.2), flat(0.4)], RANGE);
+    const octaves = (one: { at: number }, other: { at: number }) => Math.abs(Math.log2(1.1 ** (one.at - other.at)));
+    expect(octaves(a, b) > 0.9 || a.side !== b.side).toBe(true);
+    expect(octaves(b, c) > 0.9 || b.side !== c.side).toBe(true);
+  });
+
   it('are placed even on an empty curve', () => {
-    expect(placeLabel([], [], [-30, 12])).toEqual({ at: 0, side: 'top' });
+    expect(placeLabels([[]], RANGE)).toEqual([{ at: 0, side: 'top' }]);
   });
 });
 

@@ -2,6 +2,7 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useState } from 'react';
 import styled from 'styled-components';
+import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
 import type { BenchView } from '@/server/bench.ts';
 import type { CardSummary } from '@/server/cards.ts';
 import { useKeys } from '@/ui/keys.ts';
@@ -41,7 +42,7 @@ export function Bench({ bench, cards, firstStage }: { bench: BenchView; cards: r
     card: { mode: card.mode, values: newest.values },
     microphone: card.microphone,
     voice: over?.measured?.result ?? null,
-    movesLeft: fit.kind === 'done' ? fit.answer.fit.best.moves.length : null,
+    movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: over?.alcReading ?? null,
     isChangedSince: over !== null && over.revision.id !== newest.id,
   });

@@ -2,6 +2,7 @@
 /** The one thing to do next, why, and what to expect of it. */
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
+import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
 import type { Finding } from '@/core/measure/measurement.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { fixed } from '@/ui/format.ts';
@@ -20,6 +21,9 @@ const Box = styled.section`
 
 /** Faults of the recording itself: what it says of the tone can't be trusted. */
 const SPOILT: readonly Finding['code'][] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
+
+/** No voice through any radio is this far from an aim. Common practice. */
+const NO_TALK_DB = 20;
 
 export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fit: FitState; onShowEqualizer: () => void }) {
   const { card, over } = bench;
@@ -73,7 +77,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
         <p>
           {spoilt.text} Until then the numbers of over {over.id} say little about the dials.
         </p>
-        <p className="expect">{spoilt.evidence}.</p>
+        <p className="expect">{`${spoilt.evidence[0].toUpperCase()}${spoilt.evidence.slice(1)}.`}</p>
         <Bar>
           {makeOver(true)}
           <Button onPress={() => setPassed([...passed, spoilt.code])}>Use it anyway</Button>
@@ -86,10 +90,25 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
     return box(fit.kind === 'impossible' ? 'No equalizer move' : 'Nothing to say yet', <p>{fit.kind === 'impossible' ? fit.why : ''}</p>);
   }
   const { ranked, fit: whole } = fit.answer;
+  if (whole.errorBeforeDb > NO_TALK_DB && !passed.includes('no-talk')) {
+    return box(
+      'Is this talk?',
+      <>
+        <p>
+          Over {over.id} is {fixed(whole.errorBeforeDb, 1)} dB off the aim, further than any voice: a tone, a whistle or the wrong file,
+          perhaps.
+        </p>
+        <Bar>
+          {makeOver(true)}
+          <Button onPress={() => setPassed([...passed, 'no-talk'])}>Use it anyway</Button>
+        </Bar>
+      </>,
+    );
+  }
   const next = ranked.find(({ move }) => !passed.includes(move.dial.id));
   const isChanged = over.revision.id !== card.revisions[0].id;
   const all = whole.best.moves.length;
-  if (!next && all > 1 && passed.length === 0) {
+  if (!next && all > 1 && passed.length === 0 && isWorthwhile(whole)) {
     return box(
       `Set ${all} dials together`,
       <>
@@ -131,7 +150,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
             ? `Set the dials from the sheet, look at the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision.number}.`
             : passed.length > 0
               ? 'You passed over the moves there were.'
-              : `No dial brings over ${over.id} closer to the aim: ${fixed(whole.errorBeforeDb, 1)} dB off is the best this radio does.`}
+              : `Over ${over.id} is ${fixed(whole.errorBeforeDb, 1)} dB off the aim, and no dial brings it noticeably closer.`}
         </p>
         <Bar>
           {makeOver(isChanged)}

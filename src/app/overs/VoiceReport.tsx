@@ -9,6 +9,7 @@ import type { OverView } from '@/server/overs.ts';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
 import { LevelStrip } from '@/ui/charts/LevelStrip.tsx';
 import { decibels, duration, fixed, percent } from '@/ui/format.ts';
+import { Notice } from '@/ui/parts/Notice.tsx';
 import { Findings } from './Findings.tsx';
 
 const Numbers = styled.dl`
@@ -56,7 +57,14 @@ export function VoiceReport({ over }: { over: OverView }) {
           </div>
         ))}
       </Numbers>
-      <Findings findings={result.findings} />
+      {result.notes.samples && <Notice>{result.notes.samples}</Notice>}
+      {result.activeSpeechLevelDb === null ? (
+        <Notice tone="fault">
+          There is nothing to hear in this recording: digital silence. Check the recorder's input and record again.
+        </Notice>
+      ) : (
+        <Findings findings={result.findings} />
+      )}
       <BalanceChart
         curves={curves}
         passbandHz={sent}

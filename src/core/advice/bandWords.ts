@@ -40,7 +40,7 @@ interface BandStory {
 /** One phrase, for example "lifts the consonants; 1.8–2.7 kHz was 6 dB short". */
 export function explainBand({ band, values, own, basis, before, passbandHz }: BandStory): string {
   const level = Number(values[band.level]);
-  if (level === 0) return 'flat';
+  if (level === 0) return 'not needed for this voice';
   const centre = Math.min(Math.max(bandCentre(band, values), passbandHz[0]), passbandHz[1]);
   const region = REGIONS.find(({ upTo }) => centre <= upTo) ?? REGIONS[REGIONS.length - 1];
   const verb = level > 0 ? region.lift : region.cut;

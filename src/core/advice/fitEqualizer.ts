@@ -96,6 +96,13 @@ export interface EqualizerFit {
   readonly notes: readonly string[];
 }
 
+/** Under this gain the dials are not worth a hand: overs differ by as much from one to the next. Common practice. */
+const WORTH_DB: Decibels = 0.2;
+
+/** Whether the best fit brings the voice so much nearer to the aim that it would be noticed. */
+export const isWorthwhile = ({ best, errorBeforeDb }: Pick<EqualizerFit, 'best' | 'errorBeforeDb'>): boolean =>
+  errorBeforeDb - best.errorDb >= WORTH_DB;
+
 /** Why no fit can be made, in one sentence. */
 export class FitImpossible extends Error {
   override name = 'FitImpossible';

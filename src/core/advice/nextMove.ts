@@ -1,11 +1,11 @@
 /** The one move that helps most now, and what to expect of a change of card. */
 import { mean, sum } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
-import { type Card, valueOn } from '../station/card.ts';
+import { type Card, type DialValues, valueOn } from '../station/card.ts';
 import { positionsOf } from '../station/dialScale.ts';
 import { effective } from '../station/effective.ts';
 import { bandsResponseDb, type EqualizerBand } from '../station/equalizer.ts';
-import type { RigProfile } from '../station/rig.ts';
+import type { Dial, DialValue, RigProfile } from '../station/rig.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import {
   DEFAULT_COSTS,
@@ -113,17 +113,11 @@ export function rankMoves(hearing: Hearing, card: Card, costs: FitCosts = DEFAUL
   const { rig } = hearing;
   const awake = wakeEqualizer(rig, card);
   const switches = rig.dials.filter((dial) => valueOn(awake, dial) !== valueOn(card, dial));
-  const { bands } = effective(rig, awake);
-  const scoreNow = score(hearing, awake, awake, costs);
-  const dials = bands.flatMap((band) => movableDials(rig, band).map((dial) => ({ band, dial })));
-  const moves = dials
-    .map(({ band, dial }) => {
-      const tried = positionsOf(dial.scale).map((to) => ({ to, score: score(hearing, awake, withDial(awake, { dial, to }), costs) }));
-      const best = tried.reduce((a, b) => (b.score < a.score - 1e-9 ? b : a));
-      return { band, dial, ...best };
-    })
-    .filter(({ dial, to, score: left }) => to !== valueOn(awake, dial) && left < scoreNow - costs.move)
-    .sort((a, b) => a.score - b.score)
+  const score = scoring(hearing, awake, costs);
+  const moves = score.bands
+    .flatMap((band) => movableDials(rig, band).map((dial) => ({ band, dial, ...bestPosition(dial, band, score) })))
+    .filter(({ dial, to, left }) => to !== valueOn(awake, dial) && left < score.now - costs.move)
+    .sort((a, b) => a.left - b.left)
     .flatMap(({ band, dial, to }) => {
       const after = withDial(awake, { dial, to });
       const expected = expectation(hearing, awake, after);
@@ -144,14 +138,42 @@ export function rankMoves(hearing: Hearing, card: Card, costs: FitCosts = DEFAUL
   return [...waking, ...moves];
 }
 
-/** What a card costs: squared error, boosts and cuts, and the level that the mic gain would have to make up. */
-function score({ rig, heardWith, basis, voice, passbandHz }: Hearing, from: Card, to: Card, costs: FitCosts): number {
+/** What cards cost that differ from one in a single band: squared error, boosts and cuts, level for the mic gain to make up. */
+interface Scoring {
+  /** The bands that work. */
+  readonly bands: readonly EqualizerBand[];
+  readonly now: number;
+  /** @param band one of `bands` */
+  with(band: EqualizerBand, dial: Dial, to: DialValue): number;
+}
+
+function scoring({ rig, heardWith, basis, voice, passbandHz }: Hearing, card: Card, costs: FitCosts): Scoring {
   const heard = responseOf(rig, heardWith);
-  const change = (card: Card) => responseOf(rig, card).map((db, i) => db - heard[i]);
-  const after = change(to);
-  const level = levelChangeDb(voice, after, passbandHz) - levelChangeDb(voice, change(from), passbandHz);
-  const levels = effective(rig, to).bands.map((band) => levelCost(Number(to.values[band.level]), costs));
-  return toneErrorDb(basis, after) ** 2 + sum(levels) + costs.level * level ** 2;
+  const { bands } = effective(rig, card);
+  const own = new Map(bands.map((band) => [band, bandsResponseDb(rig, [band], card.values, TWELFTH_CENTRES)]));
+  const change = responseOf(rig, card).map((db, i) => db - heard[i]);
+  const levelNow = levelChangeDb(voice, change, passbandHz);
+  const costOf = (values: DialValues) => sum(bands.map((band) => levelCost(Number(values[band.level]), costs)));
+  const score = (after: readonly Decibels[], values: DialValues) =>
+    toneErrorDb(basis, after) ** 2 + costOf(values) + costs.level * (levelChangeDb(voice, after, passbandHz) - levelNow) ** 2;
+  return {
+    bands,
+    now: score(change, card.values),
+    with(band, dial, to) {
+      const values = { ...card.values, [dial.id]: to };
+      const was = own.get(band) ?? [];
+      const is = bandsResponseDb(rig, [band], values, TWELFTH_CENTRES);
+      return score(
+        change.map((db, i) => db - was[i] + is[i]),
+        values,
+      );
+    },
+  };
+}
+
+function bestPosition(dial: Dial, band: EqualizerBand, score: Scoring): { to: DialValue; left: number } {
+  const tried = positionsOf(dial.scale).map((to) => ({ to, left: score.with(band, dial, to) }));
+  return tried.reduce((best, each) => (each.left < best.left - 1e-9 ? each : best));
 }
 
 function explainMove(what: { hearing: Hearing; from: Card; after: Card; band: EqualizerBand; dial: FittedMove['dial'] }): string {

@@ -113,6 +113,14 @@ describe('voice measurement', () => {
     expect(JSON.stringify(m)).not.toContain('NaN');
   });
 
+  it.each([4000, 768000])('stands the slowest and the fastest rate: %i Hz', async (rate) => {
+    const m = await measure(voiceLike(rate, 1.5), {}, FLOAT64, rate);
+    expect(m.activeSpeechLevelDb).toBeLessThan(0);
+    expect(Math.abs((m.pitchHz ?? 0) - 120)).toBeLessThan(12);
+    for (const [hz, db] of m.thirdOctaveDb) expect(db === null).toBe(hz * 10 ** 0.05 > rate / 2);
+    if (rate === 4000) expect(m.notes.tiltDbPerOctave).toBeTruthy();
+  });
+
   it('says how many samples were no numbers', async () => {
     const broken = voice.slice();
     broken[500] = NaN;
@@ -239,6 +247,29 @@ describe('findings', () => {
 
   it('narrow', async () => {
     expect(has(await measure(filterCentred(voice, bandPassTaps(RATE, 500, 1200, 801))), 'narrow')).toBe(true);
+  });
+
+  it('a recorder that recorded its own dither is told that it is quiet, and nothing else', async () => {
+    const dither = noise(RATE, 3, 1 / 32768);
+    expect(codes(await measure(dither, {}, PCM16 as never))).toEqual(['low-level']);
+  });
+
+  it('noise never speaks for a strong region: hiss is not harshness, rumble not boom', async () => {
+    const natural = voiceLike(RATE, 10, { tilt: -5, level: 0.05 });
+    const hiss = filterCentred(noise(RATE, 10, 0.05), bandPassTaps(RATE, 1900, 3500, 801));
+    const hissing = await measure(mix(natural, hiss));
+    expect(has(hissing, 'harsh')).toBe(false);
+    expect(has(hissing, 'room-noise')).toBe(true);
+    const rumble = filterCentred(noise(RATE, 10, 0.08), bandPassTaps(RATE, 90, 280, 1601));
+    expect(has(await measure(mix(natural, rumble)), 'boomy')).toBe(false);
+  });
+
+  it('noise over several bands of the words is named', async () => {
+    const narrow = filtered(voiceLike(RATE, 10), ...butterworthQs(8).map((q) => lowPass(RATE, 900, q)));
+    const m = await measure(mix(narrow, noise(RATE, 10, 0.003)));
+    expect(has(m, 'noise-limited')).toBe(true);
+    expect(has(m, 'muffled')).toBe(true);
+    expect(has(await measure(voice), 'noise-limited')).toBe(false);
   });
 
   it('none in silence, worst first otherwise', async () => {

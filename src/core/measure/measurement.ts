@@ -62,7 +62,7 @@ export interface VoiceMeasurement {
 export interface VoiceDetail {
   /** Power (mean square) of talk in each of VOICE_TWELFTH_OCTAVES; null past the file's end. */
   readonly speechPowers: readonly (number | null)[];
-  /** The same of the pauses; null when there were none. */
+  /** The same of the pauses, or of the quietest moments where there are none; null when neither is there. */
   readonly pausePowers: readonly (number | null)[] | null;
   /** Levels over time for the strip: dB of equal stretches of `stripSeconds`, null for digital silence. */
   readonly stripDb: readonly (Decibels | null)[];

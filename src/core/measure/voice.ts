@@ -176,7 +176,8 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     notes.loudnessLufs = durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
   }
   const noise = noiseFloor(levels.frames, activity, levelDb, notes);
-  const thirdOctaveDb = thirdOctaves(spectra, notes);
+  const isLimited = noiseLimited(spectra);
+  const thirdOctaveDb = thirdOctaves(spectra.speech, isLimited, notes);
   const measurement = {
     kind: 'voice' as const,
     durationS,
@@ -197,6 +198,7 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
   const detail = detailOf(levels.frames, spectra);
   const findings = voiceFindings(measurement, {
     ...spectra,
+    isLimited,
     peakDb: amplitudeToDb(levels.frames.peak),
     quietestDb: quietest(levels.frames),
   });
@@ -222,18 +224,22 @@ function quietest({ powers }: FrameLevels): Decibels | null {
   return heard.length === 0 ? null : powerToDb(percentile(heard, 2));
 }
 
-function thirdOctaves({ speech, pauses }: Spectra, notes: Notes): [Hertz, Decibels | null][] {
+/** Which third octaves hold more of the pauses' noise than of the talk: their levels are upper bounds. */
+function noiseLimited({ speech, pauses, quiet }: Spectra): boolean[] {
+  // Where noise leaves no pauses, the quietest moments stand for them.
+  const noise = pauses ?? quiet;
+  if (!speech || !noise) return VOICE_THIRD_OCTAVES.map(() => false);
+  const talk = bandPowers(speech, VOICE_THIRD_OCTAVES);
+  return bandPowers(noise, VOICE_THIRD_OCTAVES).map((floor, i) => (talk[i] ?? 0) > 0 && (floor ?? 0) > (talk[i] ?? 0) / 2);
+}
+
+function thirdOctaves(speech: Spectrum | null, isLimited: readonly boolean[], notes: Notes): [Hertz, Decibels | null][] {
   const powers = speech ? bandPowers(speech, VOICE_THIRD_OCTAVES) : VOICE_THIRD_OCTAVES.map(() => null);
   const strongest = Math.max(...powers.map((power) => power ?? 0));
   const missing = powers.filter((power) => power === null || power === 0).length;
   if (strongest === 0) notes.thirdOctaveDb = 'The recording is digital silence, or too short for a spectrum.';
   else if (missing > 0) notes.thirdOctaveDb = `${missing} bands lie beyond what this file's sample rate can hold, or are empty.`;
-  const noise = pauses ? bandPowers(pauses, VOICE_THIRD_OCTAVES) : null;
-  const limited = VOICE_THIRD_OCTAVES.filter((_, i) => {
-    const power = powers[i];
-    const floor = noise?.[i];
-    return power !== null && power > 0 && floor != null && floor > power / 2;
-  });
+  const limited = VOICE_THIRD_OCTAVES.filter((_, i) => isLimited[i]);
   if (limited.length > 0 && strongest > 0) {
     const list = limited.map((band) => `${Math.round(band.centreHz)}`).join(', ');
     notes.thirdOctaveDb = `${notes.thirdOctaveDb ? `${notes.thirdOctaveDb} ` : ''}Noise-limited, so upper bounds: ${list} Hz.`;
@@ -288,7 +294,8 @@ function pitch({ pitch: meter }: Spectra, notes: Notes): Hertz | null {
   return medianHz;
 }
 
-function detailOf(frames: FrameLevels, { speech, pauses }: Spectra): VoiceDetail {
+function detailOf(frames: FrameLevels, { speech, pauses, quiet }: Spectra): VoiceDetail {
+  const noise = pauses ?? quiet;
   const perPoint = Math.max(1, Math.ceil(frames.powers.length / STRIP_POINTS));
   const stripDb: (Decibels | null)[] = [];
   const stripActive: boolean[] = [];
@@ -299,7 +306,7 @@ function detailOf(frames: FrameLevels, { speech, pauses }: Spectra): VoiceDetail
   }
   return {
     speechPowers: speech ? bandPowers(speech, VOICE_TWELFTH_OCTAVES) : VOICE_TWELFTH_OCTAVES.map(() => null),
-    pausePowers: pauses ? bandPowers(pauses, VOICE_TWELFTH_OCTAVES) : null,
+    pausePowers: noise ? bandPowers(noise, VOICE_TWELFTH_OCTAVES) : null,
     stripDb,
     stripSeconds: perPoint * FRAME_SECONDS,
     stripActive,

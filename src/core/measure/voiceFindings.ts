@@ -21,6 +21,8 @@ export interface VoiceEvidence {
   readonly flatTops: FlatTopMeter;
   readonly plosives: PlosiveMeter;
   readonly peakDb: Decibels;
+  /** Which third octaves are upper bounds, because noise explains more than half of them. */
+  readonly isLimited: readonly boolean[];
   /** Level of the quietest frames (2nd percentile); null in digital silence. */
   readonly quietestDb: Decibels | null;
 }
@@ -160,26 +162,31 @@ const sibilance: Judge = (_, { speech }) => {
   );
 };
 
-/** Mean level of third octaves in [low, high] over ordinary speech, null when none is known. */
-function overSpeech(numbers: Numbers, low: Hertz, high: Hertz): Decibels | null {
+/**
+ * Mean level of third octaves in [low, high] over ordinary speech, null when none is known.
+ * @param skip bands to leave out
+ */
+function overSpeech(numbers: Numbers, [low, high]: Region, skip: readonly boolean[] = []): Decibels | null {
   const over = numbers.thirdOctaveDb.flatMap(([hz, level], i) =>
-    level === null || hz < low * 0.97 || hz > high * 1.03 ? [] : [level - LONG_TERM_SPEECH[i][1]],
+    level === null || skip[i] || hz < low * 0.97 || hz > high * 1.03 ? [] : [level - LONG_TERM_SPEECH[i][1]],
   );
   return over.length === 0 ? null : mean(over);
 }
 
-/** How far one region stands above another, both re ordinary speech. */
-function excess(numbers: Numbers, region: [Hertz, Hertz], against: [Hertz, Hertz]): Decibels | null {
-  const here = overSpeech(numbers, ...region);
-  const there = overSpeech(numbers, ...against);
+/** How far a region stands above another, both re ordinary speech. Noise must not speak for the strong one. */
+function excess(numbers: Numbers, { isLimited }: VoiceEvidence, strong: Region, weak: Region): Decibels | null {
+  const here = overSpeech(numbers, strong, isLimited);
+  // An upper bound is enough to call a region weak.
+  const there = overSpeech(numbers, weak);
   return here === null || there === null ? null : here - there;
 }
 
-const MIDDLE: [Hertz, Hertz] = [500, 1250];
-const PRESENCE: [Hertz, Hertz] = [1600, 2500];
+type Region = readonly [Hertz, Hertz];
+const MIDDLE: Region = [500, 1250];
+const PRESENCE: Region = [1600, 2500];
 
-const boomy: Judge = (numbers) => {
-  const over = excess(numbers, [100, 250], MIDDLE);
+const boomy: Judge = (numbers, evidence) => {
+  const over = excess(numbers, evidence, [100, 250], MIDDLE);
   const severity = over === null ? null : grade(over, 6, 11);
   return (
     severity &&
@@ -192,36 +199,36 @@ const boomy: Judge = (numbers) => {
   );
 };
 
-const muffled: Judge = (numbers) => {
-  const over = excess(numbers, PRESENCE, MIDDLE);
-  const severity = over === null ? null : grade(-over, 6, 11);
+const muffled: Judge = (numbers, evidence) => {
+  const under = excess(numbers, evidence, MIDDLE, PRESENCE);
+  const severity = under === null ? null : grade(under, 6, 11);
   return (
     severity &&
     finding(
       'muffled',
       severity,
       'Muffled: consonants between 1.6 and 2.5 kHz are weak.',
-      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 500–1250 Hz (watch from −6, fault from −11 dB, ${PRACTICE})`,
+      `${db(-(under ?? 0))} re ordinary speech (Byrne et al. 1994) and 500–1250 Hz (watch from −6, fault from −11 dB, ${PRACTICE})`,
     )
   );
 };
 
-const thin: Judge = (numbers) => {
-  const over = excess(numbers, [315, 630], [1000, 2500]);
-  const severity = over === null ? null : grade(-over, 12, 17);
+const thin: Judge = (numbers, evidence) => {
+  const under = excess(numbers, evidence, [1000, 2500], [315, 630]);
+  const severity = under === null ? null : grade(under, 12, 17);
   return (
     severity &&
     finding(
       'thin',
       severity,
       'Thin: there is little body between 300 and 700 Hz.',
-      `${db(over ?? 0)} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −12, fault from −17 dB, ${PRACTICE})`,
+      `${db(-(under ?? 0))} re ordinary speech (Byrne et al. 1994) and 1–2.5 kHz (watch from −12, fault from −17 dB, ${PRACTICE})`,
     )
   );
 };
 
-const harsh: Judge = (numbers) => {
-  const over = excess(numbers, [2000, 3150], MIDDLE);
+const harsh: Judge = (numbers, evidence) => {
+  const over = excess(numbers, evidence, [2000, 3150], MIDDLE);
   const severity = over === null ? null : grade(over, 11, 16);
   return (
     severity &&
@@ -249,13 +256,49 @@ const narrow: Judge = ({ passbandHz, notes }) => {
   );
 };
 
-const JUDGES: readonly Judge[] = [clipping, flatTops, level, hum, roomNoise, plosives, boomy, muffled, thin, harsh, narrow, sibilance];
+/** Bands that carry the words; noise in others is the filter's business. */
+const WORDS: Region = [400, 2500];
+const MOST_LIMITED = 3;
+
+const limited: Judge = ({ thirdOctaveDb }, { isLimited }) => {
+  const hidden = thirdOctaveDb
+    .filter(([hz], i) => isLimited[i] && hz > WORDS[0] * 0.97 && hz < WORDS[1] * 1.03)
+    .map(([hz]) => Math.round(hz));
+  if (hidden.length < MOST_LIMITED) return null;
+  return finding(
+    'noise-limited',
+    'watch',
+    'Noise hides part of the voice: its tone there can only be worse than it looks.',
+    `the pauses explain more than half of ${hidden.join(', ')} Hz (${MOST_LIMITED} bands or more between 400 and 2500 Hz, ${PRACTICE})`,
+  );
+};
+
+/** Talk under this level is next to nothing: only its level is judged. */
+const NEXT_TO_NOTHING_DB: Decibels = -75;
+
+const JUDGES: readonly Judge[] = [
+  clipping,
+  flatTops,
+  level,
+  hum,
+  roomNoise,
+  plosives,
+  boomy,
+  muffled,
+  thin,
+  harsh,
+  narrow,
+  limited,
+  sibilance,
+];
 
 /** Tells the worst first; an empty list means that nothing stood out. */
 export function voiceFindings(numbers: Numbers, evidence: VoiceEvidence): Finding[] {
   if (numbers.activeSpeechLevelDb === null) return [];
   const order: Severity[] = ['fault', 'watch', 'ok'];
-  return JUDGES.map((judge) => judge(numbers, evidence))
+  const judges = numbers.activeSpeechLevelDb < NEXT_TO_NOTHING_DB ? [level] : JUDGES;
+  return judges
+    .map((judge) => judge(numbers, evidence))
     .filter((found) => found !== null)
     .sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
 }

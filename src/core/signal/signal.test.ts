@@ -195,6 +195,13 @@ describe('filters (Audio EQ Cookbook)', () => {
     expect(responseDb(highPass(RATE, 1000), RATE, 1000)).toBeCloseTo(-3.01, 2);
   });
 
+  it('a cut is the mirror of the boost', () => {
+    for (const hz of [100, 700, 3000]) {
+      expect(responseDb(peaking(RATE, 700, 9, 1.3), RATE, hz)).toBeCloseTo(-responseDb(peaking(RATE, 700, -9, 1.3), RATE, hz), 9);
+      expect(responseDb(lowShelf(RATE, 700, 9), RATE, hz)).toBeCloseTo(-responseDb(lowShelf(RATE, 700, -9), RATE, hz), 9);
+    }
+  });
+
   it('are undone by their inverse', () => {
     const bell = peaking(RATE, 700, 9, 1.3);
     for (const hz of [100, 700, 3000]) expect(cascadeDb([bell, inverse(bell)], RATE, hz)).toBeCloseTo(0, 9);

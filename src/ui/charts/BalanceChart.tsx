@@ -2,7 +2,7 @@
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
 import { useCallback } from 'react';
 import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
-import { placeLabel } from './placeLabel.ts';
+import { placeLabels } from './placeLabel.ts';
 
 export type CurveRole = 'measured' | 'aim' | 'predicted' | 'noise';
 
@@ -41,80 +41,83 @@ export function BalanceChart({
   height?: number;
 }) {
   const draw = useCallback(
-    (colours: Colours) => ({
-      grid: { left: 44, right: 12, top: 12, bottom: 24 },
-      xAxis: {
-        type: 'log',
-        min: 80,
-        max: 5000,
-        axisTick: { show: false },
-        axisLine: { show: false, onZero: false },
-        axisLabel: { customValues: TICKS, formatter: tickText, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
-        splitLine: { show: false },
-      },
-      yAxis: {
-        type: 'value',
-        min: range[0],
-        max: range[1],
-        interval: 6,
-        axisLine: { show: false },
-        axisTick: { show: false },
-        axisLabel: {
-          formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
-          color: colours.soft,
-          fontFamily: NUMBER_FONT,
-          fontSize: 12.5,
+    (colours: Colours) => {
+      const drawn = curves.map(({ points }) => points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20)));
+      const places = placeLabels(drawn, range);
+      return {
+        grid: { left: 44, right: 12, top: 12, bottom: 24 },
+        xAxis: {
+          type: 'log',
+          min: 80,
+          max: 5000,
+          axisTick: { show: false },
+          axisLine: { show: false, onZero: false },
+          axisLabel: { customValues: TICKS, formatter: tickText, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+          splitLine: { show: false },
         },
-        splitLine: { lineStyle: { color: colours.grid } },
-      },
-      series: [
-        {
-          type: 'line',
-          data: [],
-          silent: true,
-          markArea: passbandHz && { itemStyle: { color: colours.band }, data: [[{ xAxis: passbandHz[0] }, { xAxis: passbandHz[1] }]] },
-          markLine: {
-            symbol: 'none',
-            label: { show: false },
-            lineStyle: { color: colours.grid, type: 'solid', width: 1 },
-            data: TICKS.map((xAxis) => ({ xAxis })),
+        yAxis: {
+          type: 'value',
+          min: range[0],
+          max: range[1],
+          interval: 6,
+          axisLine: { show: false },
+          axisTick: { show: false },
+          axisLabel: {
+            formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
+            color: colours.soft,
+            fontFamily: NUMBER_FONT,
+            fontSize: 12.5,
           },
+          splitLine: { lineStyle: { color: colours.grid } },
         },
-        ...curves.map((curve) => {
-          const shown = curve.points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20));
-          const others = curves.filter((other) => other !== curve).map(({ points }) => points);
-          const { at: named, side } = placeLabel(shown, others, range);
-          const line = lineOf(curve.role, colours);
-          return {
+        series: [
+          {
             type: 'line',
+            data: [],
             silent: true,
-            symbol: 'none',
-            showSymbol: true,
-            step: curve.steps ? 'middle' : false,
-            smooth: curve.steps ? false : 0.2,
-            clip: true,
-            lineStyle: line,
-            data: shown.map(([hz, db], i) =>
-              i === named
-                ? {
-                    value: [hz, db ?? '-'],
-                    symbol: 'circle',
-                    symbolSize: 0.1,
-                    label: {
-                      show: true,
-                      formatter: curve.name,
-                      position: side,
-                      color: line.color,
-                      fontFamily: TEXT_FONT,
-                      fontSize: 13,
-                    },
-                  }
-                : [hz, db ?? '-'],
-            ),
-          };
-        }),
-      ],
-    }),
+            markArea: passbandHz && { itemStyle: { color: colours.band }, data: [[{ xAxis: passbandHz[0] }, { xAxis: passbandHz[1] }]] },
+            markLine: {
+              symbol: 'none',
+              label: { show: false },
+              lineStyle: { color: colours.grid, type: 'solid', width: 1 },
+              data: TICKS.map((xAxis) => ({ xAxis })),
+            },
+          },
+          ...curves.map((curve, c) => {
+            const shown = drawn[c];
+            const { at: named, side } = places[c];
+            const line = lineOf(curve.role, colours);
+            return {
+              type: 'line',
+              silent: true,
+              symbol: 'none',
+              showSymbol: true,
+              step: curve.steps ? 'middle' : false,
+              smooth: curve.steps ? false : 0.2,
+              clip: true,
+              lineStyle: line,
+              data: shown.map(([hz, db], i) =>
+                i === named
+                  ? {
+                      value: [hz, db ?? '-'],
+                      symbol: 'circle',
+                      symbolSize: 0.1,
+                      label: {
+                        show: true,
+                        formatter: curve.name,
+                        position: side,
+                        color: line.color,
+                        fontFamily: TEXT_FONT,
+                        fontSize: 13,
+                      },
+                    }
+                  : [hz, db ?? '-'],
+              ),
+            };
+          }),
+        ],
+      };
+    },
     [curves, passbandHz, range],
   );
   return <Chart draw={draw} label={label} height={height} />;
