@@ -44,7 +44,7 @@ async function speak(over: PlannedOver): Promise<Float64Array> {
   const wav = join(work, 'voice.wav');
   // Lively intonation: a flat one puts every harmonic in the same place, which no real voice does.
   execFileSync('espeak-ng', [...espeak, '-m', '-w', raw, `<speak><prosody range="200%">${TEXTS[over.text]}</prosody></speak>`]);
-  execFileSync('sox', [raw, '-r', String(RATE), '-c', '1', '-b', '16', wav, 'norm', '-6', 'pad', '0.4', '0.5']);
+  execFileSync('sox', ['-D', raw, '-r', String(RATE), '-c', '1', '-b', '16', wav, 'norm', '-6', 'pad', '0.4', '0.5']);
   return readAll(await openWav(bytesInMemory(new Uint8Array(readFileSync(wav)))));
 }
 
