@@ -76,7 +76,7 @@ function PlainDials({ bench: { card } }: { bench: BenchView }) {
   return <DialTable rows={own.map((state) => ({ ...state, now: state.value }))} />;
 }
 
-type Source = 'best' | 'second' | 'own';
+type Source = 'best' | 'second';
 
 function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: MeasuredOver; answer: FitAnswer }) {
   const { card, aim } = bench;

@@ -37,7 +37,12 @@ export async function upload(file: File, facts: OverFacts, tell: (state: UploadS
       proxy((share: number) => tell({ phase: 'checking', share })),
     );
     signal.throwIfAborted();
-    const stored = await send(wav, { ...facts, fileName: file.name, sha256 }, (share) => tell({ phase: 'sending', share }), signal);
+    const stored = await send(
+      wav,
+      { ...facts, fileName: wav === file ? file.name : `${file.name.replace(/\.\w+$/, '')}.wav`, sha256 },
+      (share) => tell({ phase: 'sending', share }),
+      signal,
+    );
     await measured(stored.measurementId, (share) => tell({ phase: 'measuring', share }));
     tell({ phase: 'done', overId: stored.overId });
   } catch (error) {

@@ -1,6 +1,7 @@
 /**
  * Least squares over a grid: one option from each slot, so that base + the options' vectors come nearest to
- * zero, plus a cost per option. Starts from many places and improves one slot, then two at a time.
+ * zero, plus a cost per option. Small grids are tried out whole; in large ones the search starts from many places and
+ * improves one slot, then two at a time.
  */
 import type { Random } from '../signal/random.ts';
 
@@ -24,6 +25,8 @@ export interface Solution {
 
 const RANDOM_STARTS = 16;
 const BEAM = 16;
+/** So many combinations are simply all tried. */
+const SMALL_GRID = 100_000;
 /** Options of a slot that the first descents look at. */
 const COARSE = 700;
 /** How many of their ends are refined over all options. */
@@ -134,6 +137,35 @@ class Search {
     return good.sort((a, b) => gains[a] - gains[b]).slice(0, most);
   }
 
+  /** The best of every combination: for small grids only. */
+  bestOfAll(): number[] {
+    const best = { score: Infinity, choice: this.slots.map((slot) => slot.present) };
+    const choice = [...best.choice];
+    const last = this.slots.length - 1;
+    const visit = (s: number, rest: Float64Array, cost: number): void => {
+      if (s === last) {
+        const option = this.bestOption(s, rest, this.every[s]);
+        let score = cost + this.gain(s, option, rest);
+        for (const value of rest) score += value * value;
+        if (score >= best.score) return;
+        best.score = score;
+        best.choice = [...choice.slice(0, last), option];
+        return;
+      }
+      const { vectors, costs } = this.slots[s];
+      for (let option = 0; option < costs.length; option++) {
+        choice[s] = option;
+        visit(
+          s + 1,
+          rest.map((value, i) => value + vectors[option * this.width + i]),
+          cost + costs[option],
+        );
+      }
+    };
+    visit(0, this.base, 0);
+    return best.choice;
+  }
+
   /** Moves two slots together where that helps; returns null when it does not. */
   improvePairs(choice: readonly number[]): number[] | null {
     for (let a = 0; a < choice.length; a++) {
@@ -185,6 +217,7 @@ export function searchGrid(base: Float64Array, slots: readonly Slot[], random: R
   const found = new Map<string, Solution>();
   const keep = (choice: readonly number[]) => found.set(choice.join(), { choice, score: search.score(choice) });
   keep(slots.map((slot) => slot.present));
+  if (slots.reduce((product, { costs }) => product * costs.length, 1) <= SMALL_GRID) keep(search.bestOfAll());
   // From many places over a sample of the options, then from the best of those over all of them.
   for (const start of starts(search, slots, coarse, random)) keep(search.descend(start, coarse));
   for (const { choice } of ranked(found).slice(0, REFINED)) keep(search.descend(choice, search.every));

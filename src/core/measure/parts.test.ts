@@ -1,0 +1,148 @@
+/** The parts of the voice measurement by themselves, against signals made from formulas. */
+import { describe, expect, it } from 'vitest';
+import { feed, join, mix, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
+import { powerToDb } from '../signal/conversions.ts';
+import { type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
+import { findHum } from './hum.ts';
+import { LONG_TERM_SPEECH } from './longTermSpeech.ts';
+import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts';
+import { PlosiveMeter } from './plosives.ts';
+import { speechSpectrum } from './voice.ts';
+
+const RATE = 16000;
+
+function spectrumOf(samples: Float64Array, rate = RATE, size = 2048): Spectrum {
+  const [spectrum] = feed(new SpectrumAverager(rate, size, 1, () => [1]), samples).result();
+  if (!spectrum) throw new Error('no spectrum');
+  return spectrum;
+}
+
+/** A flat spectrum with other densities in some ranges. */
+function shaped(binHz: number, bins: number, level: (hz: number) => number): Spectrum {
+  return { binHz, density: Float64Array.from({ length: bins }, (_, k) => level(k * binHz)) };
+}
+
+describe('hum', () => {
+  const room = noise(RATE, 8, 0.0005);
+
+  it.each([
+    [50, [50]],
+    [50, [50, 150, 250]],
+    [60, [60, 120, 180]],
+    [60, [120, 240]],
+  ])('of %i Hz by its lines at %j', (mains, lines) => {
+    const hum = findHum(spectrumOf(mix(room, ...lines.map((hz) => sine(RATE, hz, 8, 0.003))), RATE, 4096));
+    expect(hum?.mainsHz).toBe(mains);
+    for (const hz of lines) expect(hum?.lines).toContain(hz);
+    expect(powerToDb(hum?.power ?? 0)).toBeCloseTo(powerToDb((lines.length * 0.003 ** 2) / 2), 0);
+  });
+
+  it('is not found in noise, nor in a tone beside the mains', () => {
+    expect(findHum(spectrumOf(room))).toBeNull();
+    expect(findHum(spectrumOf(mix(room, sine(RATE, 437, 8, 0.003))))).toBeNull();
+  });
+});
+
+describe('occupied band (ITU-R SM.328)', () => {
+  it('of flat noise of width B holds 0.99 B in its middle', () => {
+    const flat = shaped(5, 1301, (hz) => (hz >= 1000 && hz <= 3000 ? 1 : 0));
+    const [low, high] = occupiedBand(flat, 50, 6500, 0.99) ?? [0, 0];
+    // The bins at the edges reach half a bin out: 2005 Hz.
+    expect((high - low) / 2005).toBeCloseTo(0.99, 3);
+    expect((low + high) / 2).toBeCloseTo(2000, 3);
+  });
+
+  it('halves a triangle where its area halves', () => {
+    const triangle = shaped(1, 1001, (hz) => hz);
+    const [low, high] = occupiedBand(triangle, 0, 1000, 0.5) ?? [0, 0];
+    // A quarter of the area lies below sqrt(1/4), three quarters below sqrt(3/4).
+    expect(low / 1000).toBeCloseTo(Math.sqrt(0.25), 2);
+    expect(high / 1000).toBeCloseTo(Math.sqrt(0.75), 2);
+  });
+
+  it('is looked for between 50 and 6500 Hz, and is nothing in nothing', () => {
+    const rumble = shaped(5, 2001, (hz) => (hz < 40 ? 1e6 : 1));
+    expect(occupiedVoiceBand(rumble)?.[0]).toBeGreaterThan(50);
+    expect(occupiedVoiceBand(rumble)?.[1]).toBeLessThan(6500);
+    expect(occupiedVoiceBand(shaped(5, 2001, () => 0))).toBeNull();
+  });
+});
+
+describe('passband against a reference', () => {
+  const studio = shaped(5, 1601, () => 1);
+
+  it('stands where the ratio is 6 dB under its middle, whatever the level', () => {
+    for (const gain of [1, 1e-6, 1e4]) {
+      // 40 dB an octave beyond 300 and 2700 Hz: 6 dB down a tenth of an octave further out.
+      const sent = shaped(5, 1601, (hz) => gain * (hz < 300 ? (hz / 300) ** 13.3 : hz > 2700 ? (2700 / hz) ** 13.3 : 1));
+      const edges = passbandAgainst(sent, studio);
+      expect(edges?.[0]).toBeCloseTo(300 * 10 ** (-0.6 / 13.3), -1);
+      expect(edges?.[1]).toBeCloseTo(2700 * 10 ** (0.6 / 13.3), -1);
+    }
+  });
+
+  it('walks out from 1 kHz: a notch in between ends it, a hump beyond does not count', () => {
+    const notched = shaped(5, 1601, (hz) => (hz > 1500 && hz < 1700 ? 0.01 : hz > 2700 && hz < 3500 ? 0.001 : 1));
+    expect(passbandAgainst(notched, studio)?.[1]).toBeCloseTo(1500, -2);
+  });
+
+  it('has no edge where the ratio never falls, up to 6 kHz', () => {
+    expect(passbandAgainst(studio, studio)).toEqual([null, null]);
+    const late = shaped(5, 1601, (hz) => (hz > 6500 ? 0 : 1));
+    expect(passbandAgainst(late, studio)?.[1]).toBeNull();
+  });
+
+  it('is nothing when the two have nothing in common', () => {
+    expect(
+      passbandAgainst(
+        shaped(5, 1601, () => 0),
+        studio,
+      ),
+    ).toBeNull();
+  });
+});
+
+describe('plosives', () => {
+  const pop = (amplitude: number) => join(sine(RATE, 25, 0.12, amplitude), silence(RATE, 0.88));
+  const meter = (samples: Float64Array) => feed(new PlosiveMeter(RATE), samples, [3000]);
+
+  it('are counted once each', () => {
+    const three = mix(join(pop(0.5), pop(0.5), pop(0.5)), noise(RATE, 3, 1e-4));
+    expect(meter(three).pops(-20)).toBe(3);
+  });
+
+  it('must be about as loud as the talk', () => {
+    expect(meter(mix(pop(0.01), noise(RATE, 1, 1e-5))).pops(-20)).toBe(0);
+  });
+
+  it('a low voice does not pop', () => {
+    expect(meter(voiceLike(RATE, 6, { pitchHz: 85 })).pops(-20)).toBe(0);
+  });
+});
+
+describe('long-term speech', () => {
+  it('falls from 500 Hz to 4 kHz by about 16 dB (Byrne et al. 1994, from memory) and adds up to 70 dB', () => {
+    const level = (hz: number) => LONG_TERM_SPEECH.find(([at]) => at === hz)?.[1] ?? 0;
+    expect(level(500) - level(4000)).toBeCloseTo(16.5, 1);
+    // The bands above 4 kHz that the table leaves out hold little.
+    const total = powerToDb(LONG_TERM_SPEECH.reduce((sum, [, db]) => sum + 10 ** (db / 10), 0));
+    expect(Math.abs(total - 70)).toBeLessThan(1);
+  });
+
+  it('has a point for each third octave of the measurement', () => {
+    expect(LONG_TERM_SPEECH).toHaveLength(17);
+  });
+});
+
+describe('speech spectrum', () => {
+  it('is that of the active part alone', async () => {
+    const talk = sine(RATE, 1000, 2, 0.1);
+    const gaps = join(talk, silence(RATE, 3), talk);
+    const power = async (samples: Float64Array) => {
+      const spectrum = await speechSpectrum(await sourceOf(RATE, [samples]));
+      return spectrum ? spectrum.density.reduce((a, b) => a + b) * spectrum.binHz : 0;
+    };
+    expect(powerToDb(await power(gaps))).toBeCloseTo(powerToDb(await power(talk)), 0);
+    expect(await speechSpectrum(await sourceOf(RATE, [silence(RATE, 1)]))).toBeNull();
+  });
+});
