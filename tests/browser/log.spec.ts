@@ -71,7 +71,8 @@ test('a tone is not taken for talk', async ({ page }) => {
   await page.locator('input[type=file]').setInputFiles({ name: 'tone.wav', mimeType: 'audio/wav', buffer: tone });
   await page.getByRole('dialog').getByRole('button', { name: 'Measure' }).click();
   await page.getByRole('link', { name: 'See it on the Bench' }).click({ timeout: 20_000 });
-  await expect(page.locator('aside h3')).toHaveText('Is this talk?', { timeout: 20_000 });
+  await expect(page.locator('aside')).toContainText('Too little of the voice', { timeout: 20_000 });
+  await expect(page.getByRole('button', { name: 'Put these on the card' })).toHaveCount(0);
 });
 
 test('a radio without equalizer says so and offers nothing that does nothing', async ({ page }) => {

@@ -22,9 +22,6 @@ const Box = styled.section`
 /** Faults of the recording itself: what it says of the tone can't be trusted. */
 const SPOILT: readonly Finding['code'][] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
 
-/** No voice through any radio is this far from an aim. Common practice. */
-const NO_TALK_DB = 20;
-
 export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fit: FitState; onShowEqualizer: () => void }) {
   const { card, over } = bench;
   const [passed, setPassed] = useState<readonly string[]>([]);
@@ -90,21 +87,6 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
     return box(fit.kind === 'impossible' ? 'No equalizer move' : 'Nothing to say yet', <p>{fit.kind === 'impossible' ? fit.why : ''}</p>);
   }
   const { ranked, fit: whole } = fit.answer;
-  if (whole.errorBeforeDb > NO_TALK_DB && !passed.includes('no-talk')) {
-    return box(
-      'Is this talk?',
-      <>
-        <p>
-          Over {over.id} is {fixed(whole.errorBeforeDb, 1)} dB off the aim, further than any voice: a tone, a whistle or the wrong file,
-          perhaps.
-        </p>
-        <Bar>
-          {makeOver(true)}
-          <Button onPress={() => setPassed([...passed, 'no-talk'])}>Use it anyway</Button>
-        </Bar>
-      </>,
-    );
-  }
   const next = ranked.find(({ move }) => !passed.includes(move.dial.id));
   const isChanged = over.revision.id !== card.revisions[0].id;
   const all = whole.best.moves.length;

@@ -159,7 +159,7 @@ export function AddOvers({
         <>
           <ul style={{ padding: 0, margin: '8px 0' }}>
             {files.map((file, i) => (
-              <FileState key={`${file.name}-${file.size}-${file.lastModified}`} file={file} state={states[i]} />
+              <FileState key={`${file.name}-${file.size}-${file.lastModified}`} file={file} state={states[i]} onLeave={onClose} />
             ))}
           </ul>
           <Bar>
@@ -177,19 +177,29 @@ export function AddOvers({
   );
 }
 
-function FileState({ file, state }: { file: File; state: UploadState }) {
+/** @param onLeave called when a link leads away from the sheet */
+function FileState({ file, state, onLeave }: { file: File; state: UploadState; onLeave: () => void }) {
   return (
     <File_>
       <span className="name">{file.name}</span>
       {state.phase === 'done' && (
         <span>
-          Measured as <Link href={`/overs/${state.overId}`}>over {state.overId}</Link>.
+          Measured as{' '}
+          <Link href={`/overs/${state.overId}`} onClick={onLeave}>
+            over {state.overId}
+          </Link>
+          .
         </span>
       )}
       {state.phase === 'failed' && (
         <Notice tone="fault">
           <span>
-            {state.message} {state.link && <Link href={state.link}>Show it</Link>}
+            {state.message}{' '}
+            {state.link && (
+              <Link href={state.link} onClick={onLeave}>
+                Show it
+              </Link>
+            )}
           </span>
         </Notice>
       )}

@@ -73,6 +73,7 @@ export function DropAnywhere({
         aria-label="Recordings"
         accept=".wav,audio/*"
         onChange={(event) => {
+          setCardId((id) => id ?? cardOnPage());
           setFiles([...(event.target.files ?? [])]);
           event.target.value = '';
         }}
@@ -86,6 +87,7 @@ export function DropAnywhere({
           cardId={cardId}
           onClose={() => {
             setFiles([]);
+            setCardId(undefined);
             router.refresh();
           }}
         />
