@@ -4,6 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { InvalidInput, parseRig } from '@/core/station/validate.ts';
 import { type Answer, answer } from '@/server/answer.ts';
 import { addRevision, createCard, restoreRevision, setPurpose } from '@/server/cards.ts';
+import { measureAgain } from '@/server/measuringPool.ts';
 import { deleteOver, noteOver } from '@/server/overs.ts';
 import { type RequestName, type RequestOf, readRequest } from '@/server/requests.ts';
 import { addMicrophone, addOperator, addReceiver, addRig } from '@/server/station.ts';
@@ -25,6 +26,7 @@ export const changePurpose = async (input: RequestOf<'purpose'>) =>
 export const saveAim = async (input: RequestOf<'aim'>) =>
   change('aim', input, ({ purpose, points }) => setAim(purpose, points as [number, number][] | null));
 export const saveOverNote = async (input: RequestOf<'over'>) => change('over', input, ({ overId, ...rest }) => noteOver(overId, rest));
+export const measureOverAgain = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => measureAgain(overId));
 export const removeOver = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => deleteOver(overId));
 export const makeOperator = async (input: RequestOf<'operator'>) =>
   change('operator', input, ({ name, callsign }) => addOperator(name.trim(), callsign.toUpperCase()));

@@ -14,7 +14,8 @@ export function openDatabase(url: string, connections = 10): Database {
     logging: false,
     timezone: '+00:00',
     // JSON comes as the text it is stored as; the models parse it.
-    dialectOptions: { autoJsonMap: false },
+    // A busy machine may take longer than the driver's one second to connect.
+    dialectOptions: { autoJsonMap: false, connectTimeout: 20_000 },
     define: { charset: 'utf8mb4' },
     pool: { max: connections, min: 0, idle: 10_000 },
   });

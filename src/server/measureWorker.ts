@@ -25,7 +25,7 @@ port.on('message', async ({ captureId, bytes }: MeasureJob) => {
     });
     tell({ kind: 'done', ...result });
   } catch (error) {
-    const message = error instanceof FormatError ? error.message : `The measurement failed: ${(error as Error).message}`;
+    const message = error instanceof FormatError ? error.message : `The measurement failed: ${(error as Error).message}.`;
     tell({ kind: 'failed', message });
   } finally {
     await sequelize.close();

@@ -6,6 +6,7 @@ import type { VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.
 import { CORE_VERSION } from '../core/measure/measurement.ts';
 import { database, databaseUrl } from './database.ts';
 import { settleMoves } from './outcomes.ts';
+import { Refused } from './refused.ts';
 
 export interface MeasureJob {
   readonly measurementId: number;
@@ -123,6 +124,23 @@ const shared = globalThis as { dialTunePool?: MeasuringPool };
 export function measuringPool(): MeasuringPool {
   shared.dialTunePool ??= new MeasuringPool();
   return shared.dialTunePool;
+}
+
+/** Measures an over's recording anew, for example after a failure. @throws Refused when it has none */
+export async function measureAgain(overId: number): Promise<number> {
+  const { models } = database();
+  const capture = await models.captures.findOne({ where: { overId } });
+  if (!capture) throw new Refused('This over has no recording to measure.', 404);
+  const row = await models.measurements.create({
+    captureId: capture.id,
+    status: 'queued',
+    coreVersion: CORE_VERSION,
+    result: null,
+    detail: null,
+    error: null,
+  });
+  measuringPool().add({ measurementId: row.id, captureId: capture.id, bytes: capture.bytes });
+  return row.id;
 }
 
 /** Puts everything in line that was waiting or running when the server went down. */

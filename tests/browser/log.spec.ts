@@ -73,6 +73,11 @@ test('a tone is not taken for talk', async ({ page }) => {
   await page.getByRole('link', { name: 'See it on the Bench' }).click({ timeout: 20_000 });
   await expect(page.locator('aside')).toContainText('Too little of the voice', { timeout: 20_000 });
   await expect(page.getByRole('button', { name: 'Put these on the card' })).toHaveCount(0);
+  // Other tests judge this card by its own talk.
+  await page.goto(`/overs/${new URL(page.url()).searchParams.get('over')}`);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Delete the evidence' }).click();
+  await expect(page.getByRole('heading', { name: 'Overs' })).toBeVisible();
 });
 
 test('a radio without equalizer says so and offers nothing that does nothing', async ({ page }) => {

@@ -11,7 +11,7 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { removeOver, saveOverNote } from '../../actions.ts';
+import { measureOverAgain, removeOver, saveOverNote } from '../../actions.ts';
 import { Page, Shell } from '../../shell/Shell.tsx';
 import { parseReading } from '../reading.ts';
 import { VoiceReport } from '../VoiceReport.tsx';
@@ -46,6 +46,7 @@ export function Over({ over }: { over: OverView }) {
               Work on it at the Bench
             </ButtonLink>
           )}
+          {status === 'failed' && <Button onPress={() => void measureOverAgain({ overId: over.id })}>Measure again</Button>}
           {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
           <Delete over={over} />
         </Bar>
