@@ -90,7 +90,8 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
   const next = ranked.find(({ move }) => !passed.includes(move.dial.id));
   const isChanged = over.revision.id !== card.revisions[0].id;
   const all = whole.best.moves.length;
-  if (!next && all > 1 && passed.length === 0 && isWorthwhile(whole)) {
+  const hasPassedOver = ranked.some(({ move }) => passed.includes(move.dial.id));
+  if (!next && all > 1 && !hasPassedOver && isWorthwhile(whole)) {
     return box(
       `Set ${all} dials together`,
       <>
@@ -130,7 +131,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
         <p>
           {isChanged
             ? `Set the dials from the sheet, look at the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision.number}.`
-            : passed.length > 0
+            : hasPassedOver
               ? 'You passed over the moves there were.'
               : `Over ${over.id} is ${fixed(whole.errorBeforeDb, 1)} dB off the aim, and no dial brings it noticeably closer.`}
         </p>
