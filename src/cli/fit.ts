@@ -58,6 +58,7 @@ const asJson = (fitted: Fit) => ({
   errorAfterDb: fitted.errorDb,
   alcChangeDb: fitted.alcChangeDb,
   moves: fitted.moves.map(moveJson),
+  bands: fitted.bands,
   values: fitted.values,
 });
 

@@ -40,21 +40,12 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   await expect(page.getByText('with your values')).toBeVisible();
   const wanted = await level.inputValue();
   await page.getByRole('button', { name: 'Put these on the card' }).click();
-  await expect(
-    page
-      .locator('header')
-      .getByText(`rev. ${revision + 1}`)
-      .first(),
-  ).toBeVisible();
+  const saved = page.locator('header').getByText(`rev. ${revision + 1}`);
+  await expect(saved.first()).toBeVisible();
   await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('look again');
 
   await page.reload();
-  await expect(
-    page
-      .locator('header')
-      .getByText(`rev. ${revision + 1}`)
-      .first(),
-  ).toBeVisible();
+  await expect(saved.first()).toBeVisible();
   await page.getByRole('link', { name: 'all revisions' }).click();
   await expect(page.getByRole('heading', { name: 'Bram calling CQ' })).toBeVisible();
   await page.getByRole('link', { name: 'Dial sheet' }).click();

@@ -107,6 +107,9 @@ describe('dialtune fit', () => {
     expect(high.menu).toBe('4.18');
     expect(fit.moves.map(({ menu }: { menu: string }) => menu)).toEqual([...fit.moves.map(({ menu }: { menu: string }) => menu)].sort());
     expect(fit.nextMove.dial).toBe('mic-eq');
+    // What each of the live bank's bands does, in words.
+    expect(fit.bands).toHaveLength(3);
+    expect(fit.bands[2]).toContain('lifts the consonants');
   });
 
   it('counts a microphone curve in', () => {
