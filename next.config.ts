@@ -5,6 +5,8 @@ const config: NextConfig = {
   compiler: { styledComponents: true },
   // bin/test runs the type check itself.
   typescript: { ignoreBuildErrors: true },
+  // A rig profile may have a megabyte of text, and what it is wrapped in comes on top.
+  experimental: { serverActions: { bodySizeLimit: '3mb' } },
   poweredByHeader: false,
   devIndicators: false,
 };

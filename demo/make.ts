@@ -9,22 +9,26 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type EqualizerFit, fitEqualizer } from '../src/core/advice/fitEqualizer.ts';
 import { rankMoves } from '../src/core/advice/nextMove.ts';
+import { SCHOOL_RULES, startingCard } from '../src/core/advice/startingCard.ts';
 import { defaultTarget } from '../src/core/advice/targets.ts';
 import { bytesInMemory } from '../src/core/formats/byteSource.ts';
 import { openWav, readAll } from '../src/core/formats/samples.ts';
 import { writeWav } from '../src/core/formats/wavWriter.ts';
 import { measureVoice } from '../src/core/measure/voice.ts';
-import { BiquadChain, highPass, highShelf, lowPass, lowShelf, peaking } from '../src/core/signal/biquad.ts';
+import { type Biquad, BiquadChain, cascadeDb, highPass, highShelf, lowPass, lowShelf, peaking } from '../src/core/signal/biquad.ts';
 import { dbToAmplitude } from '../src/core/signal/conversions.ts';
 import { bandPassTaps, filterCentred } from '../src/core/signal/fir.ts';
 import { gaussian, type Random, seededRandom } from '../src/core/signal/random.ts';
 import { type DialValues, factoryCard } from '../src/core/station/card.ts';
 import { effective } from '../src/core/station/effective.ts';
 import { bandFilter } from '../src/core/station/equalizer.ts';
+import type { Microphone } from '../src/core/station/microphone.ts';
 import type { RigProfile } from '../src/core/station/rig.ts';
 import { parseRig } from '../src/core/station/validate.ts';
 import type { Scenario } from '../src/server/demo.ts';
-import { EVENTS, MICROPHONES, OPERATORS, PLANNED_CARDS, type PlannedOver, RECEIVERS, RIG_FILES, TEXTS } from './plan.ts';
+import { MEMORIES, PLANNED_CARDS, RADIOS, RIG_FILES } from './cards.ts';
+import { MICROPHONES, OPERATORS, RECEIVERS } from './people.ts';
+import { EVENTS, type PlannedOver, TEXTS } from './week.ts';
 
 const RATE = 48000;
 const FILE_RATE = 12000;
@@ -46,6 +50,42 @@ async function speak(over: PlannedOver): Promise<Float64Array> {
   execFileSync('espeak-ng', [...espeak, '-m', '-w', raw, `<speak><prosody range="200%">${TEXTS[over.text]}</prosody></speak>`]);
   execFileSync('sox', ['-D', raw, '-r', String(RATE), '-c', '1', '-b', '16', wav, 'norm', '-6', 'pad', '0.4', '0.5']);
   return readAll(await openWav(bytesInMemory(new Uint8Array(readFileSync(wav)))));
+}
+
+type Planned = (typeof MICROPHONES)[number];
+
+const microphoneFilters = ({ bassDb, trebleDb, riseHz, riseDb }: Planned): Biquad[] => [
+  lowShelf(RATE, 180, bassDb),
+  highShelf(RATE, 1800, trebleDb),
+  peaking(RATE, riseHz, riseDb, 1.2),
+];
+
+/** The curve that filters make, as a table of measurements would have it. */
+const CURVE_HZ = [80, 100, 150, 200, 300, 400, 600, 800, 1000, 1500, 2000, 2500, 3000, 4000, 5000];
+const curveOf = (filters: readonly Biquad[]): [number, number][] =>
+  CURVE_HZ.map((hz) => [hz, Math.round(10 * (cascadeDb(filters, RATE, hz) - cascadeDb(filters, RATE, 1000))) / 10 + 0]);
+
+/** The curves are taken where the mic is talked into: the proximity effect is in them. */
+function microphoneOf(planned: Planned): Microphone {
+  const { name, kind, pattern, level, distanceCm, note, position, other, accessory } = planned;
+  const own = microphoneFilters(planned);
+  const shelf = other && (other.shelf === 'low' ? lowShelf : highShelf)(RATE, other.hz, other.db);
+  return {
+    format: 'dialtune-microphone',
+    version: 1,
+    name,
+    kind,
+    pattern,
+    level,
+    distanceCm,
+    curveDistanceCm: distanceCm,
+    positions: [
+      { name: position, curve: curveOf(own) },
+      ...(other && shelf ? [{ name: other.name, curve: curveOf([...own, shelf]) }] : []),
+    ],
+    accessories: accessory ? [{ name: accessory.name, curve: curveOf([highShelf(RATE, accessory.hz, accessory.db)]) }] : [],
+    ...(note ? { note } : {}),
+  };
 }
 
 /** Noise with a level in dB re full scale, a little duller than white. */
@@ -82,12 +122,7 @@ function colour(voice: Float64Array, over: PlannedOver, rig: RigProfile, values:
       out[n] += hum * (Math.sin((2 * Math.PI * 50 * n) / RATE) + 0.6 * Math.sin((2 * Math.PI * 150 * n) / RATE));
   }
   const microphone = MICROPHONES.find(({ name }) => name === over.microphone) ?? MICROPHONES[0];
-  new BiquadChain([
-    lowShelf(RATE, 180, microphone.bassDb),
-    highShelf(RATE, 1800, microphone.trebleDb),
-    peaking(RATE, microphone.riseHz, microphone.riseDb, 1.2),
-    highPass(RATE, 80),
-  ]).process(out);
+  new BiquadChain([...microphoneFilters(microphone), highPass(RATE, 80)]).process(out);
   const settings = effective(rig, { mode: rig.modes[0], values });
   new BiquadChain(settings.bands.map((band) => bandFilter(rig, band, settings.values))).process(out);
   const isCompressed = [settings.values.processor, settings.values.compressor].includes('on');
@@ -120,10 +155,13 @@ async function makeOver(over: PlannedOver, rig: RigProfile, values: DialValues, 
 async function main(): Promise<void> {
   for (const name of readdirSync(join(folder, 'overs'))) rmSync(join(folder, 'overs', name));
   const values = new Map<string, DialValues>();
+  const begun = new Map<string, DialValues>();
   for (const card of PLANNED_CARDS) {
     const rig = rigs.get(card.rig);
     if (!rig) throw new Error(`There is no rig ${card.rig}.`);
-    values.set(card.key, { ...factoryCard(rig, card.mode).values, ...card.start });
+    const start = card.school ? startingCard(rig, card.mode, card.school).values : factoryCard(rig, card.mode).values;
+    values.set(card.key, { ...start, ...card.start });
+    begun.set(card.key, { ...start, ...card.start });
   }
   const events: Scenario['events'][number][] = [];
   const fits = new Map<string, { fit: EqualizerFit; ranked: ReturnType<typeof rankMoves> }>();
@@ -177,10 +215,16 @@ async function main(): Promise<void> {
   }
   const scenario: Scenario = {
     operators: OPERATORS.map(({ name, callsign, note }) => ({ name, callsign, note })),
-    microphones: MICROPHONES.map(({ name, kind, distanceCm, note }) => ({ name, kind, distanceCm, note })),
+    microphones: MICROPHONES.map(microphoneOf),
     rigs: RIG_FILES,
     receivers: RECEIVERS,
-    cards: PLANNED_CARDS,
+    cards: PLANNED_CARDS.map(({ school, ...card }) => ({
+      ...card,
+      start: school && begun.has(card.key) ? (begun.get(card.key) ?? {}) : card.start,
+      ...(school && !card.reason ? { reason: `starting point: ${SCHOOL_RULES[school].text.toLowerCase()}` } : {}),
+    })),
+    radios: RADIOS,
+    memories: MEMORIES,
     events,
   };
   writeFileSync(join(folder, 'scenario.json'), `${JSON.stringify(scenario, null, 1)}\n`);

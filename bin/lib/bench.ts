@@ -11,7 +11,10 @@ import { defaultTarget } from '../../src/core/advice/targets.ts';
 import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
 import { openWav, readAll } from '../../src/core/formats/samples.ts';
 import { writeWav } from '../../src/core/formats/wavWriter.ts';
+import { measureSsb } from '../../src/core/measure/ssb.ts';
 import { measureVoice } from '../../src/core/measure/voice.ts';
+import { ssbModulate } from '../../src/core/modulation/ssb.ts';
+import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
 import { factoryCard } from '../../src/core/station/card.ts';
 import { parseRig } from '../../src/core/station/validate.ts';
 
@@ -42,30 +45,68 @@ async function benchFit(): Promise<void> {
   );
 }
 
-/** A minute of 48 kHz talk: the demo over again and again, each sample held. */
-async function minuteOfTalk(): Promise<Uint8Array> {
-  const short = await readAll(await openWav(bytesInMemory(over)));
-  const minute = Float64Array.from({ length: 60 * 48000 }, (_, n) => short[Math.floor(n / 4) % short.length]);
-  return writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [minute]);
+/** Talk at a rate: the demo over again and again, each sample held. */
+async function talk(rateHz: number, seconds: number): Promise<Float64Array> {
+  const source = await openWav(bytesInMemory(over));
+  const short = await readAll(source);
+  return Float64Array.from({ length: seconds * rateHz }, (_, n) => short[Math.floor((n * source.sampleRateHz) / rateHz) % short.length]);
 }
 
-async function benchVoice(): Promise<void> {
+/** CPU time of ours against a script's, run in turn. @param script in bin/lib, told the file and more arguments */
+async function race(name: string, bytes: Uint8Array, script: string, more: readonly string[], work: () => unknown): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'dialtune-bench-'));
-  const file = join(folder, 'minute.wav');
-  const bytes = await minuteOfTalk();
+  const file = join(folder, 'recording.wav');
   writeFileSync(file, bytes);
-  const ours: number[] = [];
-  const theirs: number[] = [];
+  const [ours, theirs]: number[][] = [[], []];
   for (let i = 0; i < RUNS; i++) {
-    ours.push(await cpuSeconds(async () => measureVoice(await openWav(bytesInMemory(bytes)))));
-    theirs.push(Number(execFileSync('/usr/bin/python3', [join(root, 'bin/lib/voice_scipy.py'), file], { encoding: 'utf8' })));
+    ours.push(await cpuSeconds(work));
+    theirs.push(Number(execFileSync('/usr/bin/python3', [join(root, 'bin/lib', script), file, ...more], { encoding: 'utf8' })));
   }
   rmSync(folder, { recursive: true });
   const ratio = median(ours) / median(theirs);
-  console.log(
-    `voice, 60 s at 48 kHz, CPU time against SciPy: ${ratio.toFixed(2)} (${median(ours).toFixed(2)} s to ${median(theirs).toFixed(2)} s)`,
+  console.log(`${name}, CPU time against SciPy: ${ratio.toFixed(2)} (${median(ours).toFixed(2)} s to ${median(theirs).toFixed(2)} s)`);
+}
+
+async function benchVoice(): Promise<void> {
+  const bytes = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
+  await race('voice, 10 min at 48 kHz (aim 0.45, at most 0.6)', bytes, 'voice_scipy.py', [], async () =>
+    measureVoice(await openWav(bytesInMemory(bytes))),
   );
 }
 
+const CARRIER_HZ = 20_000;
+
+async function benchSsb(): Promise<void> {
+  const rateHz = 192_000;
+  const seconds = await talk(rateHz, 4);
+  const { i, q } = ssbModulate(seconds, rateHz, CARRIER_HZ, 'usb');
+  const normal = gaussian(seededRandom(1));
+  const minute = (part: Float64Array) =>
+    Float64Array.from({ length: 60 * rateHz }, (_, n) => 0.5 * part[n % part.length] + 1e-4 * normal());
+  const bytes = writeWav({ sampleRateHz: rateHz, channels: 2, bits: 16, encoding: 'pcm' }, [minute(i), minute(q)]);
+  await race('ssb, 60 s of I/Q at 192 kHz (aim 0.4, at most 0.5)', bytes, 'ssb_scipy.py', [String(CARRIER_HZ)], async () =>
+    measureSsb(await openWav(bytesInMemory(bytes)), { carrierHz: CARRIER_HZ }),
+  );
+}
+
+/** How long the command line takes to start, against bare Node. */
+function benchStart(): void {
+  const wall = (args: readonly string[]) => {
+    const start = performance.now();
+    execFileSync(args[0], args.slice(1), { stdio: 'ignore' });
+    return performance.now() - start;
+  };
+  const [ours, bare]: number[][] = [[], []];
+  for (let i = 0; i < 2 * RUNS; i++) {
+    ours.push(wall([join(root, 'bin/dialtune'), '--help']));
+    bare.push(wall(['node', '-e', '0']));
+  }
+  console.log(
+    `dialtune --help: ${(median(ours) - median(bare)).toFixed(0)} ms more than bare Node's ${median(bare).toFixed(0)} ms (guide: 50 ms)`,
+  );
+}
+
+benchStart();
 await benchFit();
 await benchVoice();
+await benchSsb();

@@ -10,10 +10,22 @@ const BUNDLES = {
   prepare: 'src/server/prepare.ts',
   bench: 'bin/lib/bench.ts',
   demo: 'demo/make.ts',
+  evidence: 'demo/evidence.ts',
   schemas: 'bin/lib/schemas.ts',
+  kernel: 'bin/lib/kernel.ts',
+  fuzz: 'bin/lib/fuzz.ts',
 };
 
-const SOURCES = ['src', 'bin/lib', 'package-lock.json', 'demo/plan.ts', 'demo/make.ts'];
+const SOURCES = [
+  'src',
+  'bin/lib',
+  'package-lock.json',
+  'demo/people.ts',
+  'demo/cards.ts',
+  'demo/week.ts',
+  'demo/make.ts',
+  'demo/evidence.ts',
+];
 
 /** Time of the newest file at or under a path, in ms. */
 export const newest = (path) => {
@@ -38,6 +50,9 @@ export async function bundle(names = Object.keys(BUNDLES)) {
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
     bundle: true,
+    // What is loaded late lies in files of its own.
+    splitting: true,
+    chunkNames: 'chunks/[name]-[hash]',
     platform: 'node',
     format: 'esm',
     target: 'node20',

@@ -1,8 +1,9 @@
 /** Writes the published JSON Schemas: npm run schemas. */
 import { writeFileSync } from 'node:fs';
 import { cardSchema } from '../../src/core/station/card.ts';
+import { microphoneSchema } from '../../src/core/station/microphone.ts';
 import { rigSchema } from '../../src/core/station/rig.ts';
 
-for (const [name, schema] of Object.entries({ rig: rigSchema, card: cardSchema })) {
+for (const [name, schema] of Object.entries({ rig: rigSchema, card: cardSchema, microphone: microphoneSchema })) {
   writeFileSync(`docs/formats/${name}.schema.json`, `${JSON.stringify(schema, null, 2)}\n`);
 }

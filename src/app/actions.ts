@@ -1,14 +1,30 @@
 'use server';
 /** What pages can ask the server to change. Everything that comes in passes its schema first. */
 import { revalidatePath } from 'next/cache';
-import { InvalidInput, parseRig } from '@/core/station/validate.ts';
+import { readJson } from '@/core/formats/json.ts';
+import { parseMicrophone, parseRig } from '@/core/station/validate.ts';
 import { type Answer, answer } from '@/server/answer.ts';
-import { addRevision, createCard, restoreRevision, setPurpose } from '@/server/cards.ts';
-import { measureAgain } from '@/server/measuringPool.ts';
+import { type CardSummary, listCards } from '@/server/cards/cardList.ts';
+import { changeCard, createCard } from '@/server/cards/cards.ts';
+import { addRevision, restoreRevision, undoRevision } from '@/server/cards/revisions.ts';
+import { setLimit } from '@/server/limits.ts';
+import { measureAgain, measureAllAgain } from '@/server/measuringPool.ts';
 import { deleteOver, noteOver } from '@/server/overs.ts';
 import { type RequestName, type RequestOf, readRequest } from '@/server/requests.ts';
-import { addMicrophone, addOperator, addReceiver, addRig } from '@/server/station.ts';
+import { tickDials } from '@/server/station/radioState.ts';
+import { type KeptRig, keepRig } from '@/server/station/rigs.ts';
+import {
+  keepMicrophone,
+  keepOperator,
+  keepReceiver,
+  loadStation,
+  type ReceiverView,
+  refuseOvertaken,
+  retirePart,
+} from '@/server/station/station.ts';
+import { clearVoiceMemory, recordVoiceMemory } from '@/server/station/voiceMemories.ts';
 import { setAim } from '@/server/targets.ts';
+import { keepWho, whoIsThere } from './who.ts';
 
 async function change<N extends RequestName, T>(kind: N, input: unknown, work: (request: RequestOf<N>) => Promise<T>): Promise<Answer<T>> {
   const result = await answer(async () => work(readRequest(kind, input)));
@@ -16,35 +32,69 @@ async function change<N extends RequestName, T>(kind: N, input: unknown, work: (
   return result;
 }
 
-export const saveRevision = async (input: RequestOf<'revision'>) => change('revision', input, addRevision);
+export const chooseWho = async (input: RequestOf<'by'>) => change('by', input, ({ by }) => keepWho(by));
+
+export const saveRevision = async (input: RequestOf<'revision'>) =>
+  change('revision', input, async (revision) => addRevision({ ...revision, by: await whoIsThere() }));
 export const goBackToRevision = async (input: RequestOf<'restore'>) =>
-  change('restore', input, ({ cardId, revisionId }) => restoreRevision(cardId, revisionId));
+  change('restore', input, async ({ cardId, revisionId }) => restoreRevision(cardId, revisionId, await whoIsThere()));
+export const undoLastChange = async (input: RequestOf<'undo'>) =>
+  change('undo', input, async ({ cardId, baseRevisionId }) => undoRevision(cardId, baseRevisionId, await whoIsThere()));
 export const makeCard = async (input: RequestOf<'card'>) =>
-  change('card', input, (card) => createCard({ ...card, name: card.name.trim() }));
-export const changePurpose = async (input: RequestOf<'purpose'>) =>
-  change('purpose', input, ({ cardId, purpose }) => setPurpose(cardId, purpose));
+  change('card', input, async (card) => createCard({ ...card, by: await whoIsThere() }));
+export const saveCard = async (input: RequestOf<'cardChange'>) =>
+  change('cardChange', input, ({ cardId, ...rest }) => changeCard(cardId, rest));
 export const saveAim = async (input: RequestOf<'aim'>) =>
   change('aim', input, ({ purpose, points }) => setAim(purpose, points as [number, number][] | null));
 export const saveOverNote = async (input: RequestOf<'over'>) => change('over', input, ({ overId, ...rest }) => noteOver(overId, rest));
 export const measureOverAgain = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => measureAgain(overId));
+export const measureOverAs = async (input: RequestOf<'measureAs'>) =>
+  change('measureAs', input, ({ overId, kind, settings }) => measureAgain(overId, { kind, settings }));
+export const saveLimit = async (input: RequestOf<'limit'>) => change('limit', input, ({ name, limit }) => setLimit(name, limit));
+export const judgeAllAgain = async (input: RequestOf<'nothing'>) => change('nothing', input, () => measureAllAgain());
 export const removeOver = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => deleteOver(overId));
-export const makeOperator = async (input: RequestOf<'operator'>) =>
-  change('operator', input, ({ name, callsign }) => addOperator(name.trim(), callsign.toUpperCase()));
-export const makeMicrophone = async (input: RequestOf<'microphone'>) => change('microphone', input, addMicrophone);
-export const makeReceiver = async (input: RequestOf<'receiver'>) => change('receiver', input, addReceiver);
 
-/** Adds a rig from the text of a profile file. */
-export async function makeRig(text: string): Promise<Answer<number>> {
-  const result = await answer(async () => addRig(parseRig(readJson(text))));
-  if (result.ok) revalidatePath('/', 'layout');
-  return result;
+export const saveOperator = async (input: RequestOf<'operator'>) => change('operator', input, keepOperator);
+export const saveReceiver = async (input: RequestOf<'receiver'>) => change('receiver', input, keepReceiver);
+export const saveMicrophone = async (input: RequestOf<'file'>) =>
+  change('file', input, async ({ id, text, base }) => {
+    await refuseOvertaken('microphone', id, base);
+    return keepMicrophone(id, parseMicrophone(readJson(text)));
+  });
+export const saveRig = async (input: RequestOf<'file'>): Promise<Answer<KeptRig>> =>
+  change('file', input, async ({ id, text, base }) => {
+    await refuseOvertaken('rig', id, base);
+    return keepRig(id, parseRig(readJson(text)), await whoIsThere());
+  });
+export const retire = async (input: RequestOf<'retire'>) =>
+  change('retire', input, ({ kind, id, isRetired }) => retirePart(kind, id, isRetired));
+
+export const tick = async (input: RequestOf<'ticks'>) => change('ticks', input, ({ ticks }) => tickDials(ticks));
+export const recordMemory = async (input: RequestOf<'memory'>) => change('memory', input, recordVoiceMemory);
+export const clearMemory = async (input: RequestOf<'clearMemory'>) =>
+  change('clearMemory', input, ({ rigId, slot }) => clearVoiceMemory(rigId, slot));
+
+const CARDS_FOUND = 12;
+
+export interface UploadChoices {
+  readonly cards: readonly CardSummary[];
+  /** The one that is meant, as far as the page tells. */
+  readonly card: CardSummary | null;
+  readonly receivers: readonly ReceiverView[];
 }
 
-function readJson(text: unknown): unknown {
-  if (typeof text !== 'string' || text.length > 1_000_000) throw new InvalidInput(['The file is too large for a rig profile.']);
-  try {
-    return JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new InvalidInput([`This is not valid JSON (${(error as Error).message}).`]);
-  }
-}
+/** Cards for a picker: those whose names hold the words, the ones changed last first. */
+export const findCards = async (input: RequestOf<'search'>): Promise<Answer<CardSummary[]>> =>
+  answer(async () => listCards({ search: readRequest('search', input).search, limit: CARDS_FOUND }));
+
+/** What the sheet for new recordings offers. */
+export const uploadChoices = async (input: RequestOf<'cardId'>): Promise<Answer<UploadChoices>> =>
+  answer(async () => {
+    const { cardId } = readRequest('cardId', input);
+    const [cards, [card], { receivers }] = await Promise.all([
+      listCards({ limit: CARDS_FOUND }),
+      cardId === undefined ? [] : listCards({ id: cardId, withRetired: true, limit: 1 }),
+      loadStation(),
+    ]);
+    return { cards, card: card ?? cards[0] ?? null, receivers };
+  });

@@ -7,8 +7,9 @@ import { factoryCard, PURPOSES } from '../core/station/card.ts';
 import { nameOf } from '../core/station/effective.ts';
 import { valueText } from '../core/station/sheet.ts';
 import { InputError } from './errors.ts';
-import { openVoice, readCard, readCurve, readRig } from './inputs.ts';
+import { openVoice, readCurve } from './inputs.ts';
 import { noFiles, oneOf, optional, parse, required } from './options.ts';
+import { readCard, readRig } from './stationFiles.ts';
 
 export async function fit(args: readonly string[]): Promise<{ json: object; text: string }> {
   const parsed = parse(args, ['rig', 'voice', 'mic', 'purpose', 'card']);

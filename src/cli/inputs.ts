@@ -3,20 +3,18 @@ import { readFile, stat } from 'node:fs/promises';
 import { type CurvePoint, parseCurve } from '../core/formats/curve.ts';
 import { FormatError } from '../core/formats/formatError.ts';
 import { openWav, type SampleSource } from '../core/formats/samples.ts';
-import type { CardFile } from '../core/station/card.ts';
-import type { RigProfile } from '../core/station/rig.ts';
-import { InvalidInput, parseCard, parseRig } from '../core/station/validate.ts';
 import { InputError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 
 const LARGEST_TEXT = 4 << 20;
 
 /** Turns what went wrong into one sentence that names the file. */
-async function about<T>(path: string, work: () => Promise<T>): Promise<T> {
+export async function about<T>(path: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof FormatError || error instanceof InvalidInput) throw new InputError(`${path}: ${error.message}`);
+    if (error instanceof FormatError || (error as Error).name === 'InvalidInput')
+      throw new InputError(`${path}: ${(error as Error).message}`);
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT') throw new InputError(`${path}: no such file.`);
     if (code === 'EACCES') throw new InputError(`${path}: not allowed to read it.`);
@@ -27,25 +25,12 @@ async function about<T>(path: string, work: () => Promise<T>): Promise<T> {
 
 export const openVoice = (path: string): Promise<SampleSource> => about(path, async () => openWav(await openFile(path)));
 
-function readText(path: string): Promise<string> {
+export function readText(path: string): Promise<string> {
   return about(path, async () => {
     const { size } = await stat(path);
     if (size > LARGEST_TEXT) throw new FormatError(`Too large: ${size} bytes.`);
     return readFile(path, 'utf8');
   });
 }
-
-async function readJson(path: string): Promise<unknown> {
-  const text = await readText(path);
-  try {
-    return JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new InputError(`${path}: not valid JSON (${(error as Error).message}).`);
-  }
-}
-
-export const readRig = (path: string): Promise<RigProfile> => about(path, async () => parseRig(await readJson(path)));
-
-export const readCard = (path: string, rig: RigProfile): Promise<CardFile> => about(path, async () => parseCard(await readJson(path), rig));
 
 export const readCurve = (path: string): Promise<CurvePoint[]> => about(path, async () => parseCurve(await readText(path)));

@@ -1,15 +1,27 @@
 /** dialtune: the core on the command line. One clear line on stderr when something is wrong. */
 import { UsageError } from './errors.ts';
-import { fit } from './fit.ts';
-import { measure } from './measure.ts';
-import { sheet } from './sheet.ts';
 
-const COMMANDS = { measure, fit, sheet };
-const NOT_YET = ['simulate', 'reach', 'advise', 'tone'];
+type Command = (args: readonly string[]) => Promise<{ json: object; text: string }>;
+
+/** Each is loaded when it is called, so that the others cost nothing. */
+const COMMANDS: Record<string, () => Promise<Command>> = {
+  measure: async () => (await import('./measure.ts')).measure,
+  fit: async () => (await import('./fit.ts')).fit,
+  sheet: async () => (await import('./sheet.ts')).sheet,
+  tone: async () => (await import('./tone.ts')).tone,
+  convert: async () => (await import('./convert.ts')).convert,
+};
+const NOT_YET = ['simulate', 'reach', 'advise'];
 const USAGE = `usage:
-  dialtune measure FILE [--as voice] [--channel N] [--reference FILE] [--json]
+  dialtune measure FILE [--as voice|response] [--channel N] [--reference FILE] [--subtract CURVE.csv] [--json]
+  dialtune measure FILE --as ssb|am|fm|two-tone [--carrier HZ] [--sideband usb|lsb] [--swap] [--reference FILE] [--json]
+  dialtune measure TRACE.csv --as power [--load OHMS] [--json]
+      FILE: WAV (two channels are I and Q for the second form) or SigMF (.sigmf-meta beside .sigmf-data);
+      for response also a curve as CSV (Hz, dB); TRACE: time in seconds, volts
   dialtune fit   --rig RIG.json --voice VOICE.wav [--mic CURVE.csv] --purpose natural|balanced|pile-up|contest [--card CARD.json] [--json]
-  dialtune sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]`;
+  dialtune sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]
+  dialtune tone  sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]
+  dialtune convert FILE.wav FILE.sigmf-meta | FILE.sigmf-meta FILE.wav [--json]`;
 
 async function run([command, ...args]: readonly string[]): Promise<number> {
   if (command === '--help' || command === 'help') {
@@ -20,7 +32,8 @@ async function run([command, ...args]: readonly string[]): Promise<number> {
     if (command === undefined) throw new UsageError(`which command? ${Object.keys(COMMANDS).join(', ')}; --help tells more`);
     if (NOT_YET.includes(command)) throw new UsageError(`"${command}" is not built yet`);
     if (!Object.hasOwn(COMMANDS, command)) throw new UsageError(`there is no command "${command}"`);
-    const { json, text } = await COMMANDS[command as keyof typeof COMMANDS](args);
+    const work = await COMMANDS[command]();
+    const { json, text } = await work(args);
     process.stdout.write(args.includes('--json') ? `${JSON.stringify(json)}\n` : `${text}\n`);
     return 0;
   } catch (error) {

@@ -9,15 +9,22 @@ export interface Parsed {
   readonly files: readonly string[];
 }
 
-/** @param names options that take a value; `json` is always known */
-export function parse(args: readonly string[], names: readonly string[]): Parsed {
-  const options = Object.fromEntries(names.map((name) => [name, { type: 'string' as const }]));
+/** "--carrier -1200" as "--carrier=-1200": a value may start with a minus sign. */
+const joined = (args: readonly string[]): string[] =>
+  args.flatMap((arg, i) => {
+    if (/^-[\d.]/.test(arg) && /^--[a-z]+$/.test(args[i - 1] ?? '')) return [];
+    return /^--[a-z]+$/.test(arg) && /^-[\d.]/.test(args[i + 1] ?? '') ? [`${arg}=${args[i + 1]}`] : [arg];
+  });
+
+/** @param names options that take a value; `json` is always known; @param flags options that take none */
+export function parse(args: readonly string[], names: readonly string[], flags: readonly string[] = []): Parsed {
+  const withValue = Object.fromEntries(names.map((name) => [name, { type: 'string' as const }]));
+  const without = Object.fromEntries([...flags, 'json'].map((name) => [name, { type: 'boolean' as const }]));
   try {
     const { values, positionals } = parseArgs({
-      args: [...args],
-      options: { ...options, json: { type: 'boolean' as const } },
+      args: joined(args),
+      options: { ...withValue, ...without },
       allowPositionals: true,
-      // "--carrier -1200": a value may start with a minus sign.
       strict: true,
     });
     return { values: values as Values, files: positionals };
@@ -45,4 +52,25 @@ export function oneOf<T extends string>(name: string, value: string, allowed: re
 
 export function noFiles({ files }: Parsed): void {
   if (files.length > 0) throw new UsageError(`what is "${files[0]}"? This command takes no plain file`);
+}
+
+/** A number in a range; undefined when not given. */
+export function numberOf(parsed: Parsed, name: string, [least, most]: readonly [number, number]): number | undefined {
+  const text = optional(parsed, name);
+  if (text === undefined) return undefined;
+  const value = Number(text);
+  if (text.trim() === '' || !Number.isFinite(value) || value < least || value > most)
+    throw new UsageError(`--${name} is "${text}"; it goes from ${least} to ${most}`);
+  return value;
+}
+
+/** A frequency offset in hertz. */
+export const hertzOf = (parsed: Parsed, name: string): number | undefined => numberOf(parsed, name, [-1e8, 1e8]);
+
+/** A whole number from `least` on. */
+export function wholeOf(parsed: Parsed, name: string, least: number): number | undefined {
+  const text = optional(parsed, name);
+  if (text === undefined) return undefined;
+  if (!/^\d{1,9}$/.test(text) || Number(text) < least) throw new UsageError(`--${name} is counted from ${least}`);
+  return Number(text);
 }

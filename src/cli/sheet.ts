@@ -2,8 +2,8 @@
 import { factoryCard } from '../core/station/card.ts';
 import { nameOf } from '../core/station/effective.ts';
 import { sheet as sheetOf, valueText } from '../core/station/sheet.ts';
-import { readCard, readRig } from './inputs.ts';
 import { noFiles, optional, parse, required } from './options.ts';
+import { readCard, readRig } from './stationFiles.ts';
 
 export async function sheet(args: readonly string[]): Promise<{ json: object; text: string }> {
   const parsed = parse(args, ['rig', 'card', 'from']);
@@ -19,13 +19,14 @@ export async function sheet(args: readonly string[]): Promise<{ json: object; te
     json: {
       rig: rig.name,
       mode: card.mode,
-      lines: lines.map(({ dial, from: old, to, dead }) => ({
+      lines: lines.map(({ dial, from: old, to, dead, bank }) => ({
         menu: dial.menu,
         dial: dial.id,
         label: dial.label,
         unit: dial.unit,
         from: old,
         to,
+        bank,
         dead: dead && { reason: dead.text, wake: dead.wake },
       })),
     },
@@ -35,7 +36,7 @@ export async function sheet(args: readonly string[]): Promise<{ json: object; te
         : lines
             .map(
               ({ dial, from: old, to, dead }) =>
-                `[ ] ${nameOf(dial)}: ${valueText(dial, old)} -> ${valueText(dial, to)}${dead ? `  (no effect now: ${dead.text})` : ''}`,
+                `[ ] ${nameOf(dial)}: ${old === null ? '?' : valueText(dial, old)} -> ${valueText(dial, to)}${dead ? `  (no effect now: ${dead.text})` : ''}`,
             )
             .join('\n'),
   };

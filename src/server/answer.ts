@@ -1,6 +1,6 @@
 /** Turns what the server does, or refuses to do, into an answer for the page. */
 import { FormatError } from '../core/formats/formatError.ts';
-import { InvalidInput } from '../core/station/validate.ts';
+import { InvalidInput, type Problem } from '../core/formats/problems.ts';
 import { Refused } from './refused.ts';
 
 export type Answer<T> = { readonly ok: true; readonly value: T } | Refusal;
@@ -9,6 +9,8 @@ export interface Refusal {
   readonly message: string;
   readonly link?: string;
   readonly status: number;
+  /** What is wrong where, when a file was refused. */
+  readonly problems?: readonly Problem[];
 }
 
 /** Runs work; expected refusals become their one sentence, anything else is logged and told plainly. */
@@ -17,7 +19,8 @@ export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
     return { ok: true, value: await work() };
   } catch (error) {
     if (error instanceof Refused) return { ok: false, message: error.message, link: error.link, status: error.status };
-    if (error instanceof InvalidInput || error instanceof FormatError) return { ok: false, message: error.message, status: 422 };
+    if (error instanceof InvalidInput) return { ok: false, message: error.message, status: 422, problems: error.problems };
+    if (error instanceof FormatError) return { ok: false, message: error.message, status: 422 };
     console.error(error);
     const isDatabase = error instanceof Error && /Connection|ConnectionRefused|SequelizeDatabase/.test(`${error.name} ${error.message}`);
     return {

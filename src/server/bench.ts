@@ -1,13 +1,17 @@
 /** Everything the Bench shows of one card. */
 import type { CurvePoint } from '../core/formats/curve.ts';
-import { type CardView, loadCard, type TrailEntry, trail } from './cards.ts';
-import { judgedOver, listOvers, type OverSummary, type OverView } from './overs.ts';
+import { RADIO_KINDS } from '../core/measure/measurement.ts';
+import { type CardView, loadCard } from './cards/cards.ts';
+import { type TrailEntry, trail } from './cards/revisions.ts';
+import { judgedOver, listOvers, loadOver, type OverSummary, type OverView } from './overs.ts';
 import { aimFor } from './targets.ts';
 
 export interface BenchView {
   readonly card: CardView;
   /** The over the card is judged by; null when it has none. */
   readonly over: OverView | null;
+  /** The card's newest measured I/Q recording; null when it has none. */
+  readonly radio: OverView | null;
   /** The card's newest overs. */
   readonly overs: readonly OverSummary[];
   readonly aim: readonly CurvePoint[];
@@ -21,11 +25,21 @@ const TRAIL_ENTRIES = 40;
 export async function loadBench(cardId: number, overId?: number): Promise<BenchView | null> {
   const card = await loadCard(cardId);
   if (!card) return null;
-  const [over, overs, aim, entries] = await Promise.all([
+  const [over, radio, overs, aim, entries] = await Promise.all([
     judgedOver(cardId, overId),
-    listOvers({ cardId, limit: OVERS_TO_PICK }),
+    newestRadio(cardId),
+    listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
     aimFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
   ]);
-  return { card, over, overs, aim, trail: entries };
+  return { card, over, radio, overs, aim, trail: entries };
+}
+
+async function newestRadio(cardId: number): Promise<OverView | null> {
+  const found = await Promise.all(RADIO_KINDS.map((kind) => listOvers({ cardId, kind, limit: 5 })));
+  const [newest] = found
+    .flat()
+    .filter(({ status }) => status === 'done')
+    .sort((a, b) => b.madeAt.localeCompare(a.madeAt));
+  return newest ? loadOver(newest.id) : null;
 }

@@ -4,6 +4,8 @@ import type { ByteSource } from '../core/formats/byteSource.ts';
 import type { Models } from './models.ts';
 
 export const CHUNK_BYTES = 1 << 20;
+/** So many chunks from the beginning stay in memory: 128 MiB, whatever the file's size. */
+const KEPT_CHUNKS = 128;
 
 /**
  * @param captureId row of `captures`
@@ -15,15 +17,30 @@ export function storedBytes(
   size: number,
   transaction?: import('sequelize').Transaction,
 ): ByteSource {
-  // Measurements read straight ahead in small steps; keeping one chunk saves asking for it again.
-  let kept: { position: number; bytes: Buffer } | null = null;
-  const chunk = async (position: number): Promise<Buffer> => {
-    if (kept?.position !== position) {
-      const row = await captureChunks.findOne({ where: { captureId, position }, transaction });
-      if (!row) throw new Error(`Capture ${captureId} lacks chunk ${position}.`);
-      kept = { position, bytes: row.bytes };
+  // Measurements read straight ahead, several times over: the beginning is kept, and the next chunk is on its way
+  // while this one is worked on.
+  const kept = new Map<number, Promise<Buffer>>();
+  const last = Math.ceil(size / CHUNK_BYTES) - 1;
+  const fetched = async (position: number): Promise<Buffer> => {
+    const row = await captureChunks.findOne({ where: { captureId, position }, transaction, raw: true });
+    if (!row) throw new Error(`Capture ${captureId} lacks chunk ${position}.`);
+    return row.bytes;
+  };
+  const ask = (position: number): Promise<Buffer> => {
+    let asked = kept.get(position);
+    if (!asked) {
+      asked = fetched(position);
+      // Whoever needs it hears of the failure; asking ahead must not.
+      asked.catch(() => kept.delete(position));
+      kept.set(position, asked);
     }
-    return kept.bytes;
+    return asked;
+  };
+  const chunk = (position: number): Promise<Buffer> => {
+    for (const old of kept.keys()) if (old >= KEPT_CHUNKS && (old < position || old > position + 1)) kept.delete(old);
+    const here = ask(position);
+    if (position < last && !transaction) void ask(position + 1).catch(() => {});
+    return here;
   };
   return {
     size,

@@ -3,22 +3,34 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bytesInMemory } from '../core/formats/byteSource.ts';
-import { openWav } from '../core/formats/samples.ts';
-import { measureVoice } from '../core/measure/voice.ts';
+import type { MeasurementKind } from '../core/measure/measurement.ts';
+import { measureFile } from '../core/measure/measureRecording.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
-import { parseRig } from '../core/station/validate.ts';
-import { addRevision, createCard, loadCard } from './cards.ts';
+import type { Microphone } from '../core/station/microphone.ts';
+import { parseMicrophone, parseRig } from '../core/station/validate.ts';
+import { emptyStation } from './backup/tables.ts';
+import { createCard, loadCard } from './cards/cards.ts';
+import { addRevision } from './cards/revisions.ts';
 import { database } from './database.ts';
-import type { Load, ReceiverKind } from './models.ts';
+import type { CaptureSettings, Load, ReceiverKind, Trust } from './models.ts';
 import { settleMoves } from './outcomes.ts';
 import { storeCapture } from './storeCapture.ts';
 
 /** demo/scenario.json. Times are days before the day of loading, and a UTC time of day. */
 export interface Scenario {
   readonly operators: readonly { name: string; callsign: string; note: string }[];
-  readonly microphones: readonly { name: string; kind: string; distanceCm: number; note: string }[];
+  readonly microphones: readonly Microphone[];
   readonly rigs: readonly string[];
-  readonly receivers: readonly { name: string; kind: ReceiverKind; lowHz: number; highHz: number; note: string }[];
+  readonly receivers: readonly {
+    name: string;
+    kind: ReceiverKind;
+    lowHz: number;
+    highHz: number;
+    agc: string;
+    path: string;
+    trust: Trust;
+    note: string;
+  }[];
   readonly cards: readonly {
     key: string;
     name: string;
@@ -28,6 +40,18 @@ export interface Scenario {
     mode: Card['mode'];
     purpose: Purpose;
     start: DialValues;
+    /** Why revision 1 is as it is; "as found on the radio" when left out. */
+    reason?: string;
+  }[];
+  /** Radios as they stand: the values of a card, but for some. */
+  readonly radios: readonly { rig: string; card: string; revision: number; but: DialValues; at: [daysBefore: number, time: string] }[];
+  readonly memories: readonly {
+    rig: string;
+    slot: number;
+    words: string;
+    card: string;
+    revision: number;
+    at: [daysBefore: number, time: string];
   }[];
   readonly events: readonly (
     | {
@@ -41,6 +65,9 @@ export interface Scenario {
         alcReading: number | null;
         note: string;
         file: string;
+        /** What the file is; a voice when left out. */
+        measureAs?: MeasurementKind;
+        settings?: CaptureSettings;
       }
     | {
         kind: 'revision';
@@ -53,6 +80,9 @@ export interface Scenario {
       }
   )[];
 }
+
+/** demo/evidence.json: captures that are no voices, made by demo/evidence.ts. */
+export type DemoEvidence = readonly Extract<Scenario['events'][number], { kind: 'over' }>[];
 
 const at = (today: Date, [daysBefore, time]: [number, string]): Date => {
   const day = new Date(today.getTime() - daysBefore * 86_400_000).toISOString().slice(0, 10);
@@ -72,25 +102,8 @@ export async function loadDemo(folder: string, today: Date): Promise<void> {
 
 /** Clears away what a broken-off loading left. */
 async function empty(): Promise<void> {
-  const { models } = database();
-  const { moves, measurements, captureChunks, captures, overs, cardRevisions, cards, operators, microphones, rigs, receivers, demo } =
-    models;
-  for (const model of [
-    moves,
-    measurements,
-    captureChunks,
-    captures,
-    overs,
-    cardRevisions,
-    cards,
-    operators,
-    microphones,
-    rigs,
-    receivers,
-    demo,
-  ]) {
-    await (model as typeof moves).destroy({ where: {} });
-  }
+  await database().sequelize.transaction(emptyStation);
+  await database().models.demo.destroy({ where: {} });
 }
 
 async function fill(folder: string, today: Date): Promise<void> {
@@ -106,7 +119,10 @@ async function fill(folder: string, today: Date): Promise<void> {
     overs: new Map<string, number>(),
   };
   for (const row of scenario.operators) ids.operators.set(row.name, (await models.operators.create(row)).id);
-  for (const row of scenario.microphones) ids.microphones.set(row.name, (await models.microphones.create(row)).id);
+  for (const each of scenario.microphones) {
+    const profile = parseMicrophone(each);
+    ids.microphones.set(profile.name, (await models.microphones.create({ name: profile.name, profile })).id);
+  }
   for (const row of scenario.receivers) ids.receivers.set(row.name, (await models.receivers.create(row)).id);
   for (const file of scenario.rigs) {
     const profile = parseRig(await read(file));
@@ -126,16 +142,15 @@ async function fill(folder: string, today: Date): Promise<void> {
       microphoneId: find(ids.microphones, card.microphone),
       mode: card.mode,
       purpose: card.purpose,
+      values: card.start,
+      reason: card.reason ?? 'as found on the radio',
     });
     ids.cards.set(card.key, id);
-    const [first] = (await loadCard(id))?.revisions ?? [];
-    await models.cardRevisions.update(
-      { values: { ...first.values, ...card.start }, reason: 'as found on the radio', createdAt: opened },
-      { where: { id: first.id } },
-    );
-    await models.cards.update({ createdAt: opened }, { where: { id } });
+    await models.cardRevisions.update({ createdAt: opened }, { where: { cardId: id } });
+    await models.cards.update({ createdAt: opened, changedAt: opened }, { where: { id } });
   }
-  for (const event of scenario.events) {
+  const evidence: DemoEvidence = await read('evidence.json');
+  for (const event of [...scenario.events, ...evidence]) {
     const cardId = find(ids.cards, event.card);
     const card = await loadCard(cardId);
     if (!card) throw new Error(`Card ${cardId} is missing.`);
@@ -153,10 +168,12 @@ async function fill(folder: string, today: Date): Promise<void> {
       });
       const made = await models.cardRevisions.findOne({ where: { cardId, number }, rejectOnEmpty: true });
       await models.cardRevisions.update({ createdAt }, { where: { id: made.id } });
+      await models.cards.update({ changedAt: createdAt }, { where: { id: cardId } });
       await models.moves.update({ createdAt }, { where: { cardRevisionId: made.id } });
       continue;
     }
-    const bytes = await readFile(join(folder, 'overs', event.file));
+    const { measureAs: kind = 'voice', settings = {} } = event;
+    const bytes = await readFile(join(folder, kind === 'voice' ? 'overs' : 'evidence', event.file));
     const stored = await storeCapture(
       {
         cardRevisionId: newest.id,
@@ -166,6 +183,8 @@ async function fill(folder: string, today: Date): Promise<void> {
         alcReading: event.alcReading,
         fileName: event.file,
         sha256: createHash('sha256').update(bytes).digest('hex'),
+        kind,
+        settings,
       },
       (async function* () {
         yield new Uint8Array(bytes);
@@ -173,8 +192,27 @@ async function fill(folder: string, today: Date): Promise<void> {
     );
     ids.overs.set(event.key, stored.overId);
     await models.overs.update({ note: event.note, createdAt }, { where: { id: stored.overId } });
-    const { measurement, detail } = await measureVoice(await openWav(bytesInMemory(new Uint8Array(bytes))));
+    const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), { ...settings, proposesCarrier: true });
     await models.measurements.update({ status: 'done', result: measurement, detail }, { where: { id: stored.measurementId } });
     await settleMoves(stored.overId);
   }
+  for (const { rig, card, revision, but, at: when } of scenario.radios) {
+    const rigId = find(ids.rigs, rig);
+    const held = await revisionOf(find(ids.cards, card), revision);
+    const rows = Object.entries({ ...held.values, ...but }).map(([dialId, dialValue]) => ({
+      rigId,
+      dialId,
+      dialValue,
+      cardRevisionId: held.id,
+      createdAt: at(today, when),
+    }));
+    await models.rigTicks.bulkCreate(rows);
+  }
+  for (const { rig, slot, words, card, revision, at: when } of scenario.memories) {
+    const { id: cardRevisionId } = await revisionOf(find(ids.cards, card), revision);
+    await models.voiceMemories.create({ rigId: find(ids.rigs, rig), slot, words, cardRevisionId, createdAt: at(today, when) });
+  }
 }
+
+const revisionOf = (cardId: number, number: number) =>
+  database().models.cardRevisions.findOne({ where: { cardId, number }, rejectOnEmpty: true });

@@ -1,22 +1,32 @@
 /** Runs on a worker thread: reads a stored capture with a connection of its own and measures it. */
 import { parentPort, workerData } from 'node:worker_threads';
 import { FormatError } from '../core/formats/formatError.ts';
-import { openWav } from '../core/formats/samples.ts';
-import { measureVoice } from '../core/measure/voice.ts';
+import { NotMeasurable } from '../core/measure/iq.ts';
+import { measureFile } from '../core/measure/measureRecording.ts';
 import { storedBytes } from './captureBytes.ts';
 import { openDatabase } from './database.ts';
 import type { MeasureJob, MeasureNews } from './measuringPool.ts';
+import { curvesToSubtract, openReference } from './references.ts';
 
 const port = parentPort;
 if (!port) throw new Error('This module runs on a worker thread only.');
 const tell = (news: MeasureNews) => port.postMessage(news);
 
-port.on('message', async ({ captureId, bytes }: MeasureJob) => {
+port.on('message', async ({ captureId, bytes, kind, settings, limits }: MeasureJob) => {
   const { sequelize, models } = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1);
   try {
-    const source = await openWav(storedBytes(models, captureId, bytes));
     let told = 0;
-    const result = await measureVoice(source, {
+    const { carrierHz, sideband, isSwapped, channel, loadOhms } = settings;
+    const result = await measureFile(kind, storedBytes(models, captureId, bytes), {
+      carrierHz,
+      sideband,
+      isSwapped,
+      channel,
+      loadOhms,
+      limits,
+      proposesCarrier: true,
+      reference: await openReference(models, settings),
+      subtract: await curvesToSubtract(models, captureId, settings),
       onProgress(share) {
         if (share - told < 0.01) return;
         told = share;
@@ -25,7 +35,10 @@ port.on('message', async ({ captureId, bytes }: MeasureJob) => {
     });
     tell({ kind: 'done', ...result });
   } catch (error) {
-    const message = error instanceof FormatError ? error.message : `The measurement failed: ${(error as Error).message}.`;
+    const message =
+      error instanceof FormatError || error instanceof NotMeasurable
+        ? error.message
+        : `The measurement failed: ${(error as Error).message}.`;
     tell({ kind: 'failed', message });
   } finally {
     await sequelize.close();

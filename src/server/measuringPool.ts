@@ -2,34 +2,44 @@
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.ts';
-import { CORE_VERSION } from '../core/measure/measurement.ts';
+import type { OwnLimits } from '../core/measure/limits.ts';
+import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '../core/measure/measurement.ts';
+import { storedBytes } from './captureBytes.ts';
 import { database, databaseUrl } from './database.ts';
+import { ownLimits } from './limits.ts';
+import type { CaptureSettings } from './models.ts';
 import { settleMoves } from './outcomes.ts';
 import { Refused } from './refused.ts';
+import { refuseUnreadable } from './storeCapture.ts';
 
 export interface MeasureJob {
   readonly measurementId: number;
   readonly captureId: number;
   readonly bytes: number;
+  readonly kind: MeasurementKind;
+  readonly settings: CaptureSettings;
+  readonly limits: OwnLimits;
 }
+
+/** What waits: how to measure is read when its turn comes. */
+type WaitingJob = Pick<MeasureJob, 'measurementId' | 'captureId' | 'bytes'>;
 
 export type MeasureNews =
   | { readonly kind: 'progress'; readonly share: number }
-  | { readonly kind: 'done'; readonly measurement: VoiceMeasurement; readonly detail: VoiceDetail }
+  | { readonly kind: 'done'; readonly measurement: Measurement; readonly detail: MeasurementDetail | null }
   | { readonly kind: 'failed'; readonly message: string };
 
 type MeasureEnd = Exclude<MeasureNews, { kind: 'progress' }>;
 
 class MeasuringPool {
-  readonly #waiting: MeasureJob[] = [];
+  readonly #waiting: WaitingJob[] = [];
   readonly #progress = new Map<number, number>();
   readonly #idle: Worker[] = [];
   #workers = 0;
   readonly #most = Math.max(1, Math.min(4, availableParallelism() - 1));
 
   /** Puts a capture in line; twice is once. */
-  add(job: MeasureJob): void {
+  add(job: WaitingJob): void {
     if (this.#progress.has(job.measurementId)) return;
     this.#progress.set(job.measurementId, 0);
     this.#waiting.push(job);
@@ -65,9 +75,10 @@ class MeasuringPool {
     return worker;
   }
 
-  async #run(worker: Worker, job: MeasureJob): Promise<void> {
+  async #run(worker: Worker, waiting: WaitingJob): Promise<void> {
+    let job: MeasureJob;
     try {
-      await mark(job);
+      job = await begin(waiting);
     } catch (error) {
       this.#idle.push(worker);
       throw error;
@@ -103,11 +114,14 @@ class MeasuringPool {
   }
 }
 
-async function mark({ measurementId }: MeasureJob): Promise<void> {
-  await database().models.measurements.update({ status: 'running' }, { where: { id: measurementId } });
+async function begin(job: WaitingJob): Promise<MeasureJob> {
+  const { measurements, captures } = database().models;
+  await measurements.update({ status: 'running' }, { where: { id: job.measurementId } });
+  const { kind, settings } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
+  return { ...job, kind, settings, limits: await ownLimits() };
 }
 
-async function finish({ measurementId, captureId }: MeasureJob, news: MeasureEnd): Promise<void> {
+async function finish({ measurementId, captureId }: WaitingJob, news: MeasureEnd): Promise<void> {
   const { models } = database();
   const row = await models.measurements.findByPk(measurementId);
   if (news.kind === 'failed') {
@@ -126,11 +140,19 @@ export function measuringPool(): MeasuringPool {
   return shared.dialTunePool;
 }
 
-/** Measures an over's recording anew, for example after a failure. @throws Refused when it has none */
-export async function measureAgain(overId: number): Promise<number> {
+/**
+ * Measures an over's capture anew: after a failure, with other limits, or as told.
+ * @throws Refused when it has none, or when it can't be of that kind
+ */
+export async function measureAgain(overId: number, as?: { kind: MeasurementKind; settings: CaptureSettings }): Promise<number> {
   const { models } = database();
   const capture = await models.captures.findOne({ where: { overId } });
   if (!capture) throw new Refused('This over has no recording to measure.', 404);
+  if (as) {
+    await refuseUnreadable(as.kind, storedBytes(models, capture.id, capture.bytes));
+    if (as.settings.referenceCaptureId === capture.id) throw new Refused('A recording can’t be its own reference.');
+    await capture.update(as);
+  }
   const row = await models.measurements.create({
     captureId: capture.id,
     status: 'queued',
@@ -141,6 +163,13 @@ export async function measureAgain(overId: number): Promise<number> {
   });
   measuringPool().add({ measurementId: row.id, captureId: capture.id, bytes: capture.bytes });
   return row.id;
+}
+
+/** Measures every over anew, for example with other limits. @returns how many */
+export async function measureAllAgain(): Promise<number> {
+  const captures = await database().models.captures.findAll({ attributes: ['overId'] });
+  for (const { overId } of captures) await measureAgain(overId);
+  return captures.length;
 }
 
 /** Puts everything in line that was waiting or running when the server went down. */

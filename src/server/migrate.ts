@@ -2,8 +2,14 @@
 import type { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as firstSlice from './migrations/01-first-slice.ts';
+import * as stationAndCards from './migrations/02-station-and-cards.ts';
+import * as evidence from './migrations/03-evidence.ts';
 
-const MIGRATIONS = [{ name: '01-first-slice', ...firstSlice }];
+const MIGRATIONS = [
+  { name: '01-first-slice', ...firstSlice },
+  { name: '02-station-and-cards', ...stationAndCards },
+  { name: '03-evidence', ...evidence },
+];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {
   const umzug = new Umzug({

@@ -10,8 +10,11 @@ import {
 } from 'sequelize';
 import type { Expectation } from '../core/advice/nextMove.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
-import type { VoiceDetail, VoiceMeasurement } from '../core/measure/measurement.ts';
+import type { LimitName } from '../core/measure/limits.ts';
+import type { Measurement as Measured, MeasurementDetail, MeasurementKind } from '../core/measure/measurement.ts';
+import type { MeasureSettings } from '../core/measure/measureRecording.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
+import type { Microphone, MicrophoneUse } from '../core/station/microphone.ts';
 import type { DialValue, RigProfile } from '../core/station/rig.ts';
 
 /** What a move did, found on a later over. */
@@ -24,6 +27,7 @@ export interface Outcome {
 }
 
 export type ReceiverKind = 'monitor' | 'in-line' | 'local' | 'remote';
+export type Trust = 'low' | 'medium' | 'high';
 export type Load = 'dummy load' | 'antenna';
 export type MeasurementStatus = 'queued' | 'running' | 'done' | 'failed';
 
@@ -34,29 +38,36 @@ interface Common {
   createdAt: CreationOptional<Date>;
 }
 
-export interface Operator extends Row<Operator>, Common {
+/** What can be put away without being lost. */
+interface Retirable {
+  retiredAt: CreationOptional<Date | null>;
+}
+
+export interface Operator extends Row<Operator>, Common, Retirable {
   name: string;
   callsign: string;
   note: string;
 }
-export interface Microphone extends Row<Microphone>, Common {
+export interface MicrophoneRow extends Row<MicrophoneRow>, Common, Retirable {
   name: string;
-  kind: string;
-  distanceCm: number | null;
-  note: string;
+  profile: Microphone;
 }
-export interface Rig extends Row<Rig>, Common {
+export interface Rig extends Row<Rig>, Common, Retirable {
   name: string;
   profile: RigProfile;
 }
-export interface Receiver extends Row<Receiver>, Common {
+export interface Receiver extends Row<Receiver>, Common, Retirable {
   name: string;
   kind: ReceiverKind;
   lowHz: number;
   highHz: number;
+  agc: CreationOptional<string>;
+  path: CreationOptional<string>;
+  trust: CreationOptional<Trust>;
   note: string;
 }
-export interface CardRow extends Row<CardRow>, Common {
+export interface CardRow extends Row<CardRow>, Common, Retirable {
+  changedAt: CreationOptional<Date>;
   name: string;
   operatorId: number;
   rigId: number;
@@ -68,7 +79,11 @@ export interface CardRevision extends Row<CardRevision>, Common {
   cardId: number;
   number: number;
   values: DialValues;
+  /** How the microphone is used; null on cards from before it was noted. */
+  microphoneUse: CreationOptional<MicrophoneUse | null>;
   reason: string;
+  /** Who made it. */
+  madeBy: CreationOptional<string>;
 }
 export interface Over extends Row<Over>, Common {
   cardRevisionId: number;
@@ -83,6 +98,20 @@ export interface Capture extends Row<Capture>, Common {
   fileName: string;
   bytes: number;
   sha256: string;
+  kind: CreationOptional<MeasurementKind>;
+  settings: CreationOptional<CaptureSettings>;
+}
+/** How a capture is measured. */
+export interface CaptureSettings extends MeasureSettings {
+  /** Another capture that it is compared with: the voice at the mic, or the signal that was sent. */
+  readonly referenceCaptureId?: number;
+  /** response: the curve of the card's microphone is taken off, or that of another measured response. */
+  readonly subtractsMicrophone?: boolean;
+  readonly subtractCaptureId?: number;
+  /** What the recording's centre was tuned to, where its file told. */
+  readonly tunedHz?: number;
+  /** What was odd about the file before it was stored. */
+  readonly remark?: string;
 }
 export interface CaptureChunk extends Row<CaptureChunk> {
   captureId: number;
@@ -93,8 +122,8 @@ export interface Measurement extends Row<Measurement>, Common {
   captureId: number;
   status: MeasurementStatus;
   coreVersion: string;
-  result: VoiceMeasurement | null;
-  detail: VoiceDetail | null;
+  result: Measured | null;
+  detail: MeasurementDetail | null;
   error: string | null;
 }
 export interface MoveRow extends Row<MoveRow>, Common {
@@ -108,6 +137,19 @@ export interface MoveRow extends Row<MoveRow>, Common {
   expected: Expectation | null;
   outcome: Outcome | null;
 }
+/** One dial set on the radio itself, ticked off a sheet. The newest of a dial is what the radio holds. */
+export interface RigTick extends Row<RigTick>, Common {
+  rigId: number;
+  dialId: string;
+  dialValue: DialValue;
+  cardRevisionId: number | null;
+}
+export interface VoiceMemory extends Row<VoiceMemory>, Common {
+  rigId: number;
+  slot: number;
+  words: string;
+  cardRevisionId: number;
+}
 /** Whether the demo was loaded: "loading" when that was broken off. */
 export interface DemoRow extends Row<DemoRow> {
   state: 'loading' | 'done';
@@ -115,6 +157,13 @@ export interface DemoRow extends Row<DemoRow> {
 export interface TargetRow extends Row<TargetRow> {
   purpose: Purpose;
   points: CurvePoint[];
+}
+
+/** A limit for findings that the station has set itself. */
+export interface LimitRow extends Row<LimitRow> {
+  name: LimitName;
+  watch: number | null;
+  fault: number | null;
 }
 
 /** A value kept as JSON text; MariaDB's JSON type is text as well, and drivers disagree on who parses it. */
@@ -133,6 +182,7 @@ const id = { type: DataTypes.INTEGER.UNSIGNED, autoIncrement: true, primaryKey: 
 const reference = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false };
 const words = { type: DataTypes.STRING, allowNull: false, defaultValue: '' };
 const number = { type: DataTypes.DOUBLE, allowNull: true };
+const time = { type: DataTypes.DATE(3), allowNull: true };
 
 /** Defines all models on a connection. */
 export function defineModels(sequelize: Sequelize) {
@@ -141,10 +191,20 @@ export function defineModels(sequelize: Sequelize) {
     const own = Object.fromEntries(Object.entries({ id, ...columns }).map(([name, column]) => [name, { ...column }]));
     return sequelize.define<M>(tableName, own as never, { tableName, underscored: true, updatedAt: false });
   };
-  const operators = table<Operator>('operators', { name: words, callsign: words, note: words });
-  const microphones = table<Microphone>('microphones', { name: words, kind: words, distanceCm: number, note: words });
-  const rigs = table<Rig>('rigs', { name: words, profile: json('profile') });
-  const receivers = table<Receiver>('receivers', { name: words, kind: words, lowHz: number, highHz: number, note: words });
+  const operators = table<Operator>('operators', { name: words, callsign: words, note: words, retiredAt: time });
+  const microphones = table<MicrophoneRow>('microphones', { name: words, profile: json('profile'), retiredAt: time });
+  const rigs = table<Rig>('rigs', { name: words, profile: json('profile'), retiredAt: time });
+  const receivers = table<Receiver>('receivers', {
+    name: words,
+    kind: words,
+    lowHz: number,
+    highHz: number,
+    agc: words,
+    path: words,
+    trust: { ...words, defaultValue: 'medium' },
+    note: words,
+    retiredAt: time,
+  });
   const cards = table<CardRow>('cards', {
     name: words,
     operatorId: reference,
@@ -152,12 +212,16 @@ export function defineModels(sequelize: Sequelize) {
     microphoneId: reference,
     mode: words,
     purpose: words,
+    retiredAt: time,
+    changedAt: { ...time, defaultValue: DataTypes.NOW },
   });
   const cardRevisions = table<CardRevision>('card_revisions', {
     cardId: reference,
     number: reference,
     values: { ...json('values'), field: 'dial_values' },
+    microphoneUse: json('microphoneUse'),
     reason: words,
+    madeBy: words,
   });
   const overs = table<Over>('overs', {
     cardRevisionId: reference,
@@ -177,6 +241,9 @@ export function defineModels(sequelize: Sequelize) {
       },
     },
     sha256: words,
+    kind: { ...words, defaultValue: 'voice' },
+    // The default is kept as it is stored: as text.
+    settings: { ...json('settings'), defaultValue: '{}' },
   });
   const captureChunks = sequelize.define<CaptureChunk>(
     'capture_chunks',
@@ -206,10 +273,27 @@ export function defineModels(sequelize: Sequelize) {
     expected: json('expected'),
     outcome: json('outcome'),
   });
+  const rigTicks = table<RigTick>('rig_ticks', {
+    rigId: reference,
+    dialId: words,
+    dialValue: json('dialValue'),
+    cardRevisionId: { ...reference, allowNull: true },
+  });
+  const voiceMemories = table<VoiceMemory>('voice_memories', {
+    rigId: reference,
+    slot: reference,
+    words,
+    cardRevisionId: reference,
+  });
   const targets = sequelize.define<TargetRow>(
     'targets',
     { purpose: { type: DataTypes.STRING, primaryKey: true }, points: json('points') } as never,
     { tableName: 'targets', underscored: true, timestamps: false },
+  );
+  const limits = sequelize.define<LimitRow>(
+    'limits',
+    { name: { type: DataTypes.STRING, primaryKey: true }, watch: { ...number }, fault: { ...number } },
+    { tableName: 'limits', underscored: true, timestamps: false },
   );
   const demo = sequelize.define<DemoRow>(
     'demo',
@@ -234,7 +318,10 @@ export function defineModels(sequelize: Sequelize) {
     captureChunks,
     measurements,
     moves,
+    rigTicks,
+    voiceMemories,
     targets,
+    limits,
     demo,
   };
 }

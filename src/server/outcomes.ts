@@ -1,11 +1,12 @@
 /** Expected against got: once a new over is measured, what its card's moves really did. */
 
 import { Op } from 'sequelize';
-import { responseOf } from '../core/advice/fitEqualizer.ts';
 import { defaultTarget } from '../core/advice/targets.ts';
 import { bandEffects, toneBasis } from '../core/advice/toneError.ts';
 import { mean } from '../core/signal/statistics.ts';
 import { effective } from '../core/station/effective.ts';
+import { isSameUse } from '../core/station/microphone.ts';
+import { responseOf } from '../core/station/response.ts';
 import { database } from './database.ts';
 import { loadOver, type MeasuredOver, type OverView } from './overs.ts';
 
@@ -25,12 +26,17 @@ export async function settleMoves(overId: number): Promise<void> {
   const moves = await models.moves.findAll({ where: { cardRevisionId: revisions.map(({ id }) => id), outcome: null } });
   for (const move of moves) {
     const before = move.expected && move.overId !== null ? await loadOver(move.overId) : null;
-    if (!move.expected || !isMeasured(before) || before.receiver.id !== over.receiver.id || before.revision.number >= over.revision.number)
-      continue;
+    if (!move.expected || !isMeasured(before) || !isComparable(before, over)) continue;
     const found = changeBetween(before, over, move.expected.hz);
     if (found) await move.update({ outcome: { overId, ...found } });
   }
 }
+
+/** The same receiver, the same use of the microphone, and an earlier revision: only the dials differ. */
+const isComparable = (before: MeasuredOver, after: MeasuredOver): boolean =>
+  before.receiver.id === after.receiver.id &&
+  before.revision.number < after.revision.number &&
+  (!before.revision.use || !after.revision.use || isSameUse(before.revision.use, after.revision.use));
 
 const isMeasured = (over: OverView | null): over is MeasuredOver => over?.measured != null;
 

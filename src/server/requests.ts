@@ -2,15 +2,38 @@
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { targetSchema } from '../core/advice/targets.ts';
+import { LIMIT_NAMES } from '../core/measure/limits.ts';
+import { MEASUREMENT_KINDS } from '../core/measure/measurement.ts';
 import { PURPOSES, valuesSchema } from '../core/station/card.ts';
+import { microphoneUseSchema } from '../core/station/microphone.ts';
 import { MODES } from '../core/station/rig.ts';
 import { Refused } from './refused.ts';
+import { PART_KINDS } from './station/station.ts';
 
 const id = { type: 'integer', minimum: 1, maximum: 4294967295 } as const;
 const name = { type: 'string', minLength: 1, maxLength: 80, pattern: '\\S' } as const;
 const note = { type: 'string', maxLength: 1000 } as const;
 const hertz = { type: 'number', minimum: 10, maximum: 20000 } as const;
 const share = { type: ['number', 'null'], minimum: 0, maximum: 1 } as const;
+
+const settings = {
+  type: 'object',
+  properties: {
+    carrierHz: { type: 'number', minimum: -1e7, maximum: 1e7 },
+    sideband: { enum: ['usb', 'lsb'] },
+    isSwapped: { type: 'boolean' },
+    channel: { type: 'integer', minimum: 1, maximum: 2 },
+    loadOhms: { type: 'number', minimum: 0.1, maximum: 10000 },
+    referenceCaptureId: id,
+    subtractsMicrophone: { type: 'boolean' },
+    subtractCaptureId: id,
+    tunedHz: { type: 'number', minimum: -1e12, maximum: 1e12 },
+    remark: { type: 'string', maxLength: 1000 },
+  },
+  additionalProperties: false,
+} as const;
+/** How a capture is measured. */
+export const captureSettingsSchema = settings;
 
 const object = <const P extends Readonly<Record<string, JSONSchema>>, const R extends readonly (keyof P & string)[]>(
   properties: P,
@@ -27,6 +50,8 @@ export const REQUESTS = {
       alcReading: share,
       fileName: { type: 'string', minLength: 1, maxLength: 255 },
       sha256: { type: 'string', pattern: '^[0-9a-f]{64}$' },
+      kind: { enum: MEASUREMENT_KINDS },
+      settings,
     },
     ['cardRevisionId', 'receiverId', 'load', 'fileName', 'sha256'],
   ),
@@ -35,6 +60,7 @@ export const REQUESTS = {
       cardId: id,
       baseRevisionId: id,
       values: valuesSchema,
+      use: microphoneUseSchema,
       reason: { type: 'string', maxLength: 300 },
       overId: id,
       why: { type: 'object', maxProperties: 200, additionalProperties: { type: 'string', maxLength: 300 } },
@@ -42,33 +68,84 @@ export const REQUESTS = {
     ['cardId', 'baseRevisionId', 'values', 'reason'],
   ),
   restore: object({ cardId: id, revisionId: id }, ['cardId', 'revisionId']),
-  card: object({ name, operatorId: id, rigId: id, microphoneId: id, mode: { enum: MODES }, purpose: { enum: PURPOSES } }, [
-    'name',
-    'operatorId',
-    'rigId',
-    'microphoneId',
-    'mode',
-    'purpose',
-  ]),
-  purpose: object({ cardId: id, purpose: { enum: PURPOSES } }, ['cardId', 'purpose']),
+  undo: object({ cardId: id, baseRevisionId: id }, ['cardId', 'baseRevisionId']),
+  card: object(
+    {
+      name,
+      operatorId: id,
+      rigId: id,
+      microphoneId: id,
+      mode: { enum: MODES },
+      purpose: { enum: PURPOSES },
+      values: valuesSchema,
+      use: microphoneUseSchema,
+      reason: { type: 'string', maxLength: 300 },
+    },
+    ['name', 'operatorId', 'rigId', 'microphoneId', 'mode', 'purpose'],
+  ),
+  cardChange: object({ cardId: id, name, purpose: { enum: PURPOSES }, isRetired: { type: 'boolean' } }, ['cardId']),
+  cardId: object({ cardId: id }, []),
+  search: object({ search: { type: 'string', maxLength: 100 } }, ['search']),
   aim: object({ purpose: { enum: PURPOSES }, points: { anyOf: [targetSchema, { type: 'null' }] } }, ['purpose', 'points']),
   over: object({ overId: id, alcReading: share, note }, ['overId', 'alcReading', 'note']),
   overId: object({ overId: id }, ['overId']),
-  operator: object({ name, callsign: { type: 'string', pattern: '^[A-Za-z0-9/]{3,20}$' } }, ['name', 'callsign']),
-  microphone: object(
+  measureAs: object({ overId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['overId', 'kind', 'settings']),
+  limit: object(
     {
-      name,
-      kind: { type: 'string', minLength: 1, maxLength: 60 },
-      distanceCm: { type: ['number', 'null'], exclusiveMinimum: 0, maximum: 200 },
+      name: { enum: LIMIT_NAMES },
+      limit: {
+        anyOf: [object({ watch: { type: ['number', 'null'] }, fault: { type: ['number', 'null'] } }, ['watch', 'fault']), { type: 'null' }],
+      },
     },
-    ['name', 'kind', 'distanceCm'],
+    ['name', 'limit'],
   ),
-  receiver: object({ name, kind: { enum: ['monitor', 'in-line', 'local', 'remote'] }, lowHz: hertz, highHz: hertz }, [
-    'name',
-    'kind',
-    'lowHz',
-    'highHz',
-  ]),
+  nothing: object({}, []),
+  operator: object({ id, name, callsign: { type: 'string', pattern: '^[A-Za-z0-9/]{3,20}$' }, note }, ['name', 'callsign', 'note']),
+  receiver: object(
+    {
+      id,
+      name,
+      kind: { enum: ['monitor', 'in-line', 'local', 'remote'] },
+      lowHz: hertz,
+      highHz: hertz,
+      agc: { type: 'string', maxLength: 60 },
+      path: { type: 'string', maxLength: 200 },
+      trust: { enum: ['low', 'medium', 'high'] },
+      note,
+    },
+    ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note'],
+  ),
+  /** A rig or microphone as the text of its file; `base` is the text that the change was made from. */
+  file: object({ id, text: { type: 'string', maxLength: 1_000_000 }, base: { type: 'string', maxLength: 1_000_000 } }, ['text']),
+  retire: object({ kind: { enum: PART_KINDS }, id, isRetired: { type: 'boolean' } }, ['kind', 'id', 'isRetired']),
+  ticks: object(
+    {
+      ticks: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 200,
+        items: object({ rigId: id, dialId: { type: 'string', maxLength: 40 }, value: { type: ['number', 'string'] }, cardRevisionId: id }, [
+          'rigId',
+          'dialId',
+          'value',
+        ]),
+      },
+    },
+    ['ticks'],
+  ),
+  memory: object(
+    {
+      rigId: id,
+      slot: { type: 'integer', minimum: 1, maximum: 50 },
+      words: { type: 'string', maxLength: 300 },
+      cardId: id,
+      revision: id,
+      recordedAt: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d\\.\\d{3}Z$' },
+    },
+    ['rigId', 'slot', 'words', 'cardId'],
+  ),
+  clearMemory: object({ rigId: id, slot: { type: 'integer', minimum: 1, maximum: 50 } }, ['rigId', 'slot']),
+  by: object({ by: { type: 'string', maxLength: 80 } }, ['by']),
 } as const;
 
 /** Listed one by one: a mapped type over all schemas is too deep for the compiler. */
@@ -76,14 +153,25 @@ interface Requests {
   capture: FromSchema<typeof REQUESTS.capture>;
   revision: FromSchema<typeof REQUESTS.revision>;
   restore: FromSchema<typeof REQUESTS.restore>;
+  undo: FromSchema<typeof REQUESTS.undo>;
   card: FromSchema<typeof REQUESTS.card>;
-  purpose: FromSchema<typeof REQUESTS.purpose>;
+  cardChange: FromSchema<typeof REQUESTS.cardChange>;
+  cardId: FromSchema<typeof REQUESTS.cardId>;
+  search: FromSchema<typeof REQUESTS.search>;
   aim: FromSchema<typeof REQUESTS.aim>;
   over: FromSchema<typeof REQUESTS.over>;
   overId: FromSchema<typeof REQUESTS.overId>;
+  measureAs: FromSchema<typeof REQUESTS.measureAs>;
+  limit: FromSchema<typeof REQUESTS.limit>;
+  nothing: FromSchema<typeof REQUESTS.nothing>;
   operator: FromSchema<typeof REQUESTS.operator>;
-  microphone: FromSchema<typeof REQUESTS.microphone>;
   receiver: FromSchema<typeof REQUESTS.receiver>;
+  file: FromSchema<typeof REQUESTS.file>;
+  retire: FromSchema<typeof REQUESTS.retire>;
+  ticks: FromSchema<typeof REQUESTS.ticks>;
+  memory: FromSchema<typeof REQUESTS.memory>;
+  clearMemory: FromSchema<typeof REQUESTS.clearMemory>;
+  by: FromSchema<typeof REQUESTS.by>;
 }
 export type RequestName = keyof Requests;
 export type RequestOf<N extends RequestName> = Requests[N];

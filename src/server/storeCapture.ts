@@ -1,12 +1,14 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
 import { createHash } from 'node:crypto';
 import { DatabaseError, type Transaction, UniqueConstraintError } from 'sequelize';
+import type { ByteSource } from '../core/formats/byteSource.ts';
 import { FormatError } from '../core/formats/formatError.ts';
 import { readWavInfo } from '../core/formats/wav.ts';
-import { CORE_VERSION } from '../core/measure/measurement.ts';
+import { CORE_VERSION, type MeasurementKind, RADIO_KINDS } from '../core/measure/measurement.ts';
+import { measureFile } from '../core/measure/measureRecording.ts';
 import { CHUNK_BYTES, storedBytes } from './captureBytes.ts';
 import { type Database, database } from './database.ts';
-import type { Load } from './models.ts';
+import type { CaptureSettings, Load } from './models.ts';
 import { Refused } from './refused.ts';
 
 export const MOST_BYTES = 1 << 30;
@@ -23,6 +25,8 @@ export interface IncomingCapture {
   readonly fileName: string;
   /** What the sender says the bytes hash to, lower-case hex. */
   readonly sha256: string;
+  readonly kind?: MeasurementKind;
+  readonly settings?: CaptureSettings;
 }
 
 export interface StoredCapture {
@@ -59,7 +63,7 @@ async function refuseKnown({ models }: Database, sha256: string): Promise<void> 
 
 async function storeIn(
   { models }: Database,
-  { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256 }: IncomingCapture,
+  { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256, kind = 'voice', settings = {} }: IncomingCapture,
   body: AsyncIterable<Uint8Array>,
   transaction: Transaction,
 ): Promise<StoredCapture> {
@@ -70,7 +74,7 @@ async function storeIn(
   if (!revision) throw new Refused('The card revision of this over does not exist.', 404);
   if (!receiver) throw new Refused('The receiver of this over does not exist.', 404);
   const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction });
-  const capture = await models.captures.create({ overId: over.id, fileName, bytes: 0, sha256 }, { transaction });
+  const capture = await models.captures.create({ overId: over.id, fileName, bytes: 0, sha256, kind, settings }, { transaction });
   const hash = createHash('sha256');
   let bytes = 0;
   let position = 0;
@@ -83,19 +87,32 @@ async function storeIn(
   if (hash.digest('hex') !== sha256) {
     throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
   }
-  const { frames, sampleRateHz } = await readWavInfo(storedBytes(models, capture.id, bytes, transaction));
-  if (frames / sampleRateHz < SHORTEST_SECONDS) {
-    throw new Refused(
-      `The recording is too short to measure (${frames} samples, ${((1000 * frames) / sampleRateHz).toPrecision(2)} ms): half a second of talk is the least. Nothing was stored.`,
-      422,
-    );
-  }
+  await refuseUnreadable(kind, storedBytes(models, capture.id, bytes, transaction));
   await capture.update({ bytes }, { transaction });
   const measurement = await models.measurements.create(
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
     { transaction },
   );
   return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes };
+}
+
+/** A file that can never be measured as its kind is not kept. */
+export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource): Promise<void> {
+  const isWav = /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
+  if (kind === 'power' || (kind === 'response' && bytes.size > 0 && !isWav)) {
+    await measureFile(kind, bytes);
+    return;
+  }
+  const { frames, sampleRateHz, channels } = await readWavInfo(bytes);
+  if (frames / sampleRateHz < SHORTEST_SECONDS) {
+    throw new Refused(
+      `The recording is too short to measure (${frames} samples, ${((1000 * frames) / sampleRateHz).toPrecision(2)} ms): half a second is the least. Nothing was stored.`,
+      422,
+    );
+  }
+  if (RADIO_KINDS.includes(kind) && channels !== 2) {
+    throw new Refused(`This recording has one channel; as ${kind} it needs I and Q in two. Nothing was stored.`, 422);
+  }
 }
 
 /** Regroups a stream into chunks of exactly CHUNK_BYTES, the last one shorter. */

@@ -2,8 +2,13 @@
 /** Single-key commands: they work wherever nobody is typing. */
 import { useEffect, useRef } from 'react';
 
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+/** Inputs that take no text. */
+const SILENT = ['range', 'checkbox', 'radio', 'button', 'file'];
+
+function isTyping(target: EventTarget | null): boolean {
+  if (target instanceof HTMLInputElement) return !SILENT.includes(target.type);
+  return target instanceof HTMLElement && (target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName));
+}
 
 /** @param commands key (as in KeyboardEvent.key, lower case) to what it does */
 export function useKeys(commands: Readonly<Record<string, () => void>>): void {

@@ -34,10 +34,13 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
 });
 
 test('a card: a dial changed by hand, why, and back again', async ({ page }) => {
-  await page.goto('/cards');
+  await page.goto('/cards?search=Liaison');
   await page.getByRole('link', { name: 'Liaison repeater', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Nothing changed' })).toBeVisible();
-  await page.getByRole('button', { name: /Mic level/ }).click();
+  await page
+    .getByRole('row', { name: /Mic level/ })
+    .getByRole('button')
+    .click();
   await page.getByRole('option', { name: 'high' }).click();
   await expect(page.getByText('was mid')).toBeVisible();
   await page.getByLabel(/Why/).fill('the boat could not hear me');
@@ -50,7 +53,7 @@ test('a card: a dial changed by hand, why, and back again', async ({ page }) => 
   await page.goBack();
   await history.getByRole('button', { name: 'Go back to it' }).click();
   await expect(history).toContainText('back to revision 1');
-  await expect(page.getByRole('button', { name: /Mic level/ })).toContainText('mid');
+  await expect(page.getByRole('row', { name: /Mic level/ }).getByRole('button')).toContainText('mid');
 });
 
 test('a spoilt recording is told before any dial, and can be used anyway', async ({ page }) => {
@@ -104,7 +107,11 @@ test('the sentence leads from card to card; the purpose changes the aim', async 
     .first()
     .click();
   await page.getByRole('option', { name: 'Tilo' }).click();
-  await expect(page.locator('header')).toContainText('Hilltop portable');
+  await expect(page.getByRole('button', { name: /Operator/ })).toContainText('Tilo');
+  await page.getByRole('combobox', { name: 'Card' }).fill('hilltop');
+  await page.getByRole('option', { name: /Hilltop portable/ }).click();
+  await expect(page.getByRole('combobox', { name: 'Card' })).toHaveValue(/^Hilltop portable, rev\. \d+$/);
+  await expect(page.locator('header')).toContainText('Knot 5');
 });
 
 test('audio that a browser can play is decoded in the page and kept as WAV', async ({ page }) => {

@@ -4,36 +4,57 @@ import { expect, fitShown, openBench, test } from './support.ts';
 const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Bench, equalizer', '/bench', 'Off the aim by'],
   ['Bench, voice', '/bench?stage=voice', 'talk over noise'],
-  ['Bench, mic', '/bench?stage=mic', 'response measurement'],
+  ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
   ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
   ['Bench, passband', '/bench?stage=passband', 'the edges that the dials promise'],
   ['Bench, heard', '/bench?stage=heard', 'reach and reports'],
   ['Overs', '/overs', 'times in UTC'],
   ['Over', '/overs/1', 'SHA-256'],
+  ['Over, SSB', '/overs/14', 'driven too hard'],
+  ['Over, FM', '/overs/17', 'This is wide FM'],
+  ['Over, response', '/overs/21', 'The radio is dull'],
+  ['Over, scope trace', '/overs/22', 'PEP over mean'],
+  ['Side by side', '/overs/compare?overs=13,14,15', 'not driven equally'],
+  ['Live', '/live', 'Third octaves against the aim'],
+  ['Test bench', '/testbench', 'Pad in front of an input'],
+  ['Limits', '/station/limits', 'Judge all overs again'],
   ['Cards', '/cards', 'New card'],
   ['Card', '/cards/1', 'Revisions'],
   ['Sheet', '/cards/1/sheet', 'in menu order'],
+  ['Copy', '/cards/1/copy', 'what is not at its factory value'],
   ['Station', '/station', 'Who talks'],
+  ['Rig', '/station/rigs/1', 'The path in'],
+  ['New radio', '/station/rigs/new', 'Its equalizer'],
+  ['Microphone', '/station/microphones/1', 'As it is used'],
+  ['Voice memories', '/station/rigs/1/memories', 'recorded (UTC)'],
   ['Nothing here', '/nowhere', 'does not exist'],
 ];
 
-for (const theme of ['light', 'dark'] as const) {
-  test.describe(`axe, ${theme}`, () => {
-    test.use({ colorScheme: theme });
-    for (const [name, path, words] of SCREENS) {
-      test(name, async ({ page }) => {
-        await page.goto(path);
-        await expect(page.getByText(words).first()).toBeVisible({ timeout: 20_000 });
+test.describe('axe, by day and by night', () => {
+  for (const [name, path, words] of SCREENS) {
+    test(name, async ({ page }) => {
+      await page.goto(path);
+      await expect(page.getByText(words).first()).toBeVisible({ timeout: 20_000 });
+      for (const colorScheme of ['light', 'dark'] as const) {
+        await page.emulateMedia({ colorScheme });
         const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-        expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target).join(' | ')}`)).toEqual([]);
-      });
-    }
-  });
-}
+        expect(violations.map(({ id, nodes }) => `${colorScheme} ${id}: ${nodes.map(({ target }) => target).join(' | ')}`)).toEqual([]);
+      }
+    });
+  }
+});
 
 test('sheets over the page pass axe too', async ({ page }) => {
-  await page.goto('/station');
-  for (const name of ['Add an operator', 'Add a microphone', 'Add a receiver']) {
+  for (const [path, name] of [
+    ['/station', 'Add an operator'],
+    ['/station', 'Add a receiver'],
+    ['/cards', 'New card'],
+    ['/station/rigs/1', 'Paste rows'],
+    ['/station/rigs/1', 'When Mic gain works'],
+    ['/station/rigs/1/memories', 'Record memory 3'],
+    ['/cards/1/sheet?from=factory', 'Walk me through'],
+  ]) {
+    await page.goto(path);
     await page.getByRole('button', { name }).click();
     await expect(page.getByRole('dialog')).toBeVisible();
     const { violations } = await new AxeBuilder({ page }).analyze();
@@ -68,12 +89,12 @@ test('a station from nothing: operator, mic, receiver, rig, card', async ({ page
   await page.getByRole('button', { name: 'Add an operator' }).click();
   await page.getByLabel('Name').fill('Enna');
   await page.getByLabel('Callsign').fill('q2enn');
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('cell', { name: 'Q2ENN' })).toBeVisible();
   const profile = JSON.parse(await (await page.request.get('/api/rigs/3')).text());
   const choose = async (content: string) => {
     const chooser = page.waitForEvent('filechooser');
-    await page.getByRole('button', { name: 'Add a rig from its profile file' }).click();
+    await page.getByRole('button', { name: 'Import a rig' }).click();
     await (await chooser).setFiles({ name: 'rig.json', mimeType: 'application/json', buffer: Buffer.from(content) });
   };
   await choose('{ not json');
@@ -99,15 +120,23 @@ test('two tabs on one card: the later save is told', async ({ page, context }) =
   await page.goto('/cards/2');
   const other = await context.newPage();
   await other.goto('/cards/2');
-  for (const tab of [page, other]) {
-    await tab
-      .getByRole('row', { name: /Slider 100 Hz/ })
-      .getByRole('button', { name: /up$/ })
-      .click();
+  for (const [tab, slider] of [
+    [page, 'Slider 100 Hz'],
+    [other, 'Slider 200 Hz'],
+  ] as const) {
+    await tab.getByRole('row', { name: slider }).getByRole('button', { name: /up$/ }).click();
     await tab.getByLabel(/Why/).fill('two tabs');
   }
   await page.getByRole('button', { name: /Save as revision/ }).click();
   await expect(page.getByText('two tabs').first()).toBeVisible();
   await other.getByRole('button', { name: /Save as revision/ }).click();
   await expect(other.locator('main').getByRole('alert')).toContainText('changed meanwhile');
+  // Nothing is lost: the newer revision comes in under the changes, which can be saved on top.
+  await other.getByRole('button', { name: 'Show it, keep my changes' }).click();
+  await expect(other.getByRole('heading', { name: /1 change/ })).toBeVisible();
+  await expect(other.getByLabel(/Why/)).toHaveValue('two tabs');
+  await expect(other.getByRole('region', { name: 'Revisions' })).toContainText('two tabs');
+  await other.getByRole('button', { name: /Save as revision/ }).click();
+  await expect(other.getByRole('heading', { name: 'Nothing changed' })).toBeVisible();
+  await expect(other.getByRole('textbox', { name: /Slider 200 Hz/ })).not.toHaveValue('0 dB');
 });

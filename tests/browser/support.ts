@@ -35,7 +35,7 @@ export function freshOver(name: string): { name: string; mimeType: string; buffe
 
 /** The Bench of a card of the demo. */
 export async function openBench(page: Page, card: string): Promise<void> {
-  await page.goto('/cards');
+  await page.goto(`/cards?search=${encodeURIComponent(card)}`);
   await page.getByRole('link', { name: `${card} at the Bench` }).click();
   await expect(page.getByRole('navigation', { name: 'Transmit path' })).toBeVisible();
 }

@@ -1,5 +1,19 @@
 /** Pictures of the main views from the demo data, for docs/screenshots: npm run screenshots. */
+import { resolve } from 'node:path';
 import { expect, fitShown, openBench, test } from '../browser/support.ts';
+
+test.use({
+  permissions: ['microphone'],
+  launchOptions: async ({ launchOptions }, use) =>
+    use({
+      ...launchOptions,
+      args: [
+        ...(launchOptions.args ?? []),
+        '--use-fake-device-for-media-stream',
+        `--use-file-for-fake-audio-capture=${resolve('demo/overs/10-bram-clear.wav')}`,
+      ],
+    }),
+});
 
 const shoot = (name: string) => ({ path: `docs/screenshots/${name}.png` });
 
@@ -16,21 +30,20 @@ test('Bench: equalizer, voice, night', async ({ page }) => {
   await page.screenshot(shoot('bench-night'));
 });
 
-test('Bench: ALC, hearing before and after', async ({ page }) => {
-  await openBench(page, 'Bram calling CQ');
-  await fitShown(page);
-  await page.keyboard.press('7');
-  await page.screenshot(shoot('bench-alc'));
-});
-
-test('overs, over, cards, card, sheet, station', async ({ page }) => {
+test('overs, over, cards, card, sheet, copy, station, rig, microphone, memories', async ({ page }) => {
   for (const [path, name, words] of [
     ['/overs', 'overs', 'times in UTC'],
     ['/overs/6', 'over', 'SHA-256'],
     ['/cards', 'cards', 'New card'],
     ['/cards/3', 'card', 'Revisions'],
     ['/cards/3/sheet', 'sheet', 'in menu order'],
+    ['/cards/3/copy', 'copy', 'what is not at its factory value'],
     ['/station', 'station', 'Who talks'],
+    ['/station/rigs/1', 'rig', 'The path in'],
+    ['/station/microphones/2', 'microphone', 'As it is used'],
+    ['/overs/14', 'over-ssb', 'driven too hard'],
+    ['/overs/compare?overs=13,14,15', 'compare', 'not driven equally'],
+    ['/testbench', 'test-bench', 'Pad in front of an input'],
   ]) {
     await page.goto(path);
     await expect(page.getByText(words).first()).toBeVisible();
@@ -39,10 +52,30 @@ test('overs, over, cards, card, sheet, station', async ({ page }) => {
   }
 });
 
+test('live audio', async ({ page }) => {
+  await page.goto('/live');
+  await page.getByRole('button', { name: 'Listen' }).click();
+  await page.waitForTimeout(6000);
+  await page.screenshot(shoot('live'));
+});
+
 test('adding a recording', async ({ page }) => {
   await page.goto('/overs');
   await page.locator('input[type=file]').setInputFiles('demo/overs/08-bram-muffled.wav');
-  await expect(page.getByRole('dialog')).toBeVisible();
-  await page.waitForTimeout(300);
+  await expect(page.getByRole('dialog').getByRole('button', { name: /What it is/ })).toContainText('audio');
   await page.screenshot(shoot('add-recording'));
+});
+
+test('the dial line, and the sheet one dial at a time', async ({ page }) => {
+  await openBench(page, 'Club round');
+  await page.keyboard.press('/');
+  await page.keyboard.type('2500 +3, mic up');
+  await expect(page.getByText('High band N, level (4.18): 0 dB → +3 dB.')).toBeVisible();
+  await page.screenshot(shoot('dial-line'));
+  await page.goto('/cards/6/sheet');
+  await page.getByRole('button', { name: 'Walk me through' }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.waitForTimeout(300);
+  await page.screenshot(shoot('walk'));
 });

@@ -65,6 +65,10 @@ export function voiceLike(rateHz: number, seconds: number, { pitchHz = 120, tilt
   return out;
 }
 
+/** I and Q as one stream of pairs. */
+export const interleaved = (i: Float64Array, q: Float64Array): Float32Array =>
+  Float32Array.from({ length: 2 * i.length }, (_, n) => (n % 2 === 0 ? i : q)[n >> 1]);
+
 export const FLOAT64: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 64, encoding: 'float' };
 export const PCM16: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 16, encoding: 'pcm' };
 
@@ -73,6 +77,17 @@ export const wavBytes = (rateHz: number, channels: readonly Float64Array[], kind
 
 export const sourceOf = (rateHz: number, channels: readonly Float64Array[], kind = FLOAT64): Promise<SampleSource> =>
   openWav(bytesInMemory(wavBytes(rateHz, channels, kind)));
+
+/** A recording of I and Q, with noise of a given density beside them. @param noiseRms of each channel */
+export function iqSource(
+  rateHz: number,
+  { i, q }: { i: Float64Array; q: Float64Array },
+  { gain = 0.3, noiseRms = 1e-5, kind = FLOAT64 } = {},
+) {
+  const seconds = i.length / rateHz;
+  const noisy = (part: Float64Array, seed: number) => mix(scaled(part, gain), noise(rateHz, seconds, noiseRms, seed));
+  return sourceOf(rateHz, [noisy(i, 11), noisy(q, 12)], kind);
+}
 
 /** Feeds a meter in blocks of uneven sizes. */
 export function feed<M extends { push(block: Float64Array): void }>(meter: M, samples: Float64Array, sizes: readonly number[] = [4096]): M {

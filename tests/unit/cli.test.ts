@@ -1,6 +1,6 @@
 /** The command line as people run it: output, exit codes, one clear line for every error. */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { temporaryFolder } from '../support/files.ts';
@@ -69,7 +69,13 @@ describe('dialtune measure', () => {
     ['two files', ['measure', 'a', 'b'], 2],
     ['an unknown option', ['measure', OVER, '--loud'], 2],
     ['an unknown kind', ['measure', OVER, '--as', 'song'], 2],
-    ['a kind not built yet', ['measure', OVER, '--as', 'ssb'], 2],
+    ['I/Q kinds of a single channel', ['measure', OVER, '--as', 'ssb'], 1],
+    ['a carrier for a voice', ['measure', OVER, '--carrier', '100'], 2],
+    ['a carrier outside the file', ['measure', 'demo/evidence/ssb-clean.wav', '--as', 'ssb', '--carrier', '-12000'], 1],
+    ['a carrier that is no number', ['measure', 'demo/evidence/ssb-clean.wav', '--as', 'ssb', '--carrier', '3k'], 2],
+    ['a sideband that is none', ['measure', 'demo/evidence/ssb-clean.wav', '--as', 'ssb', '--sideband', 'up'], 2],
+    ['a response without its signal', ['measure', OVER, '--as', 'response'], 1],
+    ['a SigMF file that is not there', ['measure', 'nowhere.sigmf-meta', '--as', 'ssb'], 1],
     ['channel 0', ['measure', OVER, '--channel', '0'], 2],
     ['channel 2 of one', ['measure', OVER, '--channel', '2'], 1],
     ['a missing file', ['measure', 'nowhere.wav'], 1],
@@ -151,5 +157,94 @@ describe('dialtune sheet', () => {
     const { status, stderr } = run('sheet', '--rig', RIG, '--card', bad);
     expect(status).toBe(1);
     expect(stderr).toContain("can't be 99; it goes -20 to 20 dB");
+  });
+});
+
+describe('dialtune measure of radio kinds', () => {
+  it.each([
+    [
+      'ssb',
+      'ssb-clean.wav',
+      ['--carrier', '3000'],
+      ['occupiedBandwidthHz', 'oppositeSidebandDb', 'carrierDb', 'adjacentDb', 'extentHz', 'passbandHz', 'peakToAverageDb'],
+    ],
+    ['am', 'am-under.wav', [], ['carrierOffsetHz', 'modulationDepth', 'audioBandwidthHz', 'occupiedBandwidthHz']],
+    ['fm', 'fm-wide.wav', [], ['peakDeviationHz', 'rmsDeviationHz', 'carsonBandwidthHz', 'offsetHz', 'audioBandwidthHz', 'ctcssHz']],
+    ['two-tone', 'two-tone.wav', [], ['imd3Db', 'imd5Db', 'imd3PepDb', 'imd5PepDb']],
+    ['response', 'sweep-good.wav', [], ['curve', 'passbandHz', 'mistuneHz', 'clockPpm', 'rippleDb', 'distortionDb']],
+    ['power', 'scope-trace.csv', ['--load', '50'], ['pepW', 'meanW', 'pepToMeanDb']],
+  ])('%s: the keys of the contract, and the same in words', (kind, name, more, keys) => {
+    const args = ['measure', `demo/evidence/${name}`, '--as', kind, ...more];
+    const { status, stdout, stderr } = run(...args, '--json');
+    expect([status, stderr]).toEqual([0, '']);
+    const measured = JSON.parse(stdout);
+    for (const key of keys) expect(measured).toHaveProperty(key);
+    expect(stdout).not.toMatch(/NaN|Infinity/);
+    expect(measured.clippedShare).toBe(0);
+    expect(Array.isArray(measured.findings)).toBe(true);
+    expect(run(...args).stdout.length).toBeGreaterThan(100);
+  });
+
+  it('a negative carrier is a value, not an option, and the demo faults are named', () => {
+    const codes = (...args: string[]) =>
+      JSON.parse(run('measure', ...args, '--json').stdout).findings.map(({ code }: { code: string }) => code);
+    expect(codes('demo/evidence/ssb-clean.wav', '--as', 'ssb', '--carrier', '-3000', '--sideband', 'lsb', '--swap')).not.toContain(
+      'wrong-sideband',
+    );
+    expect(codes('demo/evidence/ssb-overdriven.wav', '--as', 'ssb', '--carrier', '3000')).toEqual(expect.arrayContaining(['overdrive']));
+    expect(codes('demo/evidence/ssb-sideband.wav', '--as', 'ssb', '--carrier', '3000')[0]).toBe('opposite-sideband');
+    expect(codes('demo/evidence/am-under.wav', '--as', 'am')).toEqual(['under-modulated']);
+    expect(codes('demo/evidence/fm-narrow.wav', '--as', 'fm')).toEqual(['narrow-deviation']);
+    expect(codes('demo/evidence/sweep-muffled.wav', '--as', 'response')).toContain('roll-off');
+  });
+});
+
+describe('dialtune convert', () => {
+  it('goes to SigMF and back, sample by sample, and both measure alike', () => {
+    const meta = join(folder, 'clean.sigmf-meta');
+    expect(run('convert', 'demo/evidence/ssb-clean.wav', meta).status).toBe(0);
+    const back = join(folder, 'back.wav');
+    expect(run('convert', meta, back).status).toBe(0);
+    expect(readFileSync(back).subarray(44).equals(readFileSync('demo/evidence/ssb-clean.wav').subarray(44))).toBe(true);
+    const numbers = (path: string) => run('measure', path, '--as', 'ssb', '--carrier', '3000', '--json').stdout;
+    expect(numbers(meta)).toBe(numbers('demo/evidence/ssb-clean.wav'));
+    writeFileSync(join(folder, 'clean.sigmf-data'), Buffer.alloc(4000, 7));
+    expect(JSON.parse(numbers(join(folder, 'clean.sigmf-data'))).notes.durationS).toContain('SHA-512');
+  });
+
+  it.each([
+    ['one file', ['convert', OVER], 2],
+    ['WAV to WAV', ['convert', OVER, 'x.wav'], 2],
+    ['a single channel', ['convert', OVER, join(folder, 'x.sigmf-meta')], 1],
+    ['a folder that is not there', ['convert', 'demo/evidence/am-under.wav', '/nowhere/x.sigmf-meta'], 1],
+  ])('%s is refused in one line', (_, args, code) => {
+    const { status, stderr } = run(...(args as string[]));
+    expect(status).toBe(code);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('dialtune tone', () => {
+  it('writes signals that measure as what they are, with a caution', () => {
+    const sweep = join(folder, 'sweep.wav');
+    const { status, stdout } = run('tone', 'sweep', '--out', sweep, '--seconds', '3', '--rate', '16000', '--level', '-10', '--json');
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout).caution).toMatch(/dummy load/);
+    const { passbandHz, clockPpm, curve } = JSON.parse(run('measure', sweep, '--as', 'response', '--json').stdout);
+    expect(passbandHz).toEqual([null, null]);
+    expect(Math.abs(clockPpm)).toBeLessThan(0.5);
+    for (const [, db] of curve.filter(([hz]: [number]) => hz < 5000)) expect(Math.abs(db)).toBeLessThan(0.1);
+  });
+
+  it.each([
+    ['no signal', ['tone', '--out', 'x.wav'], 2, 'sweep'],
+    ['no file', ['tone', 'pink'], 2, '--out'],
+    ['a level above full scale', ['tone', 'pink', '--out', 'x.wav', '--level', '3'], 2, '-80 to 0'],
+    ['half a second of sweep', ['tone', 'sweep', '--out', 'x.wav', '--seconds', '3.5'], 2, 'whole number'],
+    ['a folder that is not there', ['tone', 'pink', '--out', '/nowhere/x.wav'], 1, '/nowhere/x.wav'],
+  ])('%s', (_, args, code, words) => {
+    const { status, stderr } = run(...(args as string[]));
+    expect(status).toBe(code);
+    expect(stderr).toContain(words);
   });
 });

@@ -27,7 +27,7 @@ const FLOORS: Record<string, number> = {
   practice: 7,
 };
 /** Packages that core may use: pure computation. */
-const CORE_PACKAGES = ['fft.js', 'ajv', 'json-schema-to-ts'];
+const CORE_PACKAGES = ['fft.js', 'ajv', 'hash-wasm', 'json-schema-to-ts'];
 
 function filesUnder(folder: string): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type RibbonInput, ribbon } from '../../src/app/bench/stages.ts';
-import { parseReading } from '../../src/app/overs/reading.ts';
+import { parseAlc, parseReading } from '../../src/app/overs/reading.ts';
 import { factoryCard } from '../../src/core/station/card.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
 import { bytes, decibels, duration, fixed, hertz, percent, signed, utc, utcDay } from '../../src/ui/format.ts';
@@ -66,7 +66,14 @@ describe('readings typed by hand', () => {
     ['abc', 5000, undefined],
     ['100', 5000, 100],
   ])('%j up to %i', (text, most, value) => {
-    expect(parseReading(text, most)).toBe(value);
+    expect(parseReading(text, most, most === 1)).toBe(value);
+  });
+
+  it('an ALC reading as the meter is marked becomes a fraction', () => {
+    expect(parseAlc('4.5', 10)).toBeCloseTo(0.45, 12);
+    expect(parseAlc('0', 10)).toBe(0);
+    expect(parseAlc('11', 10)).toBeUndefined();
+    expect(parseAlc(' ', 10)).toBeNull();
   });
 });
 
@@ -103,20 +110,36 @@ describe('the ribbon', () => {
   const input: RibbonInput = {
     rig,
     card: factoryCard(rig),
-    microphone: { name: 'Reed boom', distanceCm: 6 },
+    microphone: { name: 'Reed boom', use: { position: 'flat', accessories: [], distanceCm: 6 } },
     voice: null,
+    radio: null,
     movesLeft: null,
     alcReading: null,
     isChangedSince: false,
   };
+  const radio = {
+    told: '2457 Hz wide',
+    findings: [{ code: 'overdrive', severity: 'fault', text: '', evidence: '' }],
+    isOld: false,
+  } as const;
+
+  it('on air: the newest I/Q measurement, its worst finding, and whether the card has changed since', () => {
+    expect(stage('on-air')).toMatchObject({ state: 'unknown' });
+    expect(stage('on-air', { radio })).toMatchObject({ value: '2457 Hz wide', note: 'overdrive', state: 'fault' });
+    expect(stage('on-air', { radio: { ...radio, isOld: true } })).toMatchObject({ state: 'stale' });
+    expect(stage('on-air', { radio: { ...radio, findings: [] } })).toMatchObject({ note: 'clean', state: 'ok' });
+  });
+
   const stage = (key: string, change: Partial<RibbonInput> = {}) => ribbon({ ...input, ...change }).find((each) => each.key === key);
 
   it('has nine stages and is honest about what is not measured', () => {
     const stages = ribbon(input);
     expect(stages.map(({ key }) => key)).toEqual(['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard']);
     for (const { state } of stages) expect(state).toBe('unknown');
-    for (const { key, note } of stages)
-      expect(note).toContain(['gain', 'compressor'].includes(key) ? 'not on this radio' : 'not measured yet');
+    const notes = Object.fromEntries(stages.map(({ key, note }) => [key, note]));
+    expect(notes.mic).toBe('flat, 6 cm');
+    for (const key of ['gain', 'compressor']) expect(notes[key]).toContain('not on this radio');
+    for (const key of ['voice', 'equalizer', 'passband', 'alc', 'on-air', 'heard']) expect(notes[key]).toContain('not measured yet');
   });
 
   it('judges the ALC by its zone, and calls the reading stale after any change', () => {

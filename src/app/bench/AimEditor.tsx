@@ -10,6 +10,7 @@ import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
+import { neededNumber } from '@/ui/typedNumber.ts';
 import { saveAim } from '../actions.ts';
 
 const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); gap: 8px 10px; margin: 10px 0;`;
@@ -17,18 +18,12 @@ const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); 
 const LOWEST = -60;
 const HIGHEST = 20;
 
-function parseLevel(text: string): number | null {
-  const words = text.trim().replace('−', '-').replace(',', '.');
-  const value = Number(words);
-  return words !== '' && Number.isFinite(value) && value >= LOWEST && value <= HIGHEST ? value : null;
-}
-
 export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly CurvePoint[] }) {
   const [isOpen, setIsOpen] = useState(false);
   const [texts, setTexts] = useState<readonly string[]>(aim.map(([, db]) => String(db).replace('-', '−')));
   const [message, setMessage] = useState<string | null>(null);
   const [isSaving, start] = useTransition();
-  const levels = texts.map(parseLevel);
+  const levels = texts.map((text) => neededNumber(text, LOWEST, HIGHEST));
   const isGood = levels.every((level) => level !== null);
   const points = aim.map(([hz], i) => [hz, levels[i]] as const);
   const save = (next: [number, number][] | null) =>

@@ -3,15 +3,18 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
+import { headline } from '@/core/measure/headline.ts';
 import type { BenchView } from '@/server/bench.ts';
-import type { CardSummary } from '@/server/cards.ts';
 import { useKeys } from '@/ui/keys.ts';
+import { DialLine } from '../dialLine/DialLine.tsx';
 import { Shell } from '../shell/Shell.tsx';
 import { DialStage } from './DialStage.tsx';
 import { EqualizerStage } from './EqualizerStage.tsx';
+import { MicStage } from './MicStage.tsx';
 import { NextMove } from './NextMove.tsx';
+import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
-import { Sentence } from './Sentence.tsx';
+import { type Neighbours, Sentence } from './Sentence.tsx';
 import { ribbon, STAGES, type StageKey } from './stages.ts';
 import { Trail } from './Trail.tsx';
 import { useFit } from './useFit.ts';
@@ -25,7 +28,7 @@ const Side = styled.aside`border-left: 1px solid var(--line); background: var(--
 
 const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
 
-export function Bench({ bench, cards, firstStage }: { bench: BenchView; cards: readonly CardSummary[]; firstStage?: string }) {
+export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
   const { card, over } = bench;
   const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
   const fit = useFit(bench);
@@ -40,24 +43,34 @@ export function Bench({ bench, cards, firstStage }: { bench: BenchView; cards: r
   const stages = ribbon({
     rig: card.rig.profile,
     card: { mode: card.mode, values: newest.values },
-    microphone: card.microphone,
+    microphone: { name: card.microphone.name, use: newest.use },
     voice: over?.measured?.result ?? null,
+    radio: bench.radio?.evidence
+      ? {
+          told: headline(bench.radio.evidence.result),
+          findings: bench.radio.evidence.result.findings,
+          isOld: bench.radio.revision.id !== newest.id,
+        }
+      : null,
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: over?.alcReading ?? null,
     isChangedSince: over !== null && over.revision.id !== newest.id,
   });
   return (
-    <Shell sentence={<Sentence card={card} cards={cards} />}>
+    <Shell sentence={<Sentence card={card} neighbours={neighbours} />}>
       <div data-card={card.id}>
         <Ribbon stages={stages} current={stage} onChoose={choose} />
         <Columns>
           <Work aria-label="Stage">
             {stage === 'voice' && <VoiceStage bench={bench} />}
             {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
-            {stage !== 'voice' && stage !== 'equalizer' && <DialStage key={stage} stage={stage} bench={bench} />}
+            {stage === 'mic' && <MicStage key={newest.id} bench={bench} />}
+            {!['voice', 'mic', 'equalizer'].includes(stage) && <DialStage key={stage} stage={stage} bench={bench} />}
+            {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>
           <Side>
             <NextMove bench={bench} fit={fit} onShowEqualizer={() => choose('equalizer')} />
+            <DialLine card={card} over={over && { id: over.id, note: over.note, isMeasured: over.measured !== null }} />
             <Trail bench={bench} />
           </Side>
         </Columns>

@@ -1,14 +1,15 @@
 'use client';
-/** A stage that is not measured yet: its dials as the card has them, and what is still missing. */
+/** A stage's dials as the card has them, and what is still missing where it is not measured. */
 import { useState } from 'react';
 import styled from 'styled-components';
+import { fullScale, ofScale, readingText } from '@/core/station/alc.ts';
 import { type DialValues, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { hertz } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { DialTable } from '@/ui/parts/DialTable.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
+import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
 import { STAGE_NAMES, type StageKey } from './stages.ts';
 
@@ -19,11 +20,10 @@ const Scale = styled.div`
   .tick { position: absolute; top: 100%; transform: translateX(-50%); font-size: 12.5px; color: var(--soft); }`;
 
 const ABOUT: Partial<Record<StageKey, string>> = {
-  mic: 'Not measured yet: the microphone is judged from a response measurement, which Dial Tune does not make yet. Keep the distance you note here; another mic or distance makes every number after it wrong.',
   gain: 'Not measured yet. Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
   compressor: 'Not measured yet. It raises the average power and the noise of the room with it; look at the ALC again after any change.',
-  passband: 'Not measured yet: these are the edges that the dials promise. They bound everything the equalizer can do.',
-  'on-air': 'Not measured yet: splatter, opposite sideband and carrier need an IQ recording of the signal.',
+  passband:
+    'These are the edges that the dials promise; a test sweep (Test bench) or an I/Q recording measures the real ones. They bound everything the equalizer can do.',
   heard: 'Not measured yet: reach and reports are not built in so far. For now, compare overs on the Voice stage.',
 };
 
@@ -31,7 +31,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
   const { card } = bench;
   const rig = card.rig.profile;
   const [draft, setDraft] = useState<DialValues>({});
-  const { save, isSaving, message } = useSave({ card, over: null });
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   const now = { mode: card.mode, values: card.revisions[0].values };
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
   const settings = effective(rig, wanted);
@@ -41,12 +41,6 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
     <>
       <h1>{STAGE_NAMES[stage]}</h1>
       {ABOUT[stage] && <p className="soft">{ABOUT[stage]}</p>}
-      {stage === 'mic' && (
-        <p>
-          {card.microphone.name}, {card.microphone.kind}
-          {card.microphone.distanceCm === null ? '' : `, ${card.microphone.distanceCm} cm away`}.
-        </p>
-      )}
       {stage === 'passband' && (
         <p>
           {hertz(settings.passbandHz[0])} to {hertz(settings.passbandHz[1])}.
@@ -63,7 +57,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
           }))}
         />
       )}
-      {own.length === 0 && stage !== 'alc' && stage !== 'heard' && <p>{rig.name} has no dial here.</p>}
+      {own.length === 0 && !['alc', 'heard', 'on-air'].includes(stage) && <p>{rig.name} has no dial here.</p>}
       <Bar>
         {own.length > 0 && (
           <Button
@@ -85,14 +79,15 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
         {changed.length > 0 && <Button onPress={() => setDraft({})}>Leave it as it was</Button>}
         <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
       </Bar>
-      {message && <Notice tone="fault">{message}</Notice>}
+      <SaveNotice refusal={refusal} forget={forget} />
     </>
   );
 }
 
 /** The meter as a plain scale with the zone where speech peaks belong. */
 function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
-  const [low, high] = card.rig.profile.alc.zone;
+  const { alc } = card.rig.profile;
+  const [low, high] = alc.zone;
   const reading = over?.alcReading ?? null;
   const isStale = over !== null && over.revision.id !== card.revisions[0].id;
   return (
@@ -100,15 +95,15 @@ function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
       <p>
         {reading === null
           ? 'No reading noted. Look at the meter on speech peaks while you make the next over, and note it when you add the recording.'
-          : `${reading.toFixed(2)} of the scale on over ${over?.id}${isStale ? ', before the card changed: look again' : ''}.`}{' '}
-        Speech peaks belong between {low.toFixed(2)} and {high.toFixed(2)}.
+          : `${readingText(alc, reading)} ${ofScale(alc)} on over ${over?.id}${isStale ? ', before the card changed: look again' : ''}.`}{' '}
+        Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}.
       </p>
       <Scale role="img" aria-label={`ALC scale, zone ${low} to ${high}, reading ${reading ?? 'none'}`}>
         <span className="zone" style={{ left: `${100 * low}%`, right: `${100 * (1 - high)}%` }} />
         {reading !== null && <span className="needle" style={{ left: `calc(${100 * reading}% - 1.5px)` }} />}
         {[0, 0.25, 0.5, 0.75, 1].map((at) => (
           <span key={at} className="tick mono" style={{ left: `${100 * at}%` }}>
-            {at}
+            {Number((at * fullScale(alc)).toFixed(2))}
           </span>
         ))}
       </Scale>

@@ -2,11 +2,12 @@
 /** As heard, aim and prediction; the equalizer's dials in menu order with what to set them to, and why. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { type Fit, responseOf } from '@/core/advice/fitEqualizer.ts';
+import type { Fit } from '@/core/advice/fitEqualizer.ts';
 import { aimCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
 import { levelChangeDb, toneErrorDb } from '@/core/advice/toneError.ts';
 import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
+import { responseOf } from '@/core/station/response.ts';
 import type { DialValue } from '@/core/station/rig.ts';
 import type { BenchView } from '@/server/bench.ts';
 import type { MeasuredOver } from '@/server/overs.ts';
@@ -14,8 +15,9 @@ import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
 import { fixed, signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { type DialRow, DialTable } from '@/ui/parts/DialTable.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
 import type { FitAnswer } from '@/workers/core.worker.ts';
+import { Mistakes } from '../cards/Mistakes.tsx';
+import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
 import { AimEditor } from './AimEditor.tsx';
 import { Hear } from './Hear.tsx';
@@ -36,6 +38,7 @@ export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState
         </div>
         <OverPicker bench={bench} />
       </Top>
+      <Mistakes rig={card.rig.profile} card={cardNow(card)} />
       {fit.kind === 'done' && over?.measured ? (
         <Proposal key={`${card.revisions[0].id}-${over.id}`} bench={bench} over={over as MeasuredOver} answer={fit.answer} />
       ) : (
@@ -83,7 +86,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
   const rig = card.rig.profile;
   const [source, setSource] = useState<Source>('best');
   const [own, setOwn] = useState<DialValues>({});
-  const { save, isSaving, message } = useSave(bench);
+  const { save, isSaving, refusal, forget } = useSave(bench);
   const chosen: Fit = source === 'second' && fit.runnerUp ? fit.runnerUp : fit.best;
   const now = cardNow(card);
   const wanted: Card = { mode: card.mode, values: { ...now.values, ...chosen.values, ...own } };
@@ -159,7 +162,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         {(source === 'second' || isOwn) && <Button onPress={() => take('best')}>Back to the best fit</Button>}
         <AimEditor key={JSON.stringify(aim)} purpose={card.purpose} aim={aim} />
       </Bar>
-      {message && <Notice tone="fault">{message}</Notice>}
+      <SaveNotice refusal={refusal} forget={forget} />
       <Dials>
         <DialTable rows={rows} withMoves />
       </Dials>

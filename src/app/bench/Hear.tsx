@@ -8,21 +8,22 @@ import type { RigProfile } from '@/core/station/rig.ts';
 import type { MeasuredOver } from '@/server/overs.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Button } from '@/ui/parts/Button.tsx';
+import { Player, type Sound } from '@/ui/player.ts';
 import { coreWork } from '@/workers/coreWork.ts';
-import { Player, type Side } from './player.ts';
 
 const Switch = styled(ToggleButtonGroup)`
   display: inline-flex; border: 1px solid var(--ink); border-radius: 3px; overflow: hidden;
   button { border: 0; background: none; padding: 6px 12px; min-height: 32px; cursor: pointer; }
   button[data-selected] { background: var(--ink); color: var(--paper); }`;
 
+type Side = 'before' | 'after';
 type State = 'silent' | 'rendering' | 'playing';
 
 export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: RigProfile; heardWith: Card; card: Card }) {
   const [state, setState] = useState<State>('silent');
   const [side, setSide] = useState<Side>('before');
   const [error, setError] = useState<string | null>(null);
-  const player = useRef<Player | null>(null);
+  const player = useRef<Player<Side> | null>(null);
   const wantedKey = JSON.stringify(card.values);
   const listen = (next: Side) => {
     setSide(next);
@@ -31,7 +32,15 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
   const render = async () => {
     const { id, bytes } = over.capture ?? { id: 0, bytes: 0 };
     const { stripActive, stripSeconds } = over.measured.detail;
-    return coreWork().audition({ captureId: id, bytes, detail: { stripActive, stripSeconds }, rig, heardWith, card });
+    const { before, after, rateHz } = await coreWork().audition({
+      captureId: id,
+      bytes,
+      detail: { stripActive, stripSeconds },
+      rig,
+      heardWith,
+      card,
+    });
+    return { before: { samples: before, rateHz }, after: { samples: after, rateHz } } satisfies Record<Side, Sound>;
   };
   const stop = () => {
     player.current?.stop();
@@ -42,9 +51,9 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
     setError(null);
     setState('rendering');
     try {
-      const made = new Player();
+      const made = new Player<Side>(side);
       player.current = made;
-      made.play(await render(), side);
+      made.play(await render());
       if (player.current === made) setState('playing');
       else made.stop();
     } catch {

@@ -8,8 +8,8 @@ import type { BenchView } from '@/server/bench.ts';
 import { fixed } from '@/ui/format.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
 import { expectText, moveText } from '@/ui/words.ts';
+import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
 import type { FitState } from './useFit.ts';
@@ -26,7 +26,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
   const { card, over } = bench;
   const [passed, setPassed] = useState<readonly string[]>([]);
   const heading = useRef<HTMLHeadingElement>(null);
-  const { save, isSaving, message } = useSave(bench);
+  const { save, isSaving, refusal, forget } = useSave(bench);
   const addRecording = useAddRecording();
   useKeys({ n: () => heading.current?.focus() });
 
@@ -42,7 +42,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
           <Button onPress={() => setPassed([])}>Bring back what I passed over</Button>
         </Bar>
       )}
-      {message && <Notice tone="fault">{message}</Notice>}
+      <SaveNotice refusal={refusal} forget={forget} />
     </Box>
   );
   const makeOver = (primary: boolean) => (
@@ -87,7 +87,8 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
     return box(fit.kind === 'impossible' ? 'No equalizer move' : 'Nothing to say yet', <p>{fit.kind === 'impossible' ? fit.why : ''}</p>);
   }
   const { ranked, fit: whole } = fit.answer;
-  const next = ranked.find(({ move }) => !passed.includes(move.dial.id));
+  // One rule with the ribbon: what would not be noticed is no move.
+  const next = isWorthwhile(whole) ? ranked.find(({ move }) => !passed.includes(move.dial.id)) : undefined;
   const isChanged = over.revision.id !== card.revisions[0].id;
   const all = whole.best.moves.length;
   const hasPassedOver = ranked.some(({ move }) => passed.includes(move.dial.id));

@@ -2,7 +2,6 @@
 /** The moves made on this card, newest first, with what was expected and what came of it. */
 import Link from 'next/link';
 import styled from 'styled-components';
-import { dialOf } from '@/core/station/rig.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { hertz, signed, utc, utcDay, utcTime } from '@/ui/format.ts';
 import { changeText } from '@/ui/words.ts';
@@ -28,7 +27,8 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
       {trail.length === 0 && <p className="soft">No moves yet. What you put on the card is kept here with what you expected of it.</p>}
       <ol>
         {trail.map(({ id, madeAt, overId, dialId, from, to, expected, outcome }) => {
-          const dial = dialOf(card.rig.profile, dialId);
+          // The profile may have lost the dial since.
+          const dial = card.rig.profile.dials.find((each) => each.id === dialId);
           const isNewDay = utcDay(madeAt) !== day;
           day = utcDay(madeAt);
           return [
@@ -47,7 +47,7 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
                 {utcTime(madeAt)}
               </time>
               <div>
-                {dial.label} {changeText(dial, from, to)}
+                {dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`}
                 {expected && (
                   <div
                     className="then"

@@ -8,7 +8,7 @@ import { utc } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
-import { VoiceReport } from '../overs/VoiceReport.tsx';
+import { Report } from '../overs/report/Report.tsx';
 
 export const Top = styled.div`display: flex; justify-content: space-between; align-items: start; gap: 16px; flex-wrap: wrap; margin-bottom: 8px; .sub { margin: 0; }`;
 
@@ -43,7 +43,7 @@ export function VoiceStage({ bench }: { bench: BenchView }) {
         </div>
         <OverPicker bench={bench} />
       </Top>
-      <VoiceReport over={over} />
+      <Report over={over} />
     </>
   );
 }

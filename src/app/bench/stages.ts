@@ -1,8 +1,10 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
 import type { Finding } from '@/core/measure/measurement.ts';
+import { readingText } from '@/core/station/alc.ts';
 import type { Card } from '@/core/station/card.ts';
 import { type EffectiveSettings, effective } from '@/core/station/effective.ts';
 import { equalizerBands } from '@/core/station/equalizer.ts';
+import { type MicrophoneUse, useText } from '@/core/station/microphone.ts';
 import type { DIAL_STAGES, RigProfile } from '@/core/station/rig.ts';
 import { valueText } from '@/core/station/sheet.ts';
 import type { State } from '@/ui/parts/StateMark.tsx';
@@ -33,8 +35,10 @@ export interface StageView {
 export interface RibbonInput {
   readonly rig: RigProfile;
   readonly card: Card;
-  readonly microphone: { readonly name: string; readonly distanceCm: number | null };
+  readonly microphone: { readonly name: string; readonly use: MicrophoneUse };
   readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
+  /** The newest I/Q measurement of the card. */
+  readonly radio: { readonly told: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
   /** Dials that the fit would move; null while it is not known. */
   readonly movesLeft: number | null;
   readonly alcReading: number | null;
@@ -51,7 +55,7 @@ export function ribbon(input: RibbonInput): StageView[] {
     {
       key: 'mic',
       value: input.microphone.name,
-      note: input.microphone.distanceCm === null ? NOT_YET : `${input.microphone.distanceCm} cm, ${NOT_YET}`,
+      note: useText(input.microphone.use),
       state: 'unknown',
     },
     dialStage(settings, 'gain'),
@@ -59,7 +63,7 @@ export function ribbon(input: RibbonInput): StageView[] {
     dialStage(settings, 'compressor'),
     { key: 'passband', value: settings.passbandHz.join('–'), note: NOT_YET, state: 'unknown' },
     alcStage(input),
-    { key: 'on-air', value: dialsText(settings, 'on-air'), note: NOT_YET, state: 'unknown' },
+    onAirStage(input, settings),
     { key: 'heard', value: '', note: NOT_YET, state: 'unknown' },
   ];
 }
@@ -92,11 +96,25 @@ function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSett
 function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
   const key = 'alc';
   if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
-  const value = alcReading.toFixed(2);
+  const value = readingText(rig.alc, alcReading);
   if (isChangedSince) return { key, value, note: 'look again', state: 'stale' };
   const [low, high] = rig.alc.zone;
   if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
   return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
+}
+
+function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageView {
+  const key = 'on-air';
+  const dials = dialsText(settings, key);
+  if (!radio) return { key, value: dials, note: NOT_YET, state: 'unknown' };
+  const worst = radio.findings.find(({ severity }) => severity !== 'ok');
+  const note = worst ? worst.code.replaceAll('-', ' ') : 'clean';
+  return {
+    key,
+    value: radio.told,
+    note: radio.isOld ? `${note}, before the change` : note,
+    state: radio.isOld ? 'stale' : (worst?.severity ?? 'ok'),
+  };
 }
 
 /** A stage that shows its dials and waits to be measured. */

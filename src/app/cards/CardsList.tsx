@@ -1,34 +1,81 @@
 'use client';
-/** The cards of the station, and the sheet for a new one. */
+/** The cards of the station, what looks forgotten on them, and the ways to a new one. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { MODE_LABELS, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/station/card.ts';
-import type { Mode } from '@/core/station/rig.ts';
-import type { CardSummary } from '@/server/cards.ts';
-import type { Station } from '@/server/station.ts';
+import { MODE_LABELS, PURPOSE_LABELS } from '@/core/station/card.ts';
+import type { CardSummary } from '@/server/cards/cardList.ts';
+import type { Station } from '@/server/station/station.ts';
 import { utc } from '@/ui/format.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
-import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { Field } from '@/ui/parts/Field.tsx';
+import { useKeys } from '@/ui/keys.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Check } from '@/ui/parts/Check.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { Picker } from '@/ui/parts/Picker.tsx';
+import { Paging } from '@/ui/parts/Paging.tsx';
+import { SearchBar } from '@/ui/parts/SearchBar.tsx';
+import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
-import { makeCard } from '../actions.ts';
+import { saveCard } from '../actions.ts';
 import { Page, Shell } from '../shell/Shell.tsx';
+import { type CardDraft, draftFromFile } from './cardDraft.ts';
+import { NewCard } from './NewCard.tsx';
 
-const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; margin: 12px 0; button { width: 100%; }`;
+const Tools = styled.div`display: flex; gap: 20px; align-items: center; margin: 8px 0; flex-wrap: wrap;`;
+const Mark = styled.span`display: inline-flex; gap: 7px; align-items: baseline;`;
 
-export function CardsList({ cards, station }: { cards: readonly CardSummary[]; station: Station }) {
-  const [isMaking, setIsMaking] = useState(false);
+export interface CardsListProps {
+  readonly cards: readonly CardSummary[];
+  readonly station: Station;
+  readonly total: number;
+  readonly page: number;
+  readonly pages: number;
+  readonly search?: string;
+  readonly withRetired: boolean;
+}
+
+export function CardsList({ cards, station, total, page, pages, search, withRetired }: CardsListProps) {
+  const router = useRouter();
+  const [draft, setDraft] = useState<CardDraft | null>(null);
+  const [message, setMessage] = useState<string | null>(null);
+  useKeys({ c: () => setDraft({}) });
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    const found = draftFromFile(await file.text(), station);
+    if ('problem' in found) setMessage(`${file.name}: ${found.problem}`);
+    else setDraft(found);
+  };
   return (
     <Shell>
       <Page>
         <h1>Cards</h1>
         <p className="soft">A card holds the numbers of every dial of one rig, for one operator, mic, mode and purpose.</p>
+        <Tools className="no-print">
+          <SearchBar label="Find" />
+          <span className="soft">
+            {total} {total === 1 ? 'card' : 'cards'}
+          </span>
+          <Check
+            isSelected={withRetired}
+            onChange={(isOn) => {
+              const asked = new URLSearchParams(search ? { search } : {});
+              if (isOn) asked.set('retired', '1');
+              router.replace(`/cards?${asked}`);
+            }}
+          >
+            with retired ones
+          </Check>
+          <Button primary onPress={() => setDraft({})}>
+            New card
+          </Button>
+          <FileTrigger acceptedFileTypes={['.json']} onSelect={(files) => void read(files?.[0])}>
+            <Button>Import a card</Button>
+          </FileTrigger>
+        </Tools>
+        {message && <Notice tone="fault">{message}</Notice>}
         {cards.length === 0 ? (
-          <p>No card yet.</p>
+          <p>{search ? `No card, operator or rig has “${search}” in its name.` : 'No card yet.'}</p>
         ) : (
           <Scroll>
             <Table>
@@ -39,6 +86,7 @@ export function CardsList({ cards, station }: { cards: readonly CardSummary[]; s
                   <th>rig</th>
                   <th>mode</th>
                   <th>for</th>
+                  <th>looks forgotten</th>
                   <th className="num">revision</th>
                   <th>changed (UTC)</th>
                   <th />
@@ -49,17 +97,34 @@ export function CardsList({ cards, station }: { cards: readonly CardSummary[]; s
                   <tr key={card.id}>
                     <td>
                       <Link href={`/cards/${card.id}`}>{card.name}</Link>
+                      {card.isRetired && <span className="soft"> (retired)</span>}
                     </td>
                     <td>{card.operator}</td>
                     <td>{card.rig}</td>
                     <td>{MODE_LABELS[card.mode]}</td>
                     <td>{PURPOSE_LABELS[card.purpose]}</td>
-                    <td className="num">{card.revision}</td>
-                    <td className="mono">{utc(card.changedAt)}</td>
                     <td>
+                      {card.mistakes.length > 0 && (
+                        <Mark>
+                          <StateMark state="watch" />
+                          {[...new Set(card.mistakes)].map((code) => code.replaceAll('-', ' ')).join(', ')}
+                        </Mark>
+                      )}
+                    </td>
+                    <td className="num">{card.revision}</td>
+                    <td className="mono whole">{utc(card.changedAt)}</td>
+                    <td className="whole">
                       <Link href={`/bench?card=${card.id}`} aria-label={`${card.name} at the Bench`}>
                         Bench
                       </Link>
+                      {card.isRetired && (
+                        <Button
+                          aria-label={`Take ${card.name} out again`}
+                          onPress={() => void saveCard({ cardId: card.id, isRetired: false })}
+                        >
+                          Take out again
+                        </Button>
+                      )}
                     </td>
                   </tr>
                 ))}
@@ -68,88 +133,10 @@ export function CardsList({ cards, station }: { cards: readonly CardSummary[]; s
           </Scroll>
         )}
         <Bar>
-          <Button primary onPress={() => setIsMaking(true)}>
-            New card
-          </Button>
+          <Paging page={page} pages={pages} path="/cards" />
         </Bar>
-        {isMaking && <NewCard station={station} onClose={() => setIsMaking(false)} />}
+        {draft && <NewCard station={station} draft={draft} onClose={() => setDraft(null)} />}
       </Page>
     </Shell>
-  );
-}
-
-const asChoices = (rows: readonly { id: number; name: string }[]) => rows.map(({ id, name }) => ({ id: String(id), text: name }));
-
-function NewCard({ station: { operators, rigs, microphones }, onClose }: { station: Station; onClose: () => void }) {
-  const router = useRouter();
-  const [name, setName] = useState('');
-  const [operator, setOperator] = useState(String(operators[0]?.id ?? ''));
-  const [rigId, setRigId] = useState(String(rigs[0]?.id ?? ''));
-  const [microphone, setMicrophone] = useState(String(microphones[0]?.id ?? ''));
-  const [purpose, setPurpose] = useState<Purpose>('balanced');
-  const rig = rigs.find(({ id }) => String(id) === rigId);
-  const [wantedMode, setMode] = useState<Mode | null>(null);
-  const mode = wantedMode && rig?.profile.modes.includes(wantedMode) ? wantedMode : rig?.profile.modes[0];
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
-  const lacks = [
-    ['an operator', operators],
-    ['a rig', rigs],
-    ['a microphone', microphones],
-  ].filter(([, rows]) => rows.length === 0);
-  if (lacks.length > 0 || !mode) {
-    return (
-      <Dialog title="New card" isOpen onClose={onClose}>
-        <p>A card needs {lacks.map(([what]) => what).join(' and ')} first.</p>
-        <Bar>
-          <ButtonLink $primary href="/station">
-            Describe the station
-          </ButtonLink>
-        </Bar>
-      </Dialog>
-    );
-  }
-  const save = () =>
-    start(async () => {
-      const answer = await makeCard({
-        name,
-        operatorId: Number(operator),
-        rigId: Number(rigId),
-        microphoneId: Number(microphone),
-        mode,
-        purpose,
-      });
-      if (answer.ok) router.push(`/cards/${answer.value}`);
-      else setMessage(answer.message);
-    });
-  return (
-    <Dialog title="New card" isOpen onClose={onClose}>
-      <Field label="Name, for example Evening net" value={name} onChange={setName} maxLength={80} autoFocus />
-      <Grid>
-        <Picker label="Operator" choices={asChoices(operators)} value={operator} onChange={setOperator} />
-        <Picker label="Microphone" choices={asChoices(microphones)} value={microphone} onChange={setMicrophone} />
-        <Picker label="Rig" choices={asChoices(rigs)} value={rigId} onChange={setRigId} />
-        <Picker
-          label="Mode"
-          choices={(rig?.profile.modes ?? []).map((id) => ({ id, text: MODE_LABELS[id] }))}
-          value={mode}
-          onChange={(id) => setMode(id as Mode)}
-        />
-        <Picker
-          label="For"
-          choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
-          value={purpose}
-          onChange={(id) => setPurpose(id as Purpose)}
-        />
-      </Grid>
-      <p className="soft">It starts with the radio's factory values; copy what your radio shows into it next.</p>
-      {message && <Notice tone="fault">{message}</Notice>}
-      <Bar>
-        <Button primary isDisabled={isSaving || name.trim() === ''} onPress={save}>
-          Make the card
-        </Button>
-        <Button onPress={onClose}>Leave it</Button>
-      </Bar>
-    </Dialog>
   );
 }

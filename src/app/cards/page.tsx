@@ -1,13 +1,18 @@
 /** All cards, the one changed last first. */
 import type { Metadata } from 'next';
-import { listCards } from '@/server/cards.ts';
-import { loadStation } from '@/server/station.ts';
+import { countCards, listCards } from '@/server/cards/cardList.ts';
+import { loadStation } from '@/server/station/station.ts';
+import { PAGE_SIZE, type Params, pageOf, searchOf } from '../paging.ts';
 import { CardsList } from './CardsList.tsx';
 
 export const metadata: Metadata = { title: 'Cards' };
 export const dynamic = 'force-dynamic';
 
-export default async function Page() {
-  const [cards, station] = await Promise.all([listCards(), loadStation()]);
-  return <CardsList cards={cards} station={station} />;
+export default async function Page({ searchParams }: { searchParams: Params }) {
+  const asked = await searchParams;
+  const query = { search: searchOf(asked.search), withRetired: asked.retired === '1' };
+  const total = await countCards(query);
+  const { page, pages, offset } = pageOf(asked.page, total);
+  const [cards, station] = await Promise.all([listCards({ ...query, limit: PAGE_SIZE, offset }), loadStation()]);
+  return <CardsList cards={cards} station={station} total={total} page={page} pages={pages} {...query} />;
 }

@@ -2,32 +2,44 @@
 /** Puts dial values on the Bench's card as a new revision; keeps the one message when it is refused. */
 import { useState, useTransition } from 'react';
 import type { DialValues } from '@/core/station/card.ts';
+import type { MicrophoneUse } from '@/core/station/microphone.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { saveRevision } from '../actions.ts';
 
 export interface Change {
   readonly values: DialValues;
   readonly reason: string;
+  readonly use?: MicrophoneUse;
   readonly why?: Readonly<Record<string, string>>;
 }
 
+/** Why nothing was saved. */
+export interface SaveRefusal {
+  readonly text: string;
+  /** Somebody else changed the card meanwhile. */
+  readonly isOvertaken: boolean;
+}
+
+const CONFLICT = 409;
+
 export function useSave({ card, over }: Pick<BenchView, 'card' | 'over'>) {
-  const [message, setMessage] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<SaveRefusal | null>(null);
   const [isSaving, start] = useTransition();
-  /** @returns nothing; a refusal shows as the message */
+  /** A refusal is kept until the next try; what was being changed stays as it is. */
   const save = (change: Change, done: () => void = () => {}) =>
     start(async () => {
-      const { values, reason, why } = change;
+      const { values, reason, why, use } = change;
       const answer = await saveRevision({
         cardId: card.id,
         baseRevisionId: card.revisions[0].id,
         values: { ...values },
         reason,
+        ...(use ? { use } : {}),
         ...(why ? { why: { ...why } } : {}),
         ...(over?.measured ? { overId: over.id } : {}),
-      }).catch(() => ({ ok: false as const, message: 'The server did not answer. Nothing was saved; please try again.' }));
-      setMessage(answer.ok ? null : answer.message);
+      }).catch(() => ({ ok: false as const, message: 'The server did not answer. Nothing was saved; please try again.', status: 0 }));
+      setRefusal(answer.ok ? null : { text: answer.message, isOvertaken: answer.status === CONFLICT });
       if (answer.ok) done();
     });
-  return { save, isSaving, message };
+  return { save, isSaving, refusal, forget: () => setRefusal(null) };
 }

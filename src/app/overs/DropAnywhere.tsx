@@ -3,8 +3,6 @@
 import { useRouter } from 'next/navigation';
 import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
-import type { CardSummary } from '@/server/cards.ts';
-import type { Station } from '@/server/station.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { AddOvers } from './AddOvers.tsx';
 
@@ -13,19 +11,16 @@ const AddRecording = createContext<(cardId?: number) => void>(() => {});
 /** Opens the file chooser for a new over. */
 export const useAddRecording = () => useContext(AddRecording);
 
+const AddFiles = createContext<(files: readonly File[]) => void>(() => {});
+
+/** Brings in files that the page has made itself. */
+export const useAddFiles = () => useContext(AddFiles);
+
 const Veil = styled.div`
   position: fixed; inset: 12px; border: 3px dashed var(--signal); border-radius: 6px; background: var(--signal-wash); opacity: 0.94;
   display: grid; place-items: center; font-size: 20px; font-weight: 700; z-index: 20; pointer-events: none;`;
 
-export function DropAnywhere({
-  cards,
-  receivers,
-  children,
-}: {
-  cards: readonly CardSummary[];
-  receivers: Station['receivers'];
-  children: ReactNode;
-}) {
+export function DropAnywhere({ children }: { children: ReactNode }) {
   const router = useRouter();
   const chooser = useRef<HTMLInputElement>(null);
   const [files, setFiles] = useState<readonly File[]>([]);
@@ -64,26 +59,24 @@ export function DropAnywhere({
   }, []);
   return (
     <AddRecording.Provider value={choose}>
-      {children}
+      <AddFiles.Provider value={setFiles}>{children}</AddFiles.Provider>
       <input
         ref={chooser}
         type="file"
         multiple
         hidden
         aria-label="Recordings"
-        accept=".wav,audio/*"
+        accept=".wav,.sigmf-meta,.sigmf-data,.csv,.txt,audio/*"
         onChange={(event) => {
           setCardId((id) => id ?? cardOnPage());
           setFiles([...(event.target.files ?? [])]);
           event.target.value = '';
         }}
       />
-      {isOver && <Veil>Drop recordings here</Veil>}
+      {isOver && <Veil>Drop recordings, I/Q files, curves or traces here</Veil>}
       {files.length > 0 && (
         <AddOvers
           files={files}
-          cards={cards}
-          receivers={receivers}
           cardId={cardId}
           onClose={() => {
             setFiles([]);

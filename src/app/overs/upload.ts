@@ -1,7 +1,8 @@
 /** One recording on its way into the station: decoded if need be, hashed, sent, measured. */
 import { proxy } from 'comlink';
 import { writeWav } from '@/core/formats/wavWriter.ts';
-import type { Load } from '@/server/models.ts';
+import type { MeasurementKind } from '@/core/measure/measurement.ts';
+import type { CaptureSettings, Load } from '@/server/models.ts';
 import { coreWork } from '@/workers/coreWork.ts';
 
 export interface OverFacts {
@@ -10,6 +11,37 @@ export interface OverFacts {
   readonly load: Load;
   readonly powerW: number | null;
   readonly alcReading: number | null;
+  readonly kind: MeasurementKind;
+  readonly settings: CaptureSettings;
+}
+
+/** One recording to bring in: a file, or the two of a SigMF recording. */
+export interface Incoming {
+  readonly name: string;
+  readonly bytes: number;
+  readonly file: File;
+  /** SigMF's file of facts, when `file` is its data. */
+  readonly meta?: File;
+}
+
+const SIGMF = /\.sigmf-(meta|data)$/;
+
+/** Files as recordings: SigMF's two files belong together. Also tells which lack their other half. */
+export function asRecordings(files: readonly File[]): { recordings: Incoming[]; halves: readonly string[] } {
+  const byName = new Map(files.map((file) => [file.name, file]));
+  const recordings: Incoming[] = [];
+  const halves: string[] = [];
+  for (const file of files) {
+    const part = SIGMF.exec(file.name)?.[1];
+    if (!part) {
+      recordings.push({ name: file.name, bytes: file.size, file });
+      continue;
+    }
+    const other = byName.get(file.name.replace(SIGMF, part === 'meta' ? '.sigmf-data' : '.sigmf-meta'));
+    if (!other) halves.push(file.name);
+    else if (part === 'data') recordings.push({ name: file.name.replace(SIGMF, ''), bytes: file.size, file, meta: other });
+  }
+  return { recordings, halves };
 }
 
 export type UploadState =
@@ -28,9 +60,14 @@ class UploadError extends Error {
 }
 
 /** Runs the whole way and tells each step. Never throws: the last state says how it ended. */
-export async function upload(file: File, facts: OverFacts, tell: (state: UploadState) => void, signal: AbortSignal): Promise<void> {
+export async function upload(
+  recording: Incoming,
+  facts: OverFacts,
+  tell: (state: UploadState) => void,
+  signal: AbortSignal,
+): Promise<void> {
   try {
-    const wav = await asWav(file, () => tell({ phase: 'decoding', share: 0 }));
+    const { blob: wav, settings } = await asStored(recording, facts.kind, () => tell({ phase: 'decoding', share: 0 }));
     signal.throwIfAborted();
     const sha256 = await coreWork().hash(
       wav,
@@ -39,7 +76,7 @@ export async function upload(file: File, facts: OverFacts, tell: (state: UploadS
     signal.throwIfAborted();
     const stored = await send(
       wav,
-      { ...facts, fileName: wav === file ? file.name : `${file.name.replace(/\.\w+$/, '')}.wav`, sha256 },
+      { ...facts, settings: { ...facts.settings, ...settings }, fileName: storedName(recording, facts.kind, wav), sha256 },
       (share) => tell({ phase: 'sending', share }),
       signal,
     );
@@ -49,6 +86,26 @@ export async function upload(file: File, facts: OverFacts, tell: (state: UploadS
     if (signal.aborted) tell({ phase: 'failed', message: 'Cancelled. Nothing was stored.' });
     else tell({ phase: 'failed', message: (error as Error).message, link: error instanceof UploadError ? error.link : undefined });
   }
+}
+
+/** Curves and traces go as they are, SigMF and compressed audio as WAV. */
+async function asStored(
+  { file, meta }: Incoming,
+  kind: MeasurementKind,
+  started: () => void,
+): Promise<{ blob: Blob; settings: CaptureSettings }> {
+  if (meta) {
+    started();
+    const { wav, remark, tunedHz } = await coreWork().sigmfAsWav(meta, file);
+    return { blob: wav, settings: { ...(remark && { remark: remark.slice(0, 1000) }), ...(tunedHz !== null && { tunedHz }) } };
+  }
+  const isText = kind === 'power' || (kind === 'response' && /\.(csv|txt)$/i.test(file.name));
+  return { blob: isText ? file : await asWav(file, started), settings: {} };
+}
+
+function storedName({ name, file }: Incoming, kind: MeasurementKind, stored: Blob): string {
+  if (kind === 'power' && !/\.(csv|txt)$/i.test(name)) return `${name}.csv`;
+  return stored === file ? name : `${name.replace(/\.(mp3|ogg|opus|flac|m4a|mp4|webm)$/i, '')}.wav`;
 }
 
 const LONGEST_DECODE_BYTES = 200e6;

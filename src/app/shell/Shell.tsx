@@ -23,6 +23,8 @@ const Header = styled.header`
 const PLACES = [
   ['/bench', 'Bench'],
   ['/overs', 'Overs'],
+  ['/live', 'Live'],
+  ['/testbench', 'Test bench'],
   ['/cards', 'Cards'],
   ['/station', 'Station'],
 ] as const;
@@ -30,11 +32,15 @@ const PLACES = [
 const KEYS: readonly (readonly [string, string])[] = [
   ['1 to 9', 'stage of the transmit path, on the Bench'],
   ['N', 'next move'],
+  ['/', 'the dial line; Up recalls, Right takes the first suggestion'],
   ['Up, Down', 'a dial one position up or down; Page Up and Page Down five'],
   ['Escape', 'give a dial its value back; close a sheet'],
-  ['A, B', 'listening: before, after'],
+  ['A, B, C, D, X', 'listening: before and after, or one of the overs'],
   ['L', 'start and stop listening'],
   ['U', 'add a recording'],
+  ['C', 'new card, on the list of cards'],
+  ['R', 'describe a radio, on the Station page'],
+  ['W', 'walk me through, on a dial sheet; space ticks off'],
   ['?', 'this list'],
 ];
 

@@ -1,92 +1,242 @@
 'use client';
+/** What the station has, with the ways to describe, copy, retire and move it. */
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { type ReactNode, useState, useTransition } from 'react';
-/** What the station has, and a way to add to each. */
-import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { MODE_LABELS } from '@/core/station/card.ts';
 import { equalizerText } from '@/core/station/equalizer.ts';
-import type { Answer } from '@/server/answer.ts';
-import type { Station } from '@/server/station.ts';
+import { hasUnknownWidth } from '@/core/station/widthReadings.ts';
+import type { PartKind, Station } from '@/server/station/station.ts';
+import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
-import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
+import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
-import { makeMicrophone, makeOperator, makeReceiver, makeRig } from '../actions.ts';
+import { chooseWho, retire } from '../actions.ts';
 import { Page, Shell } from '../shell/Shell.tsx';
+import { Backup } from './Backup.tsx';
+import { ImportPart } from './ImportPart.tsx';
+import { OperatorSheet } from './OperatorSheet.tsx';
+import { ReceiverSheet } from './ReceiverSheet.tsx';
+import { receiverKindText } from './receiverKinds.ts';
 
 const Grid = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; gap: 8px 40px; align-items: start;
+  display: grid; grid-template-columns: 5fr 6fr; gap: 8px 36px; align-items: start;
   @media (max-width: 900px) { grid-template-columns: 1fr; }
-  section { padding: 10px 0 16px; }`;
+  section { padding: 10px 0 16px; }
+  .do { white-space: nowrap; text-align: right; }
+  .do button, .do a { border: 0; background: none; padding: 0 0 0 10px; color: var(--signal); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; font-size: 14px; min-height: 0; }`;
+const Top = styled.div`display: flex; gap: 24px; align-items: end; flex-wrap: wrap; margin: 6px 0;`;
 
-const RECEIVER_KINDS = [
-  { id: 'local', text: 'second receiver nearby' },
-  { id: 'remote', text: 'remote receiver' },
-  { id: 'in-line', text: 'tap in the antenna line' },
-  { id: 'monitor', text: "the radio's own monitor" },
-] as const;
-type ReceiverKind = (typeof RECEIVER_KINDS)[number]['id'];
-const kindText = (kind: string) => RECEIVER_KINDS.find(({ id }) => id === kind)?.text ?? kind;
+type Editing = { readonly kind: 'operator' | 'receiver'; readonly id?: number; readonly isCopy?: boolean } | null;
 
-export function StationPage({ station: { operators, rigs, microphones, receivers } }: { station: Station }) {
+export function StationPage({
+  station,
+  staleMemories,
+  withRetired,
+  who,
+}: {
+  station: Station;
+  staleMemories: Readonly<Record<number, readonly number[]>>;
+  withRetired: boolean;
+  who: string;
+}) {
+  const [words, setWords] = useState('');
+  const { operators, rigs, microphones, receivers } = found(station, words);
+  const router = useRouter();
+  const [editing, setEditing] = useState<Editing>(null);
+  const [gone, setGone] = useState<{ kind: PartKind; id: number; name: string } | null>(null);
+  const [message, setMessage] = useState<string | null>(null);
+  const [isBusy, start] = useTransition();
+  useKeys({ r: () => router.push('/station/rigs/new') });
+  const put = (kind: PartKind, { id, name }: { id: number; name: string }, isRetired: boolean) =>
+    start(async () => {
+      const answer = await retire({ kind, id, isRetired });
+      setMessage(answer.ok ? null : answer.message);
+      setGone(answer.ok && isRetired ? { kind, id, name } : null);
+    });
+  const doings = (
+    kind: PartKind,
+    row: { id: number; name: string; isRetired: boolean },
+    edit: ReactNode,
+    copy: ReactNode,
+    file?: string,
+  ) => (
+    <>
+      {edit}
+      {copy}
+      {file && (
+        <a href={file} aria-label={`${row.name} as a file`}>
+          File
+        </a>
+      )}
+      <Button
+        aria-label={`${row.isRetired ? 'Take out' : 'Retire'} ${row.name}`}
+        isDisabled={isBusy}
+        onPress={() => put(kind, row, !row.isRetired)}
+      >
+        {row.isRetired ? 'Take out again' : 'Retire'}
+      </Button>
+    </>
+  );
+  const sheetDoings = (kind: 'operator' | 'receiver', row: { id: number; name: string; isRetired: boolean }) =>
+    doings(
+      kind,
+      row,
+      <Button aria-label={`Edit ${row.name}`} onPress={() => setEditing({ kind, id: row.id })}>
+        Edit
+      </Button>,
+      <Button aria-label={`Copy ${row.name}`} onPress={() => setEditing({ kind, id: row.id, isCopy: true })}>
+        Copy
+      </Button>,
+    );
+  const pageDoings = (kind: 'rig' | 'microphone', row: { id: number; name: string; isRetired: boolean }) =>
+    doings(
+      kind,
+      row,
+      <Link href={`/station/${kind}s/${row.id}`} aria-label={`Edit ${row.name}`}>
+        Edit
+      </Link>,
+      <Link href={`/station/${kind}s/new?copy=${row.id}`} aria-label={`Copy ${row.name}`}>
+        Copy
+      </Link>,
+      `/api/${kind}s/${row.id}`,
+    );
+  const named = ({ name, isRetired }: { name: string; isRetired: boolean }) => (isRetired ? `${name} (retired)` : name);
   return (
     <Shell>
       <Page>
         <h1>Station</h1>
         <p className="soft">Who talks, into what, on which radio, and where it is heard.</p>
+        <Top>
+          <Picker
+            label="At the dials (noted with every revision)"
+            choices={[
+              { id: '', text: "the card's operator" },
+              ...station.operators.map(({ name, callsign }) => ({ id: name, text: name, note: callsign })),
+            ]}
+            value={station.operators.some(({ name }) => name === who) ? who : ''}
+            onChange={(by) => void chooseWho({ by })}
+          />
+          <Field label="Find" value={words} onChange={setWords} maxLength={60} />
+          <Check isSelected={withRetired} onChange={(isOn) => router.replace(isOn ? '/station?retired=1' : '/station')}>
+            with retired ones
+          </Check>
+        </Top>
+        {message && <Notice tone="fault">{message}</Notice>}
+        {gone && (
+          <Notice>
+            {gone.name} is retired: it is offered no more, and its cards and overs stay.
+            <Button onPress={() => put(gone.kind, gone, false)}>Undo</Button>
+          </Notice>
+        )}
         <Grid>
           <Part
             title="Operators"
-            headings={['name', 'callsign', '']}
-            rows={operators.map(({ id, name, callsign, note }) => [String(id), name, callsign, note])}
-            add={<AddOperator />}
+            headings={['name', 'callsign', '', '']}
+            rows={operators.map((row) => [String(row.id), named(row), row.callsign, row.note, sheetDoings('operator', row)])}
+            add={<Button onPress={() => setEditing({ kind: 'operator' })}>Add an operator</Button>}
           />
           <Part
             title="Rigs"
-            headings={['name', 'modes', 'equalizer', 'profile']}
-            rows={rigs.map(({ id, name, profile }) => [
-              String(id),
-              name,
-              profile.modes.map((mode) => MODE_LABELS[mode]).join(', '),
-              equalizerText(profile),
-              <a key="file" href={`/api/rigs/${id}`} aria-label={`Profile of ${name} as a file`}>
-                JSON
-              </a>,
+            headings={['name', 'modes', 'equalizer', '']}
+            rows={rigs.map((row) => [
+              String(row.id),
+              named(row),
+              row.profile.modes.map((mode) => mode.toUpperCase()).join(', '),
+              <span key="eq">
+                {equalizerText(row.profile)}
+                {hasUnknownWidth(row.profile) && <div className="soft">width number unknown</div>}
+                {(row.profile.voiceMemories ?? 0) > 0 && (
+                  <div className="whole">
+                    <Link href={`/station/rigs/${row.id}/memories`}>voice memories</Link>
+                    {staleMemories[row.id] && (
+                      <span>
+                        {' '}
+                        <StateMark state="stale" /> {staleMemories[row.id].length} stale
+                      </span>
+                    )}
+                  </div>
+                )}
+              </span>,
+              pageDoings('rig', row),
             ])}
-            add={<AddRig />}
+            add={
+              <>
+                <ButtonLink href="/station/rigs/new">Describe a radio</ButtonLink>
+                <ImportPart kind="rig" />
+              </>
+            }
           />
           <Part
             title="Microphones"
-            headings={['name', 'kind', 'distance']}
-            rows={microphones.map(({ id, name, kind, distanceCm }) => [
-              String(id),
-              name,
-              kind,
-              distanceCm === null ? '' : `${distanceCm} cm`,
+            headings={['name', 'kind', 'distance', '']}
+            rows={microphones.map((row) => [
+              String(row.id),
+              named(row),
+              row.profile.kind,
+              `${row.profile.distanceCm} cm`,
+              pageDoings('microphone', row),
             ])}
-            add={<AddMicrophone />}
+            add={
+              <>
+                <ButtonLink href="/station/microphones/new">Describe a microphone</ButtonLink>
+                <ImportPart kind="microphone" />
+              </>
+            }
           />
           <Part
             title="Receivers"
             headings={['name', 'kind', 'hears', '']}
-            rows={receivers.map(({ id, name, kind, lowHz, highHz, note }) => [
-              String(id),
-              name,
-              kindText(kind),
-              `${lowHz}–${highHz} Hz`,
-              note,
+            rows={receivers.map((row) => [
+              String(row.id),
+              named(row),
+              receiverKindText(row.kind),
+              `${row.lowHz}–${row.highHz} Hz`,
+              sheetDoings('receiver', row),
             ])}
-            add={<AddReceiver />}
+            add={<Button onPress={() => setEditing({ kind: 'receiver' })}>Add a receiver</Button>}
           />
         </Grid>
         <Bar>
           <ButtonLink href="/cards">Make a card of these</ButtonLink>
         </Bar>
+        <Bar>
+          <ButtonLink href="/station/limits">Limits for findings</ButtonLink>
+        </Bar>
+        <Backup />
+        {editing?.kind === 'operator' && (
+          <OperatorSheet
+            operator={station.operators.find(({ id }) => id === editing.id)}
+            isCopy={editing.isCopy ?? false}
+            onClose={() => setEditing(null)}
+          />
+        )}
+        {editing?.kind === 'receiver' && (
+          <ReceiverSheet
+            receiver={station.receivers.find(({ id }) => id === editing.id)}
+            isCopy={editing.isCopy ?? false}
+            onClose={() => setEditing(null)}
+          />
+        )}
       </Page>
     </Shell>
   );
+}
+
+/** The parts whose name, callsign, kind or note holds the words. */
+function found(station: Station, words: string): Station {
+  const look = words.trim().toLowerCase();
+  const holds = (...texts: readonly string[]) => texts.some((text) => text.toLowerCase().includes(look));
+  return {
+    operators: station.operators.filter(({ name, callsign, note }) => holds(name, callsign, note)),
+    rigs: station.rigs.filter(({ name, profile }) => holds(name, profile.note ?? '')),
+    microphones: station.microphones.filter(({ name, profile }) => holds(name, profile.kind, profile.note ?? '')),
+    receivers: station.receivers.filter(({ name, path, note }) => holds(name, path, note)),
+  };
 }
 
 function Part({
@@ -104,7 +254,7 @@ function Part({
     <section aria-label={title}>
       <h2>{title}</h2>
       {rows.length === 0 ? (
-        <p className="soft">None yet.</p>
+        <p className="soft">None here.</p>
       ) : (
         <Table>
           <thead>
@@ -118,7 +268,7 @@ function Part({
             {rows.map(([key, ...cells]) => (
               <tr key={String(key)}>
                 {cells.map((cell, i) => (
-                  <td key={i} className={i === 0 || /\d Hz$/.test(String(cell)) ? 'whole' : undefined}>
+                  <td key={i} className={i === 0 || /\d Hz$/.test(String(cell)) ? 'whole' : i === cells.length - 1 ? 'do' : undefined}>
                     {cell}
                   </td>
                 ))}
@@ -129,135 +279,5 @@ function Part({
       )}
       <Bar>{add}</Bar>
     </section>
-  );
-}
-
-/** A button that opens a sheet with fields and keeps it open until the server has taken them. */
-function AddSheet({
-  title,
-  save,
-  isReady,
-  children,
-}: {
-  title: string;
-  save: () => Promise<Answer<unknown>>;
-  isReady: boolean;
-  children: ReactNode;
-}) {
-  const [isOpen, setIsOpen] = useState(false);
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
-  const submit = () =>
-    start(async () => {
-      const answer = await save();
-      setMessage(answer.ok ? null : answer.message);
-      if (answer.ok) setIsOpen(false);
-    });
-  return (
-    <>
-      <Button onPress={() => setIsOpen(true)}>{title}</Button>
-      <Dialog title={title} isOpen={isOpen} onClose={() => setIsOpen(false)}>
-        <form
-          style={{ display: 'grid', gap: 12, marginTop: 10 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (isReady) submit();
-          }}
-        >
-          {children}
-          {message && <Notice tone="fault">{message}</Notice>}
-          <Bar>
-            <Button primary type="submit" isDisabled={!isReady || isSaving}>
-              Add
-            </Button>
-            <Button onPress={() => setIsOpen(false)}>Leave it</Button>
-          </Bar>
-        </form>
-      </Dialog>
-    </>
-  );
-}
-
-function AddOperator() {
-  const [name, setName] = useState('');
-  const [callsign, setCallsign] = useState('');
-  const isCall = /^[A-Za-z0-9/]{3,20}$/.test(callsign);
-  return (
-    <AddSheet title="Add an operator" isReady={name.trim() !== '' && isCall} save={() => makeOperator({ name, callsign })}>
-      <Field label="Name" value={name} onChange={setName} maxLength={80} />
-      <Field
-        label="Callsign"
-        value={callsign}
-        onChange={setCallsign}
-        maxLength={20}
-        error={callsign !== '' && !isCall ? 'Letters, digits and /, at least three.' : undefined}
-      />
-    </AddSheet>
-  );
-}
-
-function AddMicrophone() {
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState('');
-  const [distance, setDistance] = useState('');
-  const cm = distance.trim() === '' ? null : Number(distance.replace(',', '.'));
-  const isGood = cm === null || (cm > 0 && cm <= 200);
-  return (
-    <AddSheet
-      title="Add a microphone"
-      isReady={name.trim() !== '' && kind.trim() !== '' && isGood}
-      save={() => makeMicrophone({ name, kind, distanceCm: cm })}
-    >
-      <Field label="Name" value={name} onChange={setName} maxLength={80} />
-      <Field label="Kind, for example dynamic boom mic" value={kind} onChange={setKind} maxLength={60} />
-      <Field
-        label="Talking distance in cm"
-        hint="5 to 10 for a boom or desk mic is common; then keep it."
-        value={distance}
-        onChange={setDistance}
-        error={isGood ? undefined : 'A number up to 200.'}
-      />
-    </AddSheet>
-  );
-}
-
-function AddReceiver() {
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<ReceiverKind>('local');
-  const [low, setLow] = useState('100');
-  const [high, setHigh] = useState('3500');
-  const [lowHz, highHz] = [Number(low), Number(high)];
-  const isGood = lowHz >= 10 && highHz <= 20000 && lowHz < highHz;
-  return (
-    <AddSheet title="Add a receiver" isReady={name.trim() !== '' && isGood} save={() => makeReceiver({ name, kind, lowHz, highHz })}>
-      <Field label="Name" value={name} onChange={setName} maxLength={80} />
-      <Picker label="Kind" choices={RECEIVER_KINDS} value={kind} onChange={(id) => setKind(id as ReceiverKind)} />
-      <Field label="Lowest frequency it lets through, Hz" value={low} onChange={setLow} />
-      <Field
-        label="Highest, Hz"
-        value={high}
-        onChange={setHigh}
-        error={isGood ? undefined : 'From 10 to 20000 Hz, the lowest below the highest.'}
-      />
-    </AddSheet>
-  );
-}
-
-function AddRig() {
-  const [message, setMessage] = useState<{ tone: 'plain' | 'fault'; text: string } | null>(null);
-  const read = async (file: File | undefined) => {
-    if (!file) return;
-    if (file.size > 1_000_000) return setMessage({ tone: 'fault', text: `${file.name} is too large for a rig profile.` });
-    const answer = await makeRig(await file.text());
-    setMessage(answer.ok ? { tone: 'plain', text: `${file.name} was added.` } : { tone: 'fault', text: answer.message });
-  };
-  return (
-    <>
-      <FileTrigger acceptedFileTypes={['.json']} onSelect={(files) => void read(files?.[0])}>
-        <Button>Add a rig from its profile file</Button>
-      </FileTrigger>
-      <span className="soft">Save one of these as JSON and change it to your radio: docs/formats says how.</span>
-      {message && <Notice tone={message.tone}>{message.text}</Notice>}
-    </>
   );
 }

@@ -3,7 +3,7 @@
  * aim, the dial values that bring the voice nearest to the aim inside the passband.
  */
 import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
+import { TWELFTH_CENTRES } from '../signal/bands.ts';
 import { dbToPower } from '../signal/conversions.ts';
 import { seededRandom } from '../signal/random.ts';
 import { sum, weightedMean } from '../signal/statistics.ts';
@@ -11,7 +11,8 @@ import type { Decibels, Hertz } from '../signal/units.ts';
 import { type Card, type DialValues, valueOn } from '../station/card.ts';
 import { compareMenu, positionsOf } from '../station/dialScale.ts';
 import { effective } from '../station/effective.ts';
-import { bandsResponseDb, type EqualizerBand, equalizerBands } from '../station/equalizer.ts';
+import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from '../station/equalizer.ts';
+import { responseOf, valuesOf, wakeEqualizer } from '../station/response.ts';
 import { type Dial, type DialValue, dialOf, type RigProfile } from '../station/rig.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
@@ -52,6 +53,8 @@ export interface FitInput {
   readonly card: Card;
   /** The card the voice was recorded with, where that is another. */
   readonly heardWith?: Card;
+  /** What the voice has been through at VOICE_TWELFTH_OCTAVES, where that was no card of this rig. */
+  readonly heardResponseDb?: readonly Decibels[];
   readonly voice: HeardVoice;
   readonly aim: readonly CurvePoint[];
   /** What the judging receiver lets through; limits the bands that count. */
@@ -59,6 +62,8 @@ export interface FitInput {
   /** Response of a microphone that the recording has not been through. */
   readonly microphone?: readonly CurvePoint[];
   readonly costs?: FitCosts;
+  /** Leave alone what lies beyond the passband and works only through its skirt. */
+  readonly isInsideOnly?: boolean;
 }
 
 /** One dial to move. */
@@ -108,8 +113,6 @@ export class FitImpossible extends Error {
   override name = 'FitImpossible';
 }
 
-export const TWELFTH_CENTRES: readonly Hertz[] = VOICE_TWELFTH_OCTAVES.map((band) => band.centreHz);
-
 /** @throws FitImpossible when the rig has no equalizer in this mode, or too little of the voice was heard */
 export function fitEqualizer(input: FitInput): EqualizerFit {
   const { rig, card } = input;
@@ -130,7 +133,7 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   if (rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown') {
     notes.push("What this radio's width number means is unknown: it was read as octaves and left where it is.");
   }
-  const heardDb = responseOf(rig, input.heardWith ?? card);
+  const heardDb = input.heardResponseDb ?? responseOf(rig, input.heardWith ?? card);
   const presentDb = responseOf(rig, card);
   const context = { input, awake, bands, basis, voice, passbandHz, heardDb, presentDb };
   const fits = search(context)
@@ -158,27 +161,6 @@ interface Context {
   readonly heardDb: readonly Decibels[];
   /** Equalizer response of the card as it stands. */
   readonly presentDb: readonly Decibels[];
-}
-
-/** All values of a card, factory values filled in. */
-const valuesOf = (card: Card, rig: RigProfile): DialValues => Object.fromEntries(rig.dials.map((dial) => [dial.id, valueOn(card, dial)]));
-
-/** Response of a card's live equalizer bands at VOICE_TWELFTH_OCTAVES. */
-export function responseOf(rig: RigProfile, card: Card, frequencies: readonly Hertz[] = TWELFTH_CENTRES): Decibels[] {
-  const { bands, values } = effective(rig, card);
-  return bandsResponseDb(rig, bands, values, frequencies);
-}
-
-/** Turns on the equalizer's own switches; leaves everything else, the compressor above all, alone. */
-export function wakeEqualizer(rig: RigProfile, card: Card): Card {
-  const values = { ...valuesOf(card, rig) };
-  for (const band of equalizerBands(rig)) {
-    for (const need of dialOf(rig, band.level).needs ?? []) {
-      const other = dialOf(rig, need.dial);
-      if (other.stage === 'equalizer' && !need.is.includes(values[other.id])) values[other.id] = need.is[0];
-    }
-  }
-  return { mode: card.mode, values };
 }
 
 function noBandsReason(rig: RigProfile, card: Card): string {
@@ -275,14 +257,24 @@ function projection({ basis, voice }: Context, costs: FitCosts): Projection {
   };
 }
 
-function bandSlot({ input: { rig }, awake, basis }: Context, band: EqualizerBand, costs: FitCosts, project: Projection): BandSlot {
+function bandSlot(
+  { input: { rig, isInsideOnly }, awake, basis, passbandHz }: Context,
+  band: EqualizerBand,
+  costs: FitCosts,
+  project: Projection,
+): BandSlot {
   const dials = movableDials(rig, band);
   const now = dials.map((dial) => awake.values[dial.id]);
   const levelAt = dials.findIndex((dial) => dial.id === band.level);
   // At 0 dB centre and width do nothing: one option stands for them all, with the dials where they are.
-  const options = combinations(dials).filter(
-    (option) => Number(option[levelAt]) !== 0 || option.every((value, d) => d === levelAt || value === now[d]),
-  );
+  const centreAt = dials.findIndex((dial) => dial.id === band.centre);
+  const isAllowed = (option: readonly DialValue[]) => {
+    if (Number(option[levelAt]) === 0) return option.every((value, d) => d === levelAt || value === now[d]);
+    if (!isInsideOnly || band.shape !== 'bell' || option.every((value, d) => value === now[d])) return true;
+    const centre = Number(centreAt >= 0 ? option[centreAt] : bandCentre(band, awake.values));
+    return centre >= passbandHz[0] && centre <= passbandHz[1];
+  };
+  const options = combinations(dials).filter(isAllowed);
   const { width } = project;
   const vectors = new Float64Array(options.length * width);
   const used = [...new Set(basis.bands.flatMap((each) => each.parts))];

@@ -1,22 +1,15 @@
 /** The one move that helps most now, and what to expect of a change of card. */
+import { TWELFTH_CENTRES } from '../signal/bands.ts';
 import { mean, sum } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import { type Card, type DialValues, valueOn } from '../station/card.ts';
 import { positionsOf } from '../station/dialScale.ts';
 import { effective } from '../station/effective.ts';
 import { bandsResponseDb, type EqualizerBand } from '../station/equalizer.ts';
+import { responseOf, wakeEqualizer } from '../station/response.ts';
 import type { Dial, DialValue, RigProfile } from '../station/rig.ts';
 import { explainBand, explainDial } from './bandWords.ts';
-import {
-  DEFAULT_COSTS,
-  type FitCosts,
-  type FittedMove,
-  levelCost,
-  movableDials,
-  responseOf,
-  TWELFTH_CENTRES,
-  wakeEqualizer,
-} from './fitEqualizer.ts';
+import { DEFAULT_COSTS, type FitCosts, type FittedMove, levelCost, movableDials } from './fitEqualizer.ts';
 import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';
 
 /** What a change of card should do, measurable on the next over. */

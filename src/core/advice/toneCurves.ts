@@ -1,10 +1,9 @@
 /** Curves for the eye: a voice as heard or as predicted, laid over the aim with the overall gain taken out. */
 import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { slidingThirdOctaves } from '../signal/bands.ts';
+import { slidingThirdOctaves, TWELFTH_CENTRES } from '../signal/bands.ts';
 import { dbToPower, powerToDb } from '../signal/conversions.ts';
 import { weightedMean } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
-import { TWELFTH_CENTRES } from './fitEqualizer.ts';
 import { bandEffects, type HeardVoice, type ToneBasis } from './toneError.ts';
 
 /** [Hz, third-octave level in dB on the aim's scale]; null where nothing is known. */

@@ -2,10 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { noise, sine, wavBytes } from '../../../tests/support/signals.ts';
 import { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
+import { csv } from './csv.ts';
 import { curveAt, parseCurve } from './curve.ts';
 import { FormatError } from './formatError.ts';
-import { mixDown, openWav, readAll, readStretch } from './samples.ts';
-import { fullScaleOf, readWavInfo } from './wav.ts';
+import { readJson } from './json.ts';
+import { fullScaleOf } from './sampleLayout.ts';
+import { headOf, mixDown, openWav, readAll, readStretch } from './samples.ts';
+import { readWavInfo } from './wav.ts';
 import { wavHeader, writeWav } from './wavWriter.ts';
 
 const KINDS = [
@@ -58,6 +61,16 @@ describe('WAV', () => {
     expect(await readAll(source)).toEqual(samples);
     expect(await readStretch(source, 100_000, 100_010)).toEqual(samples.subarray(100_000, 100_010));
     expect(await readStretch(source, samples.length - 3, samples.length + 50)).toEqual(samples.subarray(-3));
+  });
+
+  it('can be read from its beginning only', async () => {
+    const source = await open(wavBytes(8000, [noise(8000, 3, 0.1), noise(8000, 3, 0.1, 2)]));
+    const head = headOf(source, 0.5);
+    expect([head.frames, headOf(source, 9)]).toEqual([4000, source]);
+    const counted = { split: 0, pairs: 0 };
+    for await (const block of head.blocks({ from: 100 })) counted.split += block[0].length;
+    for await (const block of head.interleaved()) counted.pairs += block.length;
+    expect(counted).toEqual({ split: 3900, pairs: 8000 });
   });
 
   it('mixes channels to their mean or picks one', async () => {
@@ -125,7 +138,7 @@ describe('WAV', () => {
       '9 channels',
     ],
     ['2 kHz', wavBytes(2000, [sine(2000, 100, 1)]), '2000 Hz'],
-    ['1 MHz', wavBytes(1_000_000, [sine(1_000_000, 1000, 0.01)]), '1000000 Hz'],
+    ['30 MHz', wavBytes(30_000_000, [sine(30_000_000, 1000, 0.0001)]), '30000000 Hz'],
   ])('refuses %s with one sentence', async (_, bytes, words) => {
     await expect(open(bytes)).rejects.toThrow(FormatError);
     await expect(open(bytes)).rejects.toThrow(words);
@@ -214,5 +227,60 @@ describe('curves', () => {
     expect(curveAt(points, 200)).toBeCloseTo(3, 12);
     expect(curveAt(points, 50)).toBe(0);
     expect(curveAt(points, 9000)).toBe(6);
+  });
+});
+
+describe('JSON from strangers', () => {
+  it('comes as it is, with or without a byte order mark', () => {
+    fc.assert(
+      fc.property(fc.jsonValue({ maxDepth: 5 }), (value) => {
+        const text = JSON.stringify(value);
+        if (/"(__proto__|constructor|prototype)":/.test(text)) return;
+        expect(readJson(text)).toEqual(JSON.parse(text));
+        expect(readJson(`\uFEFF${text}`)).toEqual(JSON.parse(text));
+      }),
+    );
+  });
+
+  it.each([
+    ['', 'not valid JSON'],
+    ['{"a":', 'not valid JSON'],
+    ['{"a":{"__proto__":{"isAdmin":true}}}', '"__proto__" is not allowed'],
+    ['[{"constructor":1}]', '"constructor" is not allowed'],
+    ['['.repeat(100_000), 'nested'],
+    [`${'{"a":'.repeat(60)}1${'}'.repeat(60)}`, 'nested'],
+    [`"${'x'.repeat(1_000_001)}"`, 'too large'],
+  ])('%#: refused in words', (text, words) => {
+    expect(() => readJson(text)).toThrow(FormatError);
+    expect(() => readJson(text)).toThrow(words);
+  });
+
+  it('brackets inside strings do not count as nesting', () => {
+    const text = JSON.stringify(['['.repeat(500), '"\\"{{{'.repeat(100)]);
+    expect(readJson(text)).toEqual(JSON.parse(text));
+  });
+});
+
+describe('CSV (RFC 4180)', () => {
+  /** A reader of its own: RFC 4180 cells of one line. */
+  const cellsOf = (line: string) =>
+    [...line.matchAll(/(?:"((?:[^"]|"")*)"|([^,]*))(?:,|$)/g)].slice(0, -1).map((m) => m[1]?.replaceAll('""', '"') ?? m[2]);
+
+  it('cells come back, whatever is in them, and none is a formula', () => {
+    const text = fc.string().filter((each) => !/[\r\n]/.test(each));
+    fc.assert(
+      fc.property(fc.array(text, { minLength: 1, maxLength: 5 }), (row) => {
+        const cells = cellsOf(`${csv([row]).trimEnd().replace(/\r\n$/, '')}`);
+        for (const cell of cells) expect(cell).not.toMatch(/^\s*[=+\-@]/);
+      }),
+    );
+  });
+
+  it('quotes what must be quoted; numbers stay numbers', () => {
+    expect(csv([['a,b', 'say "hi"', -3.5, null, 'two\nlines']])).toBe('"a,b","say ""hi""",-3.5,,"two\nlines"\r\n');
+  });
+
+  it.each(['=1+1', '+1', '-1', '@SUM(A1)', '\t=1', '  =1'])('%j is text', (cell) => {
+    expect(csv([[cell]]).replace(/^"/, '')).toMatch(/^'/);
   });
 });

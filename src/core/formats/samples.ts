@@ -2,10 +2,14 @@
 import type { FullScale } from '../signal/clipping.ts';
 import type { Hertz } from '../signal/units.ts';
 import type { ByteSource } from './byteSource.ts';
-import { codeStep, fullScaleOf, readWavInfo, type WavInfo } from './wav.ts';
+import { codeStep, fullScaleOf, type SampleLayout } from './sampleLayout.ts';
+import { readWavInfo } from './wav.ts';
 
 /** One block: an array per channel, full scale 1.0, all of one length. */
 export type SampleBlock = readonly Float64Array[];
+
+/** Samples of all channels in turn: floats, or 16-bit codes as stored (full scale 32768), which the kernel turns into samples. */
+export type InterleavedBlock = Int16Array | Float32Array;
 
 export interface SampleSource {
   readonly sampleRateHz: Hertz;
@@ -18,6 +22,8 @@ export interface SampleSource {
   readonly warnings: readonly string[];
   /** Reads block by block; may be called again. Values that are no finite number come as 0 and are counted. */
   blocks(options?: BlockOptions): AsyncIterable<SampleBlock>;
+  /** The same with the channels in turn, for the kernel; single precision. */
+  interleaved(options?: BlockOptions): AsyncIterable<InterleavedBlock>;
 }
 
 export interface BlockOptions {
@@ -29,35 +35,82 @@ export interface BlockOptions {
 
 const BLOCK_BYTES = 1 << 18;
 
+/** Samples of a file that is laid out as told. */
+export const samplesOf = (source: ByteSource, layout: SampleLayout): SampleSource => ({
+  sampleRateHz: layout.sampleRateHz,
+  channels: layout.channels,
+  frames: layout.frames,
+  warnings: layout.warnings,
+  fullScale: fullScaleOf(layout),
+  codeStep: codeStep(layout),
+  blocks: (options) => splitBlocks(source, layout, options),
+  interleaved: (options) => interleavedBlocks(source, layout, options),
+});
+
 /** Opens a WAV file. @throws FormatError when it can't be read */
-export async function openWav(source: ByteSource): Promise<SampleSource> {
-  const info = await readWavInfo(source);
-  return {
-    ...info,
-    fullScale: fullScaleOf(info),
-    codeStep: codeStep(info),
-    blocks: (options) => wavBlocks(source, info, options),
-  };
+export const openWav = async (source: ByteSource): Promise<SampleSource> => samplesOf(source, await readWavInfo(source));
+
+async function* rawBlocks(source: ByteSource, layout: SampleLayout, from: number): AsyncGenerator<Codes> {
+  const frameBytes = (layout.bits / 8) * layout.channels;
+  const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);
+  for (let frame = from; frame < layout.frames; frame += framesPerBlock) {
+    const count = Math.min(framesPerBlock, layout.frames - frame);
+    const bytes = await source.read(layout.dataOffset + frame * frameBytes, count * frameBytes);
+    yield codesOf(bytes.subarray(0, bytes.length - (bytes.length % frameBytes)), layout);
+  }
 }
 
-async function* wavBlocks(source: ByteSource, info: WavInfo, { from = 0, onNonFinite }: BlockOptions = {}): AsyncGenerator<SampleBlock> {
-  const sampleBytes = info.bits / 8;
-  const frameBytes = sampleBytes * info.channels;
-  const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);
-  const decode = decoderFor(info);
-  for (let frame = from; frame < info.frames; frame += framesPerBlock) {
-    const count = Math.min(framesPerBlock, info.frames - frame);
-    const bytes = await source.read(info.dataOffset + frame * frameBytes, count * frameBytes);
-    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    const got = Math.floor(bytes.length / frameBytes);
+type CodeArray = Uint8Array | Int8Array | Int16Array | Int32Array | Float32Array | Float64Array;
+
+/** Stored numbers and what makes samples of them: (code - middle) * scale. */
+interface Codes {
+  readonly codes: CodeArray;
+  readonly middle: number;
+  readonly scale: number;
+}
+
+/** Typed arrays need their bytes aligned. Every machine this runs on is little-endian, as the files are. */
+const aligned = (bytes: Uint8Array, width: number) => (bytes.byteOffset % width === 0 ? bytes : bytes.slice());
+
+function codesOf(bytes: Uint8Array, { bits, encoding, isSigned8 }: SampleLayout): Codes {
+  const width = bits / 8;
+  const { buffer, byteOffset } = aligned(bytes, width === 3 ? 1 : width);
+  const count = bytes.length / width;
+  if (encoding === 'float') {
+    return {
+      codes: bits === 32 ? new Float32Array(buffer, byteOffset, count) : new Float64Array(buffer, byteOffset, count),
+      middle: 0,
+      scale: 1,
+    };
+  }
+  const scale = 2 ** (1 - bits);
+  switch (bits) {
+    case 8:
+      return isSigned8 ? { codes: new Int8Array(buffer, byteOffset, count), middle: 0, scale } : { codes: bytes, middle: 128, scale };
+    case 16:
+      return { codes: new Int16Array(buffer, byteOffset, count), middle: 0, scale };
+    case 24: {
+      const codes = new Int32Array(count);
+      for (let n = 0, at = 0; n < count; n++, at += 3) codes[n] = bytes[at] | (bytes[at + 1] << 8) | ((bytes[at + 2] << 24) >> 8);
+      return { codes, middle: 0, scale };
+    }
+    default:
+      return { codes: new Int32Array(buffer, byteOffset, count), middle: 0, scale };
+  }
+}
+
+async function* splitBlocks(
+  source: ByteSource,
+  layout: SampleLayout,
+  { from = 0, onNonFinite }: BlockOptions = {},
+): AsyncGenerator<SampleBlock> {
+  const { channels, encoding } = layout;
+  for await (const { codes, middle, scale } of rawBlocks(source, layout, from)) {
     let nonFinite = 0;
-    const block = Array.from({ length: info.channels }, (_, channel) => {
-      const samples = new Float64Array(got);
-      for (let n = 0, at = channel * sampleBytes; n < got; n++, at += frameBytes) {
-        const value = decode(view, at);
-        if (Number.isFinite(value)) samples[n] = value;
-        else nonFinite++;
-      }
+    const block = Array.from({ length: channels }, (_, channel) => {
+      const samples = new Float64Array(codes.length / channels);
+      for (let n = 0, at = channel; n < samples.length; n++, at += channels) samples[n] = (codes[at] - middle) * scale;
+      if (encoding === 'float') nonFinite += silenceNonFinite(samples);
       return samples;
     });
     if (nonFinite > 0) onNonFinite?.(nonFinite);
@@ -65,22 +118,36 @@ async function* wavBlocks(source: ByteSource, info: WavInfo, { from = 0, onNonFi
   }
 }
 
-type Decoder = (view: DataView, at: number) => number;
+async function* interleavedBlocks(
+  source: ByteSource,
+  layout: SampleLayout,
+  { from = 0, onNonFinite }: BlockOptions = {},
+): AsyncGenerator<InterleavedBlock> {
+  for await (const { codes, middle, scale } of rawBlocks(source, layout, from)) {
+    if (codes instanceof Int16Array) {
+      yield codes;
+      continue;
+    }
+    const samples = new Float32Array(codes.length);
+    for (let n = 0; n < samples.length; n++) samples[n] = (codes[n] - middle) * scale;
+    const nonFinite = layout.encoding === 'float' ? silenceNonFinite(samples) : 0;
+    if (nonFinite > 0) onNonFinite?.(nonFinite);
+    yield samples;
+  }
+}
 
-function decoderFor({ encoding, bits }: WavInfo): Decoder {
-  if (encoding === 'float') {
-    return bits === 32 ? (view, at) => view.getFloat32(at, true) : (view, at) => view.getFloat64(at, true);
+/** Beyond a million times full scale it is no sample of anything, whatever scale a program wrote its floats in. */
+const LARGEST_SAMPLE = 1e6;
+
+/** Values that are no finite number, or none that a sample can have, become 0. @returns how many there were */
+function silenceNonFinite(samples: Float32Array | Float64Array): number {
+  let count = 0;
+  for (let n = 0; n < samples.length; n++) {
+    if (Math.abs(samples[n]) <= LARGEST_SAMPLE) continue;
+    samples[n] = 0;
+    count++;
   }
-  switch (bits) {
-    case 8:
-      return (view, at) => (view.getUint8(at) - 128) / 128;
-    case 16:
-      return (view, at) => view.getInt16(at, true) / 32768;
-    case 24:
-      return (view, at) => (view.getUint8(at) | (view.getInt16(at + 1, true) << 8)) / 8388608;
-    default:
-      return (view, at) => view.getInt32(at, true) / 2147483648;
-  }
+  return count;
 }
 
 /** Mean of the channels, or one of them (counted from 1). */
@@ -107,3 +174,29 @@ export async function readStretch(source: SampleSource, from: number, to: number
 
 /** All samples of the mean of all channels, in memory: for short recordings only. */
 export const readAll = (source: SampleSource): Promise<Float64Array> => readStretch(source, 0, source.frames);
+
+/** The beginning of a recording as a recording of its own. @param seconds at most this long */
+export function headOf(source: SampleSource, seconds: number): SampleSource {
+  const frames = Math.min(source.frames, Math.floor(seconds * source.sampleRateHz));
+  if (frames === source.frames) return source;
+  return {
+    ...source,
+    frames,
+    async *blocks(options) {
+      let left = frames - (options?.from ?? 0);
+      for await (const block of source.blocks(options)) {
+        if (left <= 0) return;
+        yield block.map((samples) => samples.subarray(0, left));
+        left -= block[0].length;
+      }
+    },
+    async *interleaved(options) {
+      let left = (frames - (options?.from ?? 0)) * source.channels;
+      for await (const block of source.interleaved(options)) {
+        if (left <= 0) return;
+        yield block.subarray(0, left);
+        left -= block.length;
+      }
+    },
+  };
+}

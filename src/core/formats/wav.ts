@@ -2,28 +2,10 @@
  * WAV files: what the header says, checked against what is there.
  * Sources: RIFF/WAVE (WAVE_FORMAT_PCM, IEEE_FLOAT, EXTENSIBLE), EBU Tech 3306 (RF64, ds64).
  */
-import type { FullScale } from '../signal/clipping.ts';
-import type { Hertz } from '../signal/units.ts';
 import type { ByteSource } from './byteSource.ts';
 import { FormatError } from './formatError.ts';
+import { HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type SampleLayout } from './sampleLayout.ts';
 
-export type SampleEncoding = 'pcm' | 'float';
-
-export interface WavInfo {
-  readonly sampleRateHz: Hertz;
-  readonly channels: number;
-  /** Bits of one stored sample: 8, 16, 24, 32 or 64. */
-  readonly bits: number;
-  readonly encoding: SampleEncoding;
-  readonly dataOffset: number;
-  /** Sample frames that are really in the file. */
-  readonly frames: number;
-  /** What was wrong and how it was read, for people; empty when the header told the truth. */
-  readonly warnings: readonly string[];
-}
-
-export const LOWEST_RATE_HZ = 4000;
-export const HIGHEST_RATE_HZ = 768000;
 const PCM = 1;
 const FLOAT = 3;
 const EXTENSIBLE = 0xfffe;
@@ -53,7 +35,7 @@ const LOOK_ALIKES: readonly [RegExp, string][] = [
  * Reads the header and finds the samples.
  * @throws FormatError with one sentence when this is not a WAV file that can be measured
  */
-export async function readWavInfo(source: ByteSource): Promise<WavInfo> {
+export async function readWavInfo(source: ByteSource): Promise<SampleLayout> {
   if (source.size === 0) throw new FormatError('The file is empty (0 bytes).');
   const head = await source.read(0, 12);
   const riff = head.length >= 12 ? text(head, 0) : '';
@@ -109,7 +91,7 @@ async function isChunkAt(source: ByteSource, offset: number): Promise<boolean> {
   return /^[A-Za-z0-9_ ]{4}$/.test(text(header, 0)) && viewOf(header).getUint32(4, true) <= source.size - offset - 8;
 }
 
-function readFormat(bytes: Uint8Array): Pick<WavInfo, 'sampleRateHz' | 'channels' | 'bits' | 'encoding'> {
+function readFormat(bytes: Uint8Array): Pick<SampleLayout, 'sampleRateHz' | 'channels' | 'bits' | 'encoding'> {
   if (bytes.length < 16) throw new FormatError('This WAV file is damaged: its format chunk is cut short.');
   const view = viewOf(bytes);
   let tag = view.getUint16(0, true);
@@ -145,8 +127,8 @@ function countFrames(
   source: ByteSource,
   data: { offset: number; size: number },
   longData: number | null,
-  { channels, bits }: Pick<WavInfo, 'channels' | 'bits'>,
-): Pick<WavInfo, 'frames' | 'warnings'> {
+  { channels, bits }: Pick<SampleLayout, 'channels' | 'bits'>,
+): Pick<SampleLayout, 'frames' | 'warnings'> {
   const present = Math.max(0, source.size - data.offset);
   const isStreamed = (data.size === UNKNOWN_SIZE || data.size === 0) && longData === null;
   const claimed = data.size === UNKNOWN_SIZE && longData !== null ? longData : data.size;
@@ -162,14 +144,3 @@ function countFrames(
   }
   return { frames, warnings };
 }
-
-/** Where full scale begins for this file (contract: extreme codes at up to 16-bit resolution; floats 1 - 2^-15). */
-export function fullScaleOf({ encoding, bits }: Pick<WavInfo, 'encoding' | 'bits'>): FullScale {
-  if (encoding === 'float') return { positive: 1 - 2 ** -15, negative: -(1 - 2 ** -15) };
-  const step = 2 ** (1 - Math.min(bits, 16));
-  // The lowest 16-bit code covers 2^(bits - 16) codes of a longer word; all lie below -1 + step.
-  return { positive: 1 - step, negative: -1 + step - 2 ** (1 - bits) };
-}
-
-/** Size of one code, 0 for floats. */
-export const codeStep = ({ encoding, bits }: Pick<WavInfo, 'encoding' | 'bits'>): number => (encoding === 'float' ? 0 : 2 ** (1 - bits));

@@ -1,6 +1,6 @@
 /** Writes WAV files: PCM 8/16/24/32 or float 32/64, as RF64 where 4 GiB don't suffice (EBU Tech 3306). */
 import type { Hertz } from '../signal/units.ts';
-import type { SampleEncoding } from './wav.ts';
+import type { SampleEncoding } from './sampleLayout.ts';
 
 export interface WavShape {
   readonly sampleRateHz: Hertz;

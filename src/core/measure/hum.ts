@@ -1,6 +1,6 @@
 /** Mains hum: narrow lines at multiples of 50 or 60 Hz in the quietest moments. */
 import { powerToDb } from '../signal/conversions.ts';
-import { bandPower, nyquistHz, type Spectrum } from '../signal/spectrum.ts';
+import { bandPower, highestHz, type Spectrum } from '../signal/spectrum.ts';
 import { median } from '../signal/statistics.ts';
 import type { Decibels, Hertz, Power } from '../signal/units.ts';
 
@@ -26,7 +26,7 @@ function humAt(pauses: Spectrum, mainsHz: 50 | 60): Hum | null {
   const half = Math.min(2 * pauses.binHz, mainsHz / 4);
   const lines: Hertz[] = [];
   let power = 0;
-  for (let n = 1; n <= HARMONICS && n * mainsHz + mainsHz / 2 < nyquistHz(pauses); n++) {
+  for (let n = 1; n <= HARMONICS && n * mainsHz + mainsHz / 2 < highestHz(pauses); n++) {
     const hz = n * mainsHz;
     const line = bandPower(pauses, hz - half, hz + half);
     const aside = median(

@@ -85,7 +85,9 @@ describe('voice measurement', () => {
   it('without a reference it holds 99 %: flat noise of width B measures 0.99 B (ITU-R SM.328)', async () => {
     const { passbandHz } = await measure(filterCentred(noise(RATE, 20, 0.1), bandPassTaps(RATE, 500, 2500, 4001)));
     expect(((passbandHz?.[1] ?? 0) - (passbandHz?.[0] ?? 0)) / 2000).toBeCloseTo(0.99, 1);
-    expect(occupiedBand({ binHz: 10, density: new Float64Array(101).fill(1) }, 100, 500, 0.5)?.map(Math.round)).toEqual([200, 400]);
+    expect(occupiedBand({ binHz: 10, firstHz: 0, density: new Float64Array(101).fill(1) }, 100, 500, 0.5)?.map(Math.round)).toEqual([
+      200, 400,
+    ]);
   });
 
   it('measures the mean of the channels, or the one asked for', async () => {

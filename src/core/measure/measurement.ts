@@ -1,8 +1,10 @@
 /** What every measurement has in common. Keys and definitions: docs/measurements.md. */
+import type { Sideband } from '../modulation/ssb.ts';
 import type { Decibels, Fraction, Hertz, Seconds } from '../signal/units.ts';
+import type { DrawnSpectrum } from './radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */
-export const CORE_VERSION = '1.0.0';
+export const CORE_VERSION = '1.1.0';
 
 export type Severity = 'ok' | 'watch' | 'fault';
 
@@ -21,7 +23,24 @@ export type FindingCode =
   | 'thin'
   | 'harsh'
   | 'narrow'
-  | 'noise-limited';
+  | 'noise-limited'
+  | 'wide'
+  | 'splatter'
+  | 'opposite-sideband'
+  | 'carrier-leak'
+  | 'overdrive'
+  | 'wrong-sideband'
+  | 'receiver-overload'
+  | 'iq-imbalance'
+  | 'under-modulated'
+  | 'over-modulated'
+  | 'narrow-deviation'
+  | 'over-deviation'
+  | 'off-frequency'
+  | 'roll-off'
+  | 'ripple'
+  | 'distortion'
+  | 'level-drift';
 
 /** A judgement with what it rests on. */
 export interface Finding {
@@ -36,12 +55,18 @@ export interface Finding {
 /** Key of a number to the reason why it is missing or bounded. */
 export type Notes = Record<string, string>;
 
-/** Numbers of a receiver-audio or microphone recording of a voice. */
-export interface VoiceMeasurement {
-  readonly kind: 'voice';
+/** What every measurement holds. */
+export interface Measured {
   readonly durationS: Seconds;
   readonly sampleRateHz: Hertz;
   readonly clippedShare: Fraction;
+  readonly notes: Notes;
+  readonly findings: readonly Finding[];
+}
+
+/** Numbers of a receiver-audio or microphone recording of a voice. */
+export interface VoiceMeasurement extends Measured {
+  readonly kind: 'voice';
   readonly activeSpeechLevelDb: Decibels | null;
   readonly activityFactor: Fraction | null;
   readonly loudnessLufs: number | null;
@@ -54,8 +79,6 @@ export interface VoiceMeasurement {
   readonly noiseFloorDb: Decibels | null;
   readonly snrDb: Decibels | null;
   readonly pitchHz: Hertz | null;
-  readonly notes: Notes;
-  readonly findings: readonly Finding[];
 }
 
 /** What screens and the equalizer fit need beside the numbers. */
@@ -70,3 +93,118 @@ export interface VoiceDetail {
   /** Which stretches count as talk. */
   readonly stripActive: readonly boolean[];
 }
+
+/** Numbers of an I/Q recording of an SSB over. */
+export interface SsbMeasurement extends Measured {
+  readonly kind: 'ssb';
+  /** Suppressed carrier re the file's centre that everything counts from. */
+  readonly carrierHz: Hertz;
+  readonly sideband: Sideband;
+  readonly peakToAverageDb: Decibels | null;
+  /** 99.9 percentile of the envelope's power, dB re full scale: how hard the receiver was driven. */
+  readonly peakDb: Decibels | null;
+  readonly passbandHz: readonly [Hertz | null, Hertz | null] | null;
+  readonly occupiedBandwidthHz: Hertz | null;
+  readonly oppositeSidebandDb: Decibels | null;
+  readonly carrierDb: Decibels | null;
+  readonly adjacentDb: { readonly wantedSide: Decibels | null; readonly otherSide: Decibels | null };
+  readonly extentHz: readonly [Hertz, Hertz] | null;
+}
+
+/** Numbers of an I/Q recording of an AM over. */
+export interface AmMeasurement extends Measured {
+  readonly kind: 'am';
+  readonly carrierOffsetHz: Hertz | null;
+  readonly occupiedBandwidthHz: Hertz | null;
+  readonly modulationDepth: { readonly positive: Fraction | null; readonly negative: Fraction | null };
+  readonly audioBandwidthHz: Hertz | null;
+}
+
+/** Numbers of an I/Q recording of an FM over. */
+export interface FmMeasurement extends Measured {
+  readonly kind: 'fm';
+  readonly offsetHz: Hertz | null;
+  readonly occupiedBandwidthHz: Hertz | null;
+  readonly peakDeviationHz: Hertz | null;
+  readonly rmsDeviationHz: Hertz | null;
+  readonly audioBandwidthHz: Hertz | null;
+  readonly carsonBandwidthHz: Hertz | null;
+  /** Sub-audible tone, the nearest of the usual ones; null when there is none. */
+  readonly ctcssHz: Hertz | null;
+}
+
+/** Numbers of an I/Q recording of two tones. */
+export interface TwoToneMeasurement extends Measured {
+  readonly kind: 'two-tone';
+  /** The two tones re the file's centre, lower one first. */
+  readonly tonesHz: readonly [Hertz, Hertz] | null;
+  readonly imd3Db: Decibels | null;
+  readonly imd5Db: Decibels | null;
+  readonly imd3PepDb: Decibels | null;
+  readonly imd5PepDb: Decibels | null;
+}
+
+/** Numbers of a recording of the response test signal, or of another signal named as the reference. */
+export interface ResponseMeasurement extends Measured {
+  readonly kind: 'response';
+  /** [Hz, dB re 1 kHz], 24 points an octave. */
+  readonly curve: readonly (readonly [Hertz, Decibels])[];
+  /** -6 dB edges re the median of 500-2000 Hz. */
+  readonly passbandHz: readonly [Hertz | null, Hertz | null] | null;
+  /** Top to bottom between 500 and 2000 Hz. */
+  readonly rippleDb: Decibels | null;
+  /** Harmonics of orders 2 to 5 together re the fundamental. */
+  readonly distortionDb: Decibels | null;
+  readonly harmonicsDb: readonly (readonly [number, Decibels])[] | null;
+  /** Frequency shift of the recording, positive when it is higher. */
+  readonly mistuneHz: Hertz | null;
+  /** (recorded / nominal duration - 1) 10^6. */
+  readonly clockPpm: number | null;
+  /** Level of the second sweep re the first: a receiver's AGC, or a transmitter getting warm. */
+  readonly levelDriftDb: Decibels | null;
+}
+
+/** Numbers of an oscilloscope trace across a load. */
+export interface PowerMeasurement extends Omit<Measured, 'sampleRateHz'> {
+  readonly kind: 'power';
+  readonly loadOhms: number;
+  readonly pepW: number;
+  readonly pepDbm: number;
+  readonly meanW: number;
+  readonly pepToMeanDb: Decibels;
+  readonly crestV: number;
+  readonly traceKind: 'rf' | 'envelope';
+}
+
+/** What screens draw of a trace. */
+export interface PowerDetail {
+  /** [seconds, volts] of the envelope. */
+  readonly envelope: readonly (readonly [Seconds, number])[];
+}
+
+/** What screens draw of a radio recording. */
+export interface RadioDetail {
+  /** Mean and highest density over the active part, dB re full scale in 1 Hz. */
+  readonly mean: DrawnSpectrum | null;
+  readonly highest: DrawnSpectrum | null;
+  readonly noiseDb: Decibels | null;
+  /** Demodulated audio of AM and FM. */
+  readonly audio?: DrawnSpectrum | null;
+  /** Where an SSB carrier came from, and how sure that is when it was proposed. */
+  readonly carrierFrom?: { readonly how: 'given' | 'proposed' | 'assumed'; readonly confidence: Fraction | null };
+}
+
+export const MEASUREMENT_KINDS = ['voice', 'ssb', 'am', 'fm', 'two-tone', 'response', 'power'] as const;
+export type MeasurementKind = (typeof MEASUREMENT_KINDS)[number];
+/** Kinds that need I and Q. */
+export const RADIO_KINDS: readonly MeasurementKind[] = ['ssb', 'am', 'fm', 'two-tone'];
+
+export type Measurement =
+  | VoiceMeasurement
+  | SsbMeasurement
+  | AmMeasurement
+  | FmMeasurement
+  | TwoToneMeasurement
+  | ResponseMeasurement
+  | PowerMeasurement;
+export type MeasurementDetail = VoiceDetail | RadioDetail | PowerDetail;

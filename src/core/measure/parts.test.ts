@@ -12,14 +12,14 @@ import { speechSpectrum } from './voice.ts';
 const RATE = 16000;
 
 function spectrumOf(samples: Float64Array, rate = RATE, size = 2048): Spectrum {
-  const [spectrum] = feed(new SpectrumAverager(rate, size, 1, () => [1]), samples).result();
+  const [spectrum] = feed(new SpectrumAverager({ sampleRateHz: rate, size, averages: 1, weigh: () => [1] }), samples).result();
   if (!spectrum) throw new Error('no spectrum');
   return spectrum;
 }
 
 /** A flat spectrum with other densities in some ranges. */
 function shaped(binHz: number, bins: number, level: (hz: number) => number): Spectrum {
-  return { binHz, density: Float64Array.from({ length: bins }, (_, k) => level(k * binHz)) };
+  return { binHz, firstHz: 0, density: Float64Array.from({ length: bins }, (_, k) => level(k * binHz)) };
 }
 
 describe('hum', () => {

@@ -1,6 +1,6 @@
 /** How wide a voice recording is: the band that holds 99 %, or the -6 dB edges against a reference. */
 import { powerToDb } from '../signal/conversions.ts';
-import { bandPower, nyquistHz, type Spectrum } from '../signal/spectrum.ts';
+import { bandPower, highestHz, type Spectrum } from '../signal/spectrum.ts';
 import { median } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
 
@@ -13,7 +13,7 @@ const FARTHEST_EDGE_HZ = 6000;
 
 /** The band between 50 and 6500 Hz that leaves half a percent of the power on each side. */
 export function occupiedVoiceBand(spectrum: Spectrum): [Hertz, Hertz] | null {
-  return occupiedBand(spectrum, LOWEST_HZ, Math.min(HIGHEST_HZ, nyquistHz(spectrum)), 0.99);
+  return occupiedBand(spectrum, LOWEST_HZ, Math.min(HIGHEST_HZ, highestHz(spectrum)), 0.99);
 }
 
 /** The band inside [lowHz, highHz] that holds `share` of the power there, with equal parts left on both sides. */
@@ -42,28 +42,42 @@ export function occupiedBand(spectrum: Spectrum, lowHz: Hertz, highHz: Hertz, sh
   return [edges[0], edges[1]];
 }
 
-/**
- * -6 dB edges of recording over reference, both smoothed over 40 Hz, re the ratio's median in 500-2000 Hz,
- * walking out from 1 kHz. An edge is null where the ratio never falls that far (up to 6 kHz or the file's end).
- */
-export function passbandAgainst(recording: Spectrum, reference: Spectrum): [Hertz | null, Hertz | null] | null {
-  const end = Math.min(FARTHEST_EDGE_HZ, nyquistHz(recording) - SMOOTHING_HZ, nyquistHz(reference) - SMOOTHING_HZ);
-  const ratioDb = (hz: Hertz): Decibels => powerToDb(smoothed(recording, hz) / smoothed(reference, hz));
+/** Median level between 500 and 2000 Hz, as far as `endHz`; null when nothing is known there. */
+export function middleLevel(levelDb: (hz: Hertz) => Decibels, endHz: Hertz): Decibels | null {
   const middle: Decibels[] = [];
-  for (let hz = 500; hz <= Math.min(2000, end); hz += STEP_HZ) middle.push(ratioDb(hz));
+  for (let hz = 500; hz <= Math.min(2000, endHz); hz += STEP_HZ) middle.push(levelDb(hz));
   const known = middle.filter(Number.isFinite);
-  if (known.length === 0) return null;
-  const edge = median(known) + EDGE_DB;
+  return known.length === 0 ? null : median(known);
+}
+
+/** Where a level falls 6 dB under `middle`, walking out from 1 kHz; null where it does not before the range ends. */
+export function edgesOf(
+  levelDb: (hz: Hertz) => Decibels,
+  middle: Decibels,
+  [low, high]: readonly [Hertz, Hertz],
+): [Hertz | null, Hertz | null] {
+  const edge = middle + EDGE_DB;
   const walk = (step: Hertz): Hertz | null => {
-    let before = ratioDb(1000);
-    for (let hz = 1000 + step; hz >= SMOOTHING_HZ / 2 && hz <= end; hz += step) {
-      const now = ratioDb(hz);
+    let before = levelDb(1000);
+    for (let hz = 1000 + step; hz >= low && hz <= high; hz += step) {
+      const now = levelDb(hz);
       if (now < edge) return Number.isFinite(now) && before > now ? hz - (step * (edge - now)) / (before - now) : hz;
       if (!Number.isNaN(now)) before = now;
     }
     return null;
   };
   return [walk(-STEP_HZ), walk(STEP_HZ)];
+}
+
+/**
+ * -6 dB edges of recording over reference, both smoothed over 40 Hz, re the ratio's median in 500-2000 Hz,
+ * walking out from 1 kHz. An edge is null where the ratio never falls that far (up to 6 kHz or the file's end).
+ */
+export function passbandAgainst(recording: Spectrum, reference: Spectrum): [Hertz | null, Hertz | null] | null {
+  const end = Math.min(FARTHEST_EDGE_HZ, highestHz(recording) - SMOOTHING_HZ, highestHz(reference) - SMOOTHING_HZ);
+  const ratioDb = (hz: Hertz): Decibels => powerToDb(smoothed(recording, hz) / smoothed(reference, hz));
+  const middle = middleLevel(ratioDb, end);
+  return middle === null ? null : edgesOf(ratioDb, middle, [SMOOTHING_HZ / 2, end]);
 }
 
 const smoothed = (spectrum: Spectrum, hz: Hertz) => bandPower(spectrum, hz - SMOOTHING_HZ / 2, hz + SMOOTHING_HZ / 2);

@@ -11,6 +11,7 @@ const HIGH_HZ = 70;
 const RE_SPEECH_DB: Decibels = -6;
 const RE_RUMBLE_DB: Decibels = 20;
 
+/** Feeds on the low band of a recording. */
 export class PlosiveMeter {
   readonly #filter: BiquadChain;
   readonly #frames: FrameMeter;
@@ -20,8 +21,8 @@ export class PlosiveMeter {
     this.#frames = new FrameMeter(sampleRateHz);
   }
 
-  push(block: Float64Array): void {
-    this.#frames.push(this.#filter.process(block.slice()));
+  push(low: Float64Array): void {
+    this.#frames.push(this.#filter.process(low.slice()));
   }
 
   /** Number of pops, adjoining frames counted once. @param speechDb active speech level */

@@ -10,14 +10,16 @@ import { ClippingMeter, clippedShare, FlatTopMeter } from '../signal/clipping.ts
 import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
 import { FRAME_SECONDS, type FrameLevels, FrameMeter } from '../signal/frames.ts';
 import { LoudnessMeter } from '../signal/loudness.ts';
-import { LEAST_VOICED_SHARE, PitchMeter } from '../signal/pitch.ts';
+import { LEAST_VOICED_SHARE, LowBand, PitchMeter } from '../signal/pitch.ts';
 import { fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
 import { percentile, slope } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
+import type { OwnLimits } from './limits.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from './measurement.ts';
 import { occupiedVoiceBand, passbandAgainst } from './passband.ts';
 import { PlosiveMeter } from './plosives.ts';
 import { voiceFindings } from './voiceFindings.ts';
+import { walk } from './walk.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ = 8;
@@ -31,6 +33,8 @@ export interface VoiceOptions {
   readonly channel?: number;
   /** Recording of the same voice at the microphone, for the -6 dB passband. */
   readonly reference?: SampleSource;
+  /** The station's own limits for findings. */
+  readonly limits?: OwnLimits;
   /** Told the share done, 0 to 1, now and then. */
   readonly onProgress?: (share: Fraction) => void;
   readonly signal?: AbortSignal;
@@ -66,45 +70,31 @@ interface Levels {
   nonFinite: number;
 }
 
-async function eachBlock(
+const eachBlock = (
   source: SampleSource,
   options: VoiceOptions,
-  [from, to]: readonly [number, number],
+  share: readonly [number, number],
   use: (mono: Float64Array, channels: readonly Float64Array[]) => void,
-): Promise<number> {
-  let done = 0;
-  let nonFinite = 0;
-  const onNonFinite = (count: number) => {
-    nonFinite += count;
-  };
-  for await (const block of source.blocks({ onNonFinite })) {
-    options.signal?.throwIfAborted();
+): Promise<number> =>
+  walk(source, source.blocks, options, share, (block) => {
     use(mixDown(block, options.channel), block);
-    done += block[0].length;
-    options.onProgress?.(from + ((to - from) * done) / source.frames);
-  }
-  return nonFinite;
-}
+    return block[0].length;
+  });
 
 async function measureLevels(source: SampleSource, options: VoiceOptions): Promise<Levels> {
   const frames = new FrameMeter(source.sampleRateHz);
   const speech = new ActiveSpeechMeter(source.sampleRateHz);
   const loudness = new LoudnessMeter(source.sampleRateHz);
   const clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
-  let highest = 0;
-  let lowest = 0;
   let samples = 0;
   const nonFinite = await eachBlock(source, options, [0, 0.35], (mono, channels) => {
     frames.push(mono);
     speech.push(mono);
     loudness.push(mono);
     for (const [c, meter] of clipping.entries()) meter.push(channels[c]);
-    for (const x of mono) {
-      if (x > highest) highest = x;
-      else if (x < lowest) lowest = x;
-    }
     samples += mono.length;
   });
+  const { highest, lowest } = frames;
   return { frames: frames.result(), speech, loudness, clipping, highest, lowest, samples, nonFinite };
 }
 
@@ -133,15 +123,22 @@ async function measureSpectra(
   { highest, lowest }: Levels,
 ): Promise<Spectra> {
   const rate = source.sampleRateHz;
-  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 3, weights(frames));
-  const pitch = new PitchMeter(rate, (start, length) => frames.activeShare(start, length) >= 0.5);
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_BIN_HZ),
+    averages: 3,
+    weigh: weights(frames),
+  });
+  const low = new LowBand(rate);
+  const pitch = new PitchMeter(low, (start, length) => frames.activeShare(start, length) >= 0.5);
   const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
-  const plosives = new PlosiveMeter(rate);
+  const plosives = new PlosiveMeter(low.sampleRateHz);
   await eachBlock(source, options, [0.35, options.reference ? 0.8 : 1], (mono) => {
     averager.push(mono);
-    pitch.push(mono);
     flatTops.push(mono);
-    plosives.push(mono);
+    const lows = low.push(mono);
+    pitch.push(lows);
+    plosives.push(lows);
   });
   const [speech, pauses, quiet] = averager.result();
   return { speech, pauses, quiet, pitch, flatTops, plosives };
@@ -153,7 +150,12 @@ export async function speechSpectrum(source: SampleSource, signal?: AbortSignal)
   const meter = new FrameMeter(rate);
   await eachBlock(source, { signal }, [0, 1], (mono) => meter.push(mono));
   const frames = meter.result();
-  const averager = new SpectrumAverager(rate, fftSizeFor(rate, WIDEST_BIN_HZ), 1, (start, length) => [frames.activeShare(start, length)]);
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_BIN_HZ),
+    averages: 1,
+    weigh: (start, length) => [frames.activeShare(start, length)],
+  });
   await eachBlock(source, { signal }, [0, 1], (mono) => averager.push(mono));
   return averager.result()[0];
 }
@@ -196,12 +198,16 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     notes,
   };
   const detail = detailOf(levels.frames, spectra);
-  const findings = voiceFindings(measurement, {
-    ...spectra,
-    isLimited,
-    peakDb: amplitudeToDb(levels.frames.peak),
-    quietestDb: quietest(levels.frames),
-  });
+  const findings = voiceFindings(
+    measurement,
+    {
+      ...spectra,
+      isLimited,
+      peakDb: amplitudeToDb(levels.frames.peak),
+      quietestDb: quietest(levels.frames),
+    },
+    options.limits,
+  );
   return { measurement: { ...measurement, findings }, detail };
 }
 

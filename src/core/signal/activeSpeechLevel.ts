@@ -7,6 +7,8 @@ const HANGOVER_S = 0.2;
 const MARGIN_DB = 15.9;
 /** Thresholds are 2^-1, 2^-2 ... ; P.56 has 15 for 16-bit files, more only reach further down. */
 const THRESHOLDS = 30;
+/** An envelope times this is a whole number that counts its thresholds by its length in bits. */
+const TOP_CODE = 2 ** THRESHOLDS;
 
 export interface ActiveSpeech {
   /** dB re full scale; null in silence. */
@@ -37,23 +39,36 @@ export class ActiveSpeechMeter {
 
   push(block: Float64Array): void {
     const g = this.#smoothing;
-    for (let i = 0; i < block.length; i++) {
+    const histogram = this.#histogram;
+    const heldSteps = this.#heldSteps;
+    const heldUntil = this.#heldUntil;
+    let squares = this.#squares;
+    let first = this.#first;
+    let second = this.#second;
+    let top = this.#top;
+    let n = this.#n;
+    for (let i = 0; i < block.length; i++, n++) {
       const x = block[i];
-      const n = this.#n++;
-      this.#squares += x * x;
-      this.#first = g * this.#first + (1 - g) * Math.abs(x);
-      this.#second = g * this.#second + (1 - g) * this.#first;
-      const reached = thresholdsReached(this.#second);
-      this.#histogram[reached]++;
+      squares += x * x;
+      first = g * first + (1 - g) * (x < 0 ? -x : x);
+      second = g * second + (1 - g) * first;
+      // floor(log2) of an integer through clz32, exact where Math.log2 rounds.
+      const reached = second >= 0.5 ? THRESHOLDS : 32 - Math.clz32(second * TOP_CODE);
+      histogram[reached]++;
       // The highest threshold reached restarts the hangover of all below it; only it needs a note.
-      if (reached > 0) this.#heldUntil[reached - 1] = n + this.#hangover;
-      if (reached > this.#top) this.#top = reached - 1;
-      while (this.#top >= reached && this.#heldUntil[this.#top] < n) this.#top--;
-      if (this.#top >= reached) {
-        this.#heldSteps[reached]++;
-        this.#heldSteps[this.#top + 1]--;
+      if (reached > 0) heldUntil[reached - 1] = n + this.#hangover;
+      if (reached > top) top = reached - 1;
+      while (top >= reached && heldUntil[top] < n) top--;
+      if (top >= reached) {
+        heldSteps[reached]++;
+        heldSteps[top + 1]--;
       }
     }
+    this.#squares = squares;
+    this.#first = first;
+    this.#second = second;
+    this.#top = top;
+    this.#n = n;
   }
 
   result(): ActiveSpeech {
@@ -84,12 +99,4 @@ export class ActiveSpeechMeter {
     }
     return below?.level ?? powerToDb(this.#squares / this.#n);
   }
-}
-
-/** How many of the thresholds 2^-30 .. 2^-1 lie at or below `envelope`. */
-function thresholdsReached(envelope: number): number {
-  if (envelope >= 0.5) return THRESHOLDS;
-  // floor(log2) of an integer through clz32, exact where Math.log2 rounds.
-  const scaled = Math.floor(envelope * 2 ** THRESHOLDS);
-  return scaled === 0 ? 0 : 32 - Math.clz32(scaled);
 }

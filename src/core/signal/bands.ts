@@ -1,5 +1,5 @@
 /** Fractional-octave bands, base 10. Source: IEC 61260-1: G = 10^(3/10), third-octave centres 1000 G^(n/3). */
-import { bandPower, nyquistHz, type Spectrum } from './spectrum.ts';
+import { bandPower, highestHz, type Spectrum } from './spectrum.ts';
 import type { Hertz, Power } from './units.ts';
 
 const OCTAVE_RATIO = 10 ** 0.3;
@@ -32,9 +32,12 @@ export const twelfthsOf = (third: Band): Band[] =>
 /** The twelfth-octave bands under `VOICE_THIRD_OCTAVES`, in order (68 of them, 91 to 4365 Hz). */
 export const VOICE_TWELFTH_OCTAVES: readonly Band[] = VOICE_THIRD_OCTAVES.flatMap(twelfthsOf);
 
+/** Their centre frequencies: where responses are worked out unless something else is asked for. */
+export const TWELFTH_CENTRES: readonly Hertz[] = VOICE_TWELFTH_OCTAVES.map((each) => each.centreHz);
+
 /** Power in each band; null for a band that reaches past the spectrum's end. */
 export function bandPowers(spectrum: Spectrum, bands: readonly Band[]): (Power | null)[] {
-  const end = nyquistHz(spectrum);
+  const end = highestHz(spectrum);
   return bands.map(({ lowHz, highHz }) => (highHz > end ? null : bandPower(spectrum, lowHz, highHz)));
 }
 

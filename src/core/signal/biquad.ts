@@ -113,19 +113,43 @@ export class BiquadChain {
 
   /** Filters a block in place (transposed direct form II) and returns it. */
   process(block: Float64Array): Float64Array {
-    this.filters.forEach(({ b0, b1, b2, a1, a2 }, i) => {
-      let s1 = this.#state[2 * i];
-      let s2 = this.#state[2 * i + 1];
-      for (let n = 0; n < block.length; n++) {
-        const x = block[n];
-        const y = b0 * x + s1;
-        s1 = b1 * x - a1 * y + s2;
-        s2 = b2 * x - a2 * y;
-        block[n] = y;
-      }
-      this.#state[2 * i] = s1;
-      this.#state[2 * i + 1] = s2;
-    });
+    const { filters } = this;
+    let i = 0;
+    // Two sections in one loop: the second works while the first waits for its own last result.
+    for (; i + 1 < filters.length; i += 2) this.#processPair(block, i);
+    if (i < filters.length) this.#processOne(block, i);
     return block;
+  }
+
+  #processOne(block: Float64Array, i: number): void {
+    const { b0, b1, b2, a1, a2 } = this.filters[i];
+    let s1 = this.#state[2 * i];
+    let s2 = this.#state[2 * i + 1];
+    for (let n = 0; n < block.length; n++) {
+      const x = block[n];
+      const y = b0 * x + s1;
+      s1 = b1 * x - a1 * y + s2;
+      s2 = b2 * x - a2 * y;
+      block[n] = y;
+    }
+    this.#state[2 * i] = s1;
+    this.#state[2 * i + 1] = s2;
+  }
+
+  #processPair(block: Float64Array, i: number): void {
+    const { b0, b1, b2, a1, a2 } = this.filters[i];
+    const { b0: d0, b1: d1, b2: d2, a1: c1, a2: c2 } = this.filters[i + 1];
+    let [s1, s2, t1, t2] = this.#state.subarray(2 * i, 2 * i + 4);
+    for (let n = 0; n < block.length; n++) {
+      const x = block[n];
+      const y = b0 * x + s1;
+      s1 = b1 * x - a1 * y + s2;
+      s2 = b2 * x - a2 * y;
+      const z = d0 * y + t1;
+      t1 = d1 * y - c1 * z + t2;
+      t2 = d2 * y - c2 * z;
+      block[n] = z;
+    }
+    this.#state.set([s1, s2, t1, t2], 2 * i);
   }
 }

@@ -32,6 +32,14 @@ export class ClippingMeter {
       this.clipped += this.#run === 2 ? 2 : this.#run > 2 ? 1 : 0;
     }
   }
+
+  /** Counts samples that are known to stay under full scale. */
+  pass(count: number): void {
+    this.total += count;
+    if (count === 0) return;
+    this.#polarity = 0;
+    this.#run = 0;
+  }
 }
 
 /** Share of clipped samples over all channels. */

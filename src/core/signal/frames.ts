@@ -13,29 +13,49 @@ export class FrameMeter {
   readonly #powers: Power[] = [];
   #sum = 0;
   #filled = 0;
-  #peak = 0;
+  #highest = 0;
+  #lowest = 0;
 
   constructor(sampleRateHz: Hertz, frameSeconds: Seconds = FRAME_SECONDS) {
     this.frameSamples = Math.max(1, Math.round(sampleRateHz * frameSeconds));
   }
 
   push(block: Float64Array): void {
-    for (let n = 0; n < block.length; n++) {
-      const x = block[n];
-      this.#sum += x * x;
-      if (x > this.#peak) this.#peak = x;
-      else if (-x > this.#peak) this.#peak = -x;
-      if (++this.#filled === this.frameSamples) {
-        this.#powers.push(this.#sum / this.frameSamples);
-        this.#sum = 0;
-        this.#filled = 0;
+    let highest = this.#highest;
+    let lowest = this.#lowest;
+    for (let from = 0; from < block.length; ) {
+      const to = Math.min(block.length, from + this.frameSamples - this.#filled);
+      let sum = this.#sum;
+      for (let n = from; n < to; n++) {
+        const x = block[n];
+        sum += x * x;
+        if (x > highest) highest = x;
+        else if (x < lowest) lowest = x;
       }
+      this.#sum = sum;
+      this.#filled += to - from;
+      from = to;
+      if (this.#filled < this.frameSamples) continue;
+      this.#powers.push(sum / this.frameSamples);
+      this.#sum = 0;
+      this.#filled = 0;
     }
+    this.#highest = highest;
+    this.#lowest = lowest;
+  }
+
+  /** Largest sample so far, at least 0. */
+  get highest(): number {
+    return this.#highest;
+  }
+  /** Smallest sample so far, at most 0. */
+  get lowest(): number {
+    return this.#lowest;
   }
 
   result(): FrameLevels {
     const powers = this.#powers.length === 0 && this.#filled > 0 ? [this.#sum / this.#filled] : this.#powers;
-    return new FrameLevels(powers, this.frameSamples, this.#peak);
+    return new FrameLevels(powers, this.frameSamples, Math.max(this.#highest, -this.#lowest));
   }
 }
 

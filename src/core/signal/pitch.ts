@@ -4,6 +4,7 @@
  * 300 Hz transmit filter.
  */
 import { BiquadChain, butterworthQs, lowPass } from './biquad.ts';
+import { createKernel, type Kernel, type Stretch } from './kernel/kernel.ts';
 import { median } from './statistics.ts';
 import type { Fraction, Hertz } from './units.ts';
 
@@ -24,43 +25,68 @@ export interface Pitch {
   readonly voicedShare: Fraction;
 }
 
-export class PitchMeter {
-  readonly #decimation: number;
-  readonly #rate: Hertz;
+/** The rate that pitch is looked for at, and what makes it: the voice's lowest part, with every few samples one kept. */
+export class LowBand {
+  readonly sampleRateHz: Hertz;
+  /** Samples of the stream to one of the low band. */
+  readonly decimation: number;
   readonly #filter: BiquadChain;
+  #skip = 0;
+
+  constructor(sampleRateHz: Hertz) {
+    this.decimation = Math.max(1, Math.floor(sampleRateHz / WORKING_RATE_HZ));
+    this.sampleRateHz = sampleRateHz / this.decimation;
+    this.#filter = new BiquadChain(butterworthQs(6).map((q) => lowPass(sampleRateHz, LOWPASS_HZ, q)));
+  }
+
+  push(block: Float64Array): Float64Array {
+    const smooth = this.#filter.process(block.slice());
+    const count = Math.max(0, Math.ceil((smooth.length - this.#skip) / this.decimation));
+    const kept = new Float64Array(count);
+    for (let n = 0, at = this.#skip; n < count; n++, at += this.decimation) kept[n] = smooth[at];
+    this.#skip += count * this.decimation - smooth.length;
+    return kept;
+  }
+}
+
+/** Feeds on the low band of a recording. */
+export class PitchMeter {
+  readonly #rate: Hertz;
   readonly #window: number;
   readonly #longestLag: number;
   readonly #shortestLag: number;
   readonly #hop: number;
   readonly #buffer: Float64Array;
   readonly #difference: Float64Array;
+  readonly #fast: { readonly kernel: Kernel; readonly samples: Stretch; readonly out: Stretch } | null;
   readonly #pitches: Hertz[] = [];
   #frames = 0;
   #filled = 0;
-  #phase = 0;
   #start = 0;
 
-  /** @param isActive whether the samples [start, start + length) of the stream are talk; others are skipped */
+  /** @param isActive whether the samples [start, start + length) of the recording are talk; others are skipped */
   constructor(
-    readonly sampleRateHz: Hertz,
+    readonly band: Pick<LowBand, 'sampleRateHz' | 'decimation'>,
     readonly isActive: (start: number, length: number) => boolean,
+    kernel: Kernel | null = createKernel(),
   ) {
-    this.#decimation = Math.max(1, Math.floor(sampleRateHz / WORKING_RATE_HZ));
-    this.#rate = sampleRateHz / this.#decimation;
-    this.#filter = new BiquadChain(butterworthQs(6).map((q) => lowPass(sampleRateHz, LOWPASS_HZ, q)));
+    this.#rate = band.sampleRateHz;
     this.#window = Math.round(WINDOW_S * this.#rate);
     this.#longestLag = Math.ceil(this.#rate / LOWEST_PITCH_HZ) + 1;
     this.#shortestLag = Math.floor(this.#rate / HIGHEST_PITCH_HZ);
     this.#hop = Math.round(HOP_S * this.#rate);
     this.#buffer = new Float64Array(this.#window + this.#longestLag + 1);
     this.#difference = new Float64Array(this.#longestLag + 1);
+    this.#fast = kernel && { kernel, samples: kernel.take(this.#buffer.length), out: kernel.take(this.#difference.length) };
   }
 
-  push(block: Float64Array): void {
-    const smooth = this.#filter.process(block.slice());
-    for (let n = 0; n < smooth.length; n++) {
-      if (this.#phase === 0) this.#take(smooth[n]);
-      this.#phase = (this.#phase + 1) % this.#decimation;
+  push(low: Float64Array): void {
+    for (let read = 0; read < low.length; ) {
+      const take = Math.min(low.length - read, this.#buffer.length - this.#filled);
+      this.#buffer.set(low.subarray(read, read + take), this.#filled);
+      this.#filled += take;
+      read += take;
+      if (this.#filled === this.#buffer.length) this.#takeFrame();
     }
   }
 
@@ -69,10 +95,9 @@ export class PitchMeter {
     return { medianHz: voicedShare < LEAST_VOICED_SHARE ? null : median(this.#pitches), voicedShare };
   }
 
-  #take(sample: number): void {
-    this.#buffer[this.#filled++] = sample;
-    if (this.#filled < this.#buffer.length) return;
-    if (this.isActive(this.#start * this.#decimation, this.#buffer.length * this.#decimation)) {
+  #takeFrame(): void {
+    const { decimation } = this.band;
+    if (this.isActive(this.#start * decimation, this.#buffer.length * decimation)) {
       this.#frames++;
       const pitch = this.#pitchOfBuffer();
       if (pitch !== null) this.#pitches.push(pitch);
@@ -82,16 +107,29 @@ export class PitchMeter {
     this.#start += this.#hop;
   }
 
+  /** Squared differences of the buffer from itself, later by each lag. */
+  #differences(): void {
+    const d = this.#difference;
+    if (this.#fast) {
+      const { kernel, samples, out } = this.#fast;
+      kernel.floats(samples).set(this.#buffer);
+      kernel.run.differences(samples.address, this.#window, this.#longestLag, out.address);
+      d.set(kernel.floats(out));
+      return;
+    }
+    const x = this.#buffer;
+    for (let lag = 1; lag <= this.#longestLag; lag++) {
+      d[lag] = 0;
+      for (let n = 0; n < this.#window; n++) d[lag] += (x[n] - x[n + lag]) ** 2;
+    }
+  }
+
   #pitchOfBuffer(): Hertz | null {
     const d = this.#difference;
-    const x = this.#buffer;
+    this.#differences();
     let running = 0;
     for (let lag = 1; lag <= this.#longestLag; lag++) {
-      let sum = 0;
-      for (let n = 0; n < this.#window; n++) {
-        const step = x[n] - x[n + lag];
-        sum += step * step;
-      }
+      const sum = d[lag];
       running += sum;
       d[lag] = running === 0 ? 1 : (sum * lag) / running;
     }

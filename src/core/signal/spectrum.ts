@@ -1,19 +1,40 @@
 /** Averaged power spectra: Hann windows, half overlapped, each window with a weight of its own. */
-import { createPowerTransform, nextPowerOfTwo } from './fft.ts';
+import { createKernel, type Kernel } from './kernel/kernel.ts';
+import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
 import type { Hertz, Power } from './units.ts';
 import { hann } from './window.ts';
 
-/** A one-sided power spectrum: `density[k]` in power per hertz at `k * binHz`. */
+/** A power spectrum: `density[k]` in power per hertz at `firstHz + k * binHz`; `firstHz` is 0 for real signals. */
 export interface Spectrum {
   readonly binHz: Hertz;
+  readonly firstHz: Hertz;
   readonly density: Float64Array;
 }
 
 /** Says how much the window over samples [start, start + length) counts in each of the averages. */
 export type WindowWeights = (start: number, length: number) => readonly number[];
 
+/** The smallest power of two that is at least `least`. */
+export const nextPowerOfTwo = (least: number): number => 2 ** Math.max(1, Math.ceil(Math.log2(least)));
+
 /** FFT size whose bins are at most `widestBinHz` wide. */
-export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => nextPowerOfTwo(sampleRateHz / widestBinHz);
+export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => Math.max(32, nextPowerOfTwo(sampleRateHz / widestBinHz));
+
+export interface AveragerShape {
+  readonly sampleRateHz: Hertz;
+  /** Window length in samples, a power of two from 32. */
+  readonly size: number;
+  /** How many averages to keep. */
+  readonly averages: number;
+  /** The weights of a window, one per average; 0 leaves the window out. */
+  readonly weigh: WindowWeights;
+  /** The stream is interleaved I and Q; the spectrum then runs from minus to plus half the rate. */
+  readonly isComplex?: boolean;
+  /** Keeps the highest of every bin over the windows that count in the first average. */
+  readonly holdsHighest?: boolean;
+  /** The kernel to work in; one of its own when left out. */
+  readonly kernel?: Kernel;
+}
 
 /**
  * Welch's method over a stream, for several weighted averages at once (for example speech and pauses).
@@ -21,103 +42,113 @@ export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => n
  * shorter than one window gets a window of its own length, padded with zeros.
  */
 export class SpectrumAverager {
-  readonly #size: number;
-  readonly #buffer: Float64Array;
-  readonly #windowed: Float64Array;
-  readonly #powers: Float64Array;
-  readonly #window: Float64Array;
-  readonly #transform;
-  readonly #sums: Float64Array[];
+  readonly #engine: SpectrumEngine;
   readonly #weights: number[];
+  /** Values of one sample in the stream: 1, or 2 for I and Q. */
+  readonly #width: 1 | 2;
+  #windowPower: number;
+  /** Samples in the engine's room, and where the next window begins among them. */
   #filled = 0;
+  #next = 0;
+  /** Where that window begins in the stream. */
   #start = 0;
   #windows = 0;
+  #held = 0;
 
-  /**
-   * @param sampleRateHz rate of the stream
-   * @param size         window length in samples, a power of two
-   * @param averages     how many averages to keep
-   * @param weigh        the weights of a window, one per average; 0 leaves the window out
-   */
-  constructor(
-    readonly sampleRateHz: Hertz,
-    size: number,
-    averages: number,
-    readonly weigh: WindowWeights,
-  ) {
-    this.#size = size;
-    this.#buffer = new Float64Array(size);
-    this.#windowed = new Float64Array(size);
-    this.#powers = new Float64Array(size / 2 + 1);
-    this.#window = hann(size);
-    this.#transform = createPowerTransform(size);
-    this.#sums = Array.from({ length: averages }, () => new Float64Array(size / 2 + 1));
+  constructor(readonly shape: AveragerShape) {
+    const { size, averages, isComplex = false, kernel } = shape;
+    const taper = hann(size);
+    this.#width = isComplex ? 2 : 1;
+    this.#windowPower = energy(taper);
     this.#weights = new Array(averages).fill(0);
+    this.#engine = createSpectrumEngine({ size, isComplex, averages, window: taper }, kernel ?? createKernel());
   }
 
-  push(block: Float64Array): void {
-    let read = 0;
-    while (read < block.length) {
-      const take = Math.min(block.length - read, this.#size - this.#filled);
-      this.#buffer.set(block.subarray(read, read + take), this.#filled);
-      this.#filled += take;
+  /** Takes samples, or interleaved pairs when complex. */
+  push(block: Float64Array | Float32Array): void {
+    const { size } = this.shape;
+    const width = this.#width;
+    for (let read = 0; read < block.length; ) {
+      const room = this.#engine.input();
+      const take = Math.min(block.length - read, room.length - this.#filled * width);
+      room.set(block.subarray(read, read + take), this.#filled * width);
+      this.#filled += take / width;
       read += take;
-      if (this.#filled === this.#size) {
-        this.#transformWindow(this.#size);
-        const hop = this.#size / 2;
-        this.#buffer.copyWithin(0, hop);
-        this.#filled = hop;
-        this.#start += hop;
+      while (this.#filled - this.#next >= size) {
+        this.#transformWindow(size);
+        this.#next += size / 2;
+        this.#start += size / 2;
       }
+      if (this.#filled * width < room.length) continue;
+      room.copyWithin(0, this.#next * width, this.#filled * width);
+      this.#filled -= this.#next;
+      this.#next = 0;
     }
   }
 
   /** The averages so far; null where no window had any weight. */
   result(): (Spectrum | null)[] {
-    if (this.#windows === 0 && this.#filled > 0) {
-      this.#buffer.fill(0, this.#filled);
-      this.#transformWindow(this.#filled);
-    }
-    const binHz = this.sampleRateHz / this.#size;
-    return this.#sums.map((sum, i) => (this.#weights[i] === 0 ? null : { binHz, density: sum.map((value) => value / this.#weights[i]) }));
+    if (this.#windows === 0 && this.#filled > 0) this.#transformShort();
+    return this.#weights.map((weight, i) => (weight === 0 ? null : this.#spectrum(this.#engine.sum(i), 1 / weight)));
+  }
+
+  /** The highest of every bin, as density; null when nothing was held. */
+  highest(): Spectrum | null {
+    return this.#held === 0 ? null : this.#spectrum(this.#engine.highest(), 1);
+  }
+
+  #transformShort(): void {
+    const { size } = this.shape;
+    const length = this.#filled;
+    const taper = hann(length);
+    // A single sample has no spectrum.
+    if (energy(taper) === 0) return;
+    this.#engine.input().fill(0, this.#filled * this.#width, size * this.#width);
+    this.#windowPower = energy(taper);
+    const padded = new Float64Array(size);
+    padded.set(taper);
+    this.#engine.setWindow(padded);
+    this.#transformWindow(length);
   }
 
   #transformWindow(length: number): void {
     this.#windows++;
-    const weights = this.weigh(this.#start, length);
+    const weights = this.shape.weigh(this.#start, length);
     if (weights.every((weight) => weight === 0)) return;
-    const taper = length === this.#size ? this.#window : hann(length);
-    let windowPower = 0;
-    for (let n = 0; n < this.#size; n++) {
-      const weight = taper[n] ?? 0;
-      this.#windowed[n] = this.#buffer[n] * weight;
-      windowPower += weight * weight;
-    }
-    // A single sample has no spectrum.
-    if (windowPower === 0) return;
-    this.#transform.powers(this.#windowed, this.#powers);
-    const scale = 1 / (this.sampleRateHz * windowPower);
-    const last = this.#size / 2;
+    this.#engine.transform(this.#next);
     weights.forEach((weight, i) => {
       if (weight === 0) return;
       this.#weights[i] += weight;
-      const sum = this.#sums[i];
-      for (let k = 0; k <= last; k++) {
-        const oneSided = k === 0 || k === last ? 1 : 2;
-        sum[k] += weight * oneSided * scale * this.#powers[k];
-      }
+      this.#engine.add(i, weight);
     });
+    if (!this.shape.holdsHighest || weights[0] === 0) return;
+    this.#held++;
+    this.#engine.hold();
+  }
+
+  #spectrum(sums: Float64Array | Float32Array, factor: number): Spectrum {
+    const { size, sampleRateHz, isComplex } = this.shape;
+    const scale = factor / (sampleRateHz * this.#windowPower);
+    const binHz = sampleRateHz / size;
+    if (isComplex) {
+      // Bin size / 2 is both ends; it is given to the lower one.
+      const density = Float64Array.from({ length: size }, (_, k) => sums[(k + size / 2) % size] * scale);
+      return { binHz, firstHz: -sampleRateHz / 2, density };
+    }
+    const last = size / 2;
+    return { binHz, firstHz: 0, density: Float64Array.from(sums, (sum, k) => sum * scale * (k === 0 || k === last ? 1 : 2)) };
   }
 }
+
+const energy = (taper: Float64Array): number => taper.reduce((sum, value) => sum + value * value, 0);
 
 /**
  * Power between two frequencies. Bin k reaches from (k - 1/2) to (k + 1/2) bins; edge bins count in proportion.
  * @returns power (mean square), 0 for an empty or upside-down range
  */
-export function bandPower(spectrum: Spectrum, lowHz: Hertz, highHz: Hertz): Power {
-  const { binHz, density } = spectrum;
-  const low = Math.max(0, lowHz / binHz + 0.5);
-  const high = Math.min(density.length, highHz / binHz + 0.5);
+export function bandPower({ binHz, firstHz, density }: Spectrum, lowHz: Hertz, highHz: Hertz): Power {
+  const low = Math.max(0, (lowHz - firstHz) / binHz + 0.5);
+  const high = Math.min(density.length, (highHz - firstHz) / binHz + 0.5);
   let power = 0;
   for (let k = Math.floor(low); k < high; k++) {
     power += density[k] * Math.max(0, Math.min(k + 1, high) - Math.max(k, low));
@@ -126,4 +157,4 @@ export function bandPower(spectrum: Spectrum, lowHz: Hertz, highHz: Hertz): Powe
 }
 
 /** Highest frequency that the spectrum holds. */
-export const nyquistHz = (spectrum: Spectrum): Hertz => (spectrum.density.length - 1) * spectrum.binHz;
+export const highestHz = ({ binHz, firstHz, density }: Spectrum): Hertz => firstHz + (density.length - 1) * binHz;

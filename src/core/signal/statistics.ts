@@ -34,3 +34,15 @@ export function slope(xs: readonly number[], ys: readonly number[]): number {
   const my = mean(ys);
   return sum(xs.map((x, i) => (x - mx) * (ys[i] - my))) / sum(xs.map((x) => (x - mx) ** 2));
 }
+
+/** Probability of at least `hits` in `trials` independent trials of probability `p` (binomial distribution). */
+export function binomialTail(trials: number, hits: number, p: number): number {
+  let total = 0;
+  // Terms from the last one down, each from the one before: no large factorials.
+  let term = p ** trials;
+  for (let k = trials; k >= hits; k--) {
+    total += term;
+    term *= (k / (trials - k + 1)) * ((1 - p) / p);
+  }
+  return Math.min(1, total);
+}

@@ -1,5 +1,6 @@
 /** A card: the numbers of every dial of one rig, for one operator, mic, mode and purpose. */
 import type { FromSchema } from 'json-schema-to-ts';
+import { microphoneUseSchema } from './microphone.ts';
 import { type Dial, type DialValue, MODES, type RigProfile } from './rig.ts';
 
 export const PURPOSES = ['natural', 'balanced', 'pile-up', 'contest'] as const;
@@ -25,6 +26,9 @@ export const cardSchema = {
     mode: { enum: MODES },
     purpose: { enum: PURPOSES },
     values: valuesSchema,
+    operator: { type: 'string', maxLength: 20, description: 'Callsign of whose card it is.' },
+    microphone: { type: 'string', maxLength: 60, description: 'Name of the microphone it is talked into.' },
+    use: { ...microphoneUseSchema, description: 'How the microphone is used.' },
   },
   required: ['format', 'version', 'mode', 'values'],
   additionalProperties: false,

@@ -22,6 +22,20 @@ const roundAway = (value: number): number => Number(value.toFixed(9)) + 0;
 
 export const isOnScale = (scale: DialScale, value: DialValue): boolean => positionsOf(scale).includes(value);
 
+/** The position nearest to a value that may not be on the dial; the factory value where nearness means nothing. */
+export function nearestOn({ scale, rest }: Pick<Dial, 'scale' | 'rest'>, value: DialValue): DialValue {
+  if (isOnScale(scale, value)) return value;
+  if (scale.kind === 'options' || typeof value !== 'number') return rest;
+  const distance = (each: DialValue) => Math.abs(Number(each) - value);
+  return positionsOf(scale).reduce((best, each) => (distance(each) < distance(best) ? each : best));
+}
+
+/** Where a dial stands when nobody says: 0 where it has one, else its first position. */
+export function restOf(scale: DialScale): DialValue {
+  const positions = positionsOf(scale);
+  return positions.includes(0) ? 0 : positions[0];
+}
+
 /** How the range is told to people. */
 export function rangeText({ scale, unit }: Pick<Dial, 'scale' | 'unit'>): string {
   const suffix = unit ? ` ${unit}` : '';

@@ -101,6 +101,8 @@ export function passbandOf(rig: RigProfile, mode: Card['mode'], values: DialValu
   return [chosen[1], chosen[2]];
 }
 
+const told = (db: number | string): string => String(db).replace('-', '−');
+
 function outsidePassband(
   rig: RigProfile,
   band: EqualizerBand,
@@ -127,6 +129,6 @@ function outsidePassband(
     remark:
       set === 0
         ? `Works only through its skirt: ${where}.`
-        : `Works only through its skirt: ${where}; ${reach.toFixed(1)} of ${set} dB remain at ${nearest} Hz.`,
+        : `Works only through its skirt: ${where}; ${told(reach.toFixed(1))} of ${told(set)} dB remain at ${nearest} Hz.`,
   };
 }

@@ -7,8 +7,12 @@ export type Mode = (typeof MODES)[number];
 /** Stages of the transmit path that a dial can belong to, in signal order. */
 export const DIAL_STAGES = ['mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air'] as const;
 
+/** What a dial is to the rest of the program, where its place in the path alone does not tell. */
+export const DIAL_ROLES = ['mic-gain', 'processor', 'compression', 'carrier-offset', 'fm-width', 'power'] as const;
+export type DialRole = (typeof DIAL_ROLES)[number];
+
 const dialId = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' } as const;
-const label = { type: 'string', minLength: 1, maxLength: 60 } as const;
+const label = { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' } as const;
 const hertz = { type: 'number', exclusiveMinimum: 0, maximum: 20000 } as const;
 const edges = { type: 'array', items: [hertz, hertz], minItems: 2, maxItems: 2, additionalItems: false } as const;
 const modes = { type: 'array', items: { enum: MODES }, minItems: 1, maxItems: 4, uniqueItems: true } as const;
@@ -17,6 +21,9 @@ const value = { type: ['number', 'string'] } as const;
 const dialOrFixed = { anyOf: [dialId, { type: 'number', exclusiveMinimum: 0, maximum: 20000 }] } as const;
 
 const scale = {
+  type: 'object',
+  discriminator: { propertyName: 'kind' },
+  required: ['kind'],
   oneOf: [
     {
       type: 'object',
@@ -66,6 +73,10 @@ const dial = {
     label,
     menu: { type: 'string', maxLength: 20, description: 'Menu address as the radio shows it; empty for a knob on the front.' },
     stage: { enum: DIAL_STAGES },
+    role: {
+      enum: DIAL_ROLES,
+      description: 'mic-gain; processor: its switch; compression: its amount; carrier-offset; fm-width; power. Left out for other dials.',
+    },
     unit: { type: 'string', maxLength: 8 },
     scale,
     rest: { ...value, description: 'Factory value; also what a switch counts as where the mode has none.' },
@@ -87,6 +98,9 @@ const dial = {
 } as const;
 
 const equalizer = {
+  type: 'object',
+  discriminator: { propertyName: 'kind' },
+  required: ['kind'],
   oneOf: [
     {
       type: 'object',
@@ -181,6 +195,9 @@ const equalizer = {
 } as const;
 
 const passband = {
+  type: 'object',
+  discriminator: { propertyName: 'kind' },
+  required: ['kind'],
   oneOf: [
     {
       type: 'object',
@@ -229,10 +246,12 @@ export const rigSchema = {
     passbands: { type: 'array', items: passband, minItems: 1, maxItems: 8 },
     alc: {
       type: 'object',
-      description: 'The ALC meter: fractions of its scale between which speech peaks belong.',
+      description: 'The ALC meter.',
       properties: {
+        full: { type: 'number', exclusiveMinimum: 0, maximum: 10000, description: 'What the end of its scale is marked; 1 when left out.' },
         zone: {
           type: 'array',
+          description: 'Fractions of the scale, 0 to 1, between which speech peaks belong.',
           items: [
             { type: 'number', minimum: 0, maximum: 1 },
             { type: 'number', minimum: 0, maximum: 1 },
@@ -245,6 +264,7 @@ export const rigSchema = {
       required: ['zone'],
       additionalProperties: false,
     },
+    voiceMemories: { type: 'integer', minimum: 0, maximum: 50, description: 'How many recordings of the voice the radio holds.' },
   },
   required: ['format', 'version', 'name', 'modes', 'dials', 'equalizer', 'passbands', 'alc'],
   additionalProperties: false,
@@ -255,6 +275,10 @@ export type Dial = FromSchema<typeof dial>;
 export type DialScale = Dial['scale'];
 export type DialValue = FromSchema<typeof value>;
 export type Equalizer = RigProfile['equalizer'];
+
+/** The dial of that role that works in a mode, if the rig has one. */
+export const dialInRole = (rig: RigProfile, role: DialRole, mode: Mode): Dial | undefined =>
+  rig.dials.find((dial) => dial.role === role && (dial.modes?.includes(mode) ?? true));
 
 /** The dial of that id. @throws Error when the rig has none (profiles are checked before use) */
 export function dialOf(rig: RigProfile, id: string): Dial {

@@ -2,13 +2,14 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { graphicRig, options, parametricRig, rigOf, steps, toneRig, twoBankRig, values } from '../../../tests/support/rigs.ts';
+import { InvalidInput } from '../formats/problems.ts';
 import { cardSchema, factoryCard, valueOn } from './card.ts';
 import { compareMenu, isOnScale, parseDialText, positionsOf, rangeText, stepFrom } from './dialScale.ts';
 import { effective } from './effective.ts';
 import { bandsResponseDb, equalizerBands, equalizerText, widthInOctaves } from './equalizer.ts';
 import { type DialScale, type RigProfile, rigSchema } from './rig.ts';
 import { sheet, valueText } from './sheet.ts';
-import { InvalidInput, parseCard, parseRig } from './validate.ts';
+import { parseCard, parseRig } from './validate.ts';
 
 const card = (rig: RigProfile, changes: Record<string, number | string> = {}, mode: RigProfile['modes'][number] = 'usb') => ({
   mode,

@@ -1,7 +1,7 @@
 'use client';
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
 import { useCallback } from 'react';
-import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
+import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 import { placeLabels } from './placeLabel.ts';
 
 export type CurveRole = 'measured' | 'aim' | 'predicted' | 'noise';
@@ -14,6 +14,9 @@ export interface Curve {
   /** Draw flat bands instead of a line through the points. */
   readonly steps?: boolean;
 }
+
+/** Where curves are worked out for drawing: 48 points an octave, so that narrow bands keep their shape. */
+export const DRAWN_HZ: readonly number[] = Array.from({ length: 288 }, (_, i) => 80 * 2 ** (i / 48));
 
 const TICKS = [100, 200, 300, 500, 1000, 2000, 3000, 5000];
 const tickText = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
@@ -50,9 +53,8 @@ export function BalanceChart({
           type: 'log',
           min: 80,
           max: 5000,
-          axisTick: { show: false },
-          axisLine: { show: false, onZero: false },
-          axisLabel: { customValues: TICKS, formatter: tickText, color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 },
+          ...BARE_AXIS,
+          axisLabel: { customValues: TICKS, formatter: tickText, ...axisNumbers(colours) },
           splitLine: { show: false },
         },
         yAxis: {
@@ -60,13 +62,10 @@ export function BalanceChart({
           min: range[0],
           max: range[1],
           interval: 6,
-          axisLine: { show: false },
-          axisTick: { show: false },
+          ...BARE_AXIS,
           axisLabel: {
             formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
-            color: colours.soft,
-            fontFamily: NUMBER_FONT,
-            fontSize: 12.5,
+            ...axisNumbers(colours),
           },
           splitLine: { lineStyle: { color: colours.grid } },
         },

@@ -16,6 +16,11 @@ export type Drawing = (colours: Colours) => EChartsCoreOption;
 export const TEXT_FONT = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
 export const NUMBER_FONT = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
 
+/** How numbers stand along an axis. */
+export const axisNumbers = (colours: Colours) => ({ color: colours.soft, fontFamily: NUMBER_FONT, fontSize: 12.5 });
+/** An axis is its numbers and grid lines only. */
+export const BARE_AXIS = { axisLine: { show: false, onZero: false }, axisTick: { show: false } } as const;
+
 function coloursNow(): Colours {
   const style = getComputedStyle(document.documentElement);
   return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Colours;

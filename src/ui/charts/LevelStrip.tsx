@@ -1,7 +1,7 @@
 'use client';
 /** Level over the time of a recording; talk in ink, pauses soft. */
 import { useCallback } from 'react';
-import { Chart, type Colours, NUMBER_FONT, TEXT_FONT } from './Chart.tsx';
+import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 
 export function LevelStrip({
   levelsDb,
@@ -36,13 +36,10 @@ export function LevelStrip({
           type: 'value',
           min: 0,
           max: levelsDb.length * stepSeconds,
-          axisLine: { show: false, onZero: false },
-          axisTick: { show: false },
+          ...BARE_AXIS,
           axisLabel: {
             formatter: (s: number) => `${Number(s.toFixed(1))} s`,
-            color: colours.soft,
-            fontFamily: NUMBER_FONT,
-            fontSize: 12.5,
+            ...axisNumbers(colours),
             hideOverlap: true,
           },
           splitLine: { show: false },
@@ -52,13 +49,10 @@ export function LevelStrip({
           min: low,
           max: 0,
           interval: 12,
-          axisLine: { show: false },
-          axisTick: { show: false },
+          ...BARE_AXIS,
           axisLabel: {
             formatter: (db: number) => (db === 0 ? '0' : `−${-db}`),
-            color: colours.soft,
-            fontFamily: NUMBER_FONT,
-            fontSize: 12.5,
+            ...axisNumbers(colours),
           },
           splitLine: { lineStyle: { color: colours.grid } },
         },

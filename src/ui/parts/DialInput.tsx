@@ -15,6 +15,7 @@ const Row = styled.div`
   button { border: 1px solid transparent; background: none; width: 24px; height: 26px; border-radius: 3px; display: grid; place-items: center; cursor: pointer; color: var(--soft); }
   button[data-hovered] { background: var(--signal-wash); color: var(--ink); }
   button[data-disabled] { opacity: 0.35; cursor: default; }
+  @media print { button { display: none; } }
   input { width: 84px; text-align: right; border: 1px solid transparent; border-radius: 3px; background: none; padding: 1px 6px; height: 27px;
     font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-size: 14.5px; color: inherit; font-weight: inherit; }
   input[data-hovered], input[data-focused] { border-color: var(--soft); background: var(--sheet); color: var(--ink); }

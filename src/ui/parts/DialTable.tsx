@@ -20,9 +20,17 @@ const Fold = styled.div`
   margin-top: 6px;
   > button { border: 0; background: none; padding: 4px 8px; color: var(--soft); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; font-size: 14px; }`;
 
-/** @param withMoves show "set to" and "why" columns */
-export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[]; withMoves?: boolean }) {
-  const [showsDead, setShowsDead] = useState(false);
+/** @param withMoves show "set to" and "why" columns; @param opensDead show the dead dials without being asked */
+export function DialTable({
+  rows,
+  withMoves = false,
+  opensDead = false,
+}: {
+  rows: readonly DialRow[];
+  withMoves?: boolean;
+  opensDead?: boolean;
+}) {
+  const [showsDead, setShowsDead] = useState(opensDead);
   const live = rows.filter(({ dead }) => !dead);
   const dead = rows.filter(({ dead: reason }) => reason);
   const changedDead = dead.filter(({ value, now }) => value !== now);
@@ -57,7 +65,7 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
       )}
       {dead.length > 0 && (
         <Fold>
-          <Button aria-expanded={showsDead} onPress={() => setShowsDead(!showsDead)}>
+          <Button className="no-print" aria-expanded={showsDead} onPress={() => setShowsDead(!showsDead)}>
             {showsDead ? 'Hide' : 'Show'} {dead.length} dead {dead.length === 1 ? 'dial' : 'dials'}
             {changedDead.length > 0 ? `, ${changedDead.length} of them changed` : ''}
           </Button>
@@ -70,7 +78,7 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
               ))}
               <Table>
                 <tbody>
-                  {dead.map(({ dial, value }) => (
+                  {dead.map(({ dial, value, onChange, why }) => (
                     <tr key={dial.id} className="dead dials">
                       <td className="mono" style={{ width: 64 }}>
                         {dial.menu || 'front'}
@@ -78,10 +86,10 @@ export function DialTable({ rows, withMoves = false }: { rows: readonly DialRow[
                       <td className="whole" style={{ width: 180 }}>
                         {dial.label}
                       </td>
-                      <td className="num value" style={{ width: 96 }}>
-                        {valueText(dial, value)}
+                      <td className="num value" style={{ width: withMoves ? 96 : 160 }}>
+                        {!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, value)}
                       </td>
-                      <td />
+                      <td className="soft">{withMoves ? '' : why}</td>
                     </tr>
                   ))}
                 </tbody>

@@ -14,6 +14,7 @@ export const Table = styled.table`
   tr.same td { color: var(--soft); }
   tr.dead td { color: var(--soft); }
   tr.dead .value { background: repeating-linear-gradient(-45deg, transparent 0 4px, var(--line) 4px 5px); text-decoration: line-through; }
+  tr.dead .value input, tr.dead .value button { text-decoration: line-through; }
 `;
 
 /** Wide tables scroll by themselves, also by keyboard. */

@@ -1,58 +1,79 @@
 'use client';
-/** Every dial of a card by stage, edited in place; revisions, what each changed, and the way back. */
-import { useState, useTransition } from 'react';
+/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import { useState } from 'react';
 import styled from 'styled-components';
 import { type DialValues, MODE_LABELS, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
+import { isSameUse, type MicrophoneUse, useText } from '@/core/station/microphone.ts';
 import { DIAL_STAGES } from '@/core/station/rig.ts';
-import { sheet, valueText } from '@/core/station/sheet.ts';
-import type { CardView } from '@/server/cards.ts';
-import { utc } from '@/ui/format.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { valueText } from '@/core/station/sheet.ts';
+import type { CardView } from '@/server/cards/cards.ts';
+import type { Station } from '@/server/station/station.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { DialTable } from '@/ui/parts/DialTable.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { changeText } from '@/ui/words.ts';
-import { goBackToRevision } from '../../actions.ts';
 import { STAGE_NAMES } from '../../bench/stages.ts';
+import { DialLine, type LineOver } from '../../dialLine/DialLine.tsx';
+import { UseOfMicrophone } from '../../microphone/UseOfMicrophone.tsx';
 import { Page, Shell } from '../../shell/Shell.tsx';
+import { Mistakes } from '../Mistakes.tsx';
+import { SaveNotice } from '../SaveNotice.tsx';
 import { useSave } from '../useSave.ts';
+import { CardActions } from './CardActions.tsx';
+import { ChainCurve } from './ChainCurve.tsx';
+import { History } from './History.tsx';
+import { WidthReadings } from './WidthReadings.tsx';
 
 const Columns = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; gap: 32px; align-items: start;
   @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }
+  @media print { grid-template-columns: 1fr; }
   h2 { margin-top: 14px; }`;
-const Revisions = styled.ol`
-  list-style: none; margin: 0; padding: 0;
-  li { padding: 8px 0; border-bottom: 1px dotted var(--line); }
-  .changes { color: var(--soft); font-size: 13.5px; }
-  .line { display: flex; justify-content: space-between; gap: 8px; align-items: baseline; }`;
+const Side = styled.div`display: grid; gap: 12px; align-content: start;`;
 
-export function CardPage({ card }: { card: CardView }) {
+export function CardPage({ card, over, station }: { card: CardView; over: LineOver | null; station: Station }) {
   const rig = card.rig.profile;
+  const [newest] = card.revisions;
   const [draft, setDraft] = useState<DialValues>({});
+  const [wantedUse, setUse] = useState<MicrophoneUse | null>(null);
+  const use = wantedUse ?? newest.use;
   const [reason, setReason] = useState('');
-  const { save, isSaving, message } = useSave({ card, over: null });
-  const now = { mode: card.mode, values: card.revisions[0].values };
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const now = { mode: card.mode, values: newest.values };
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
   const { dials } = effective(rig, wanted);
   const changed = dials.filter(({ dial, value }) => valueOn(now, dial) !== value);
+  const isMoved = !isSameUse(use, newest.use);
+  const leave = () => {
+    setDraft({});
+    setUse(null);
+    setReason('');
+  };
+  const count = changed.length + Number(isMoved);
   return (
     <Shell>
       <Page data-card={card.id}>
-        <h1>{card.name}</h1>
+        <h1>
+          {card.name}
+          {card.isRetired && <span className="soft"> (retired)</span>}
+        </h1>
         <p className="soft">
-          {card.operator.name} ({card.operator.callsign}) on {card.rig.name}, {card.microphone.name}, {MODE_LABELS[card.mode]}, for{' '}
-          {PURPOSE_LABELS[card.purpose]}. Revision {card.revisions[0].number}.
+          {card.operator.name} ({card.operator.callsign}) on {card.rig.name}, {card.microphone.name} ({useText(newest.use)}),{' '}
+          {MODE_LABELS[card.mode]}, for {PURPOSE_LABELS[card.purpose]}. Revision {newest.number}.
         </p>
-        <Bar>
-          <ButtonLink $primary href={`/bench?card=${card.id}`}>
-            Tune it at the Bench
-          </ButtonLink>
-          <ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet</ButtonLink>
-        </Bar>
+        <CardActions card={card} station={station} />
+        {newest.reason.startsWith('starting point') && (
+          <Notice>These numbers are a starting point of common practice. Nothing was measured yet: make an over with them next.</Notice>
+        )}
+        <Mistakes rig={rig} card={wanted} />
         <Columns>
           <div>
+            <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={use} />
+            <section>
+              <h2>Microphone</h2>
+              <UseOfMicrophone key={newest.id} microphone={card.microphone.profile} use={use} onChange={setUse} />
+            </section>
             {DIAL_STAGES.map((stage) => {
               const own = dials.filter(({ dial }) => dial.stage === stage);
               return (
@@ -60,6 +81,7 @@ export function CardPage({ card }: { card: CardView }) {
                   <section key={stage}>
                     <h2>{STAGE_NAMES[stage]}</h2>
                     <DialTable
+                      opensDead
                       rows={own.map((state) => ({
                         ...state,
                         now: valueOn(now, state.dial),
@@ -67,15 +89,16 @@ export function CardPage({ card }: { card: CardView }) {
                         onChange: (value) => setDraft({ ...draft, [state.dial.id]: value }),
                       }))}
                     />
+                    {stage === 'equalizer' && <WidthReadings rig={rig} card={wanted} />}
                   </section>
                 )
               );
             })}
           </div>
-          <div>
+          <Side className="no-print">
             <section aria-label="Save">
-              <h2>{changed.length === 0 ? 'Nothing changed' : `${changed.length} ${changed.length === 1 ? 'dial' : 'dials'} changed`}</h2>
-              {changed.length > 0 && (
+              <h2>{count === 0 ? 'Nothing changed' : `${count} ${count === 1 ? 'change' : 'changes'}`}</h2>
+              {count > 0 && (
                 <>
                   <Field label="Why (kept with the revision)" value={reason} onChange={setReason} maxLength={300} />
                   <Bar>
@@ -83,68 +106,29 @@ export function CardPage({ card }: { card: CardView }) {
                       primary
                       isDisabled={isSaving}
                       onPress={() =>
-                        save({
-                          values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
-                          reason: reason.trim() || 'changed by hand',
-                        })
+                        save(
+                          {
+                            values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
+                            reason: reason.trim() || 'changed by hand',
+                            ...(isMoved ? { use } : {}),
+                          },
+                          leave,
+                        )
                       }
                     >
-                      Save as revision {card.revisions[0].number + 1}
+                      Save as revision {newest.number + 1}
                     </Button>
-                    <Button onPress={() => setDraft({})}>Leave it as it was</Button>
+                    <Button onPress={leave}>Leave it as it was</Button>
                   </Bar>
                 </>
               )}
-              {message && <Notice tone="fault">{message}</Notice>}
+              <SaveNotice refusal={refusal} forget={forget} />
             </section>
+            <DialLine card={card} over={over} />
             <History card={card} />
-          </div>
+          </Side>
         </Columns>
       </Page>
     </Shell>
-  );
-}
-
-function History({ card }: { card: CardView }) {
-  const rig = card.rig.profile;
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
-  return (
-    <section aria-label="Revisions">
-      <h2>Revisions</h2>
-      {message && <Notice tone="fault">{message}</Notice>}
-      <Revisions>
-        {card.revisions.map((revision, i) => {
-          const older = card.revisions[i + 1];
-          const changes = older ? sheet(rig, { mode: card.mode, values: older.values }, { mode: card.mode, values: revision.values }) : [];
-          return (
-            <li key={revision.id}>
-              <div className="line">
-                <b>Revision {revision.number}</b>
-                <span className="mono soft">{utc(revision.madeAt)}</span>
-              </div>
-              <div>{revision.reason}</div>
-              <div className="changes">{changes.map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from, to)}`).join('; ')}</div>
-              {i > 0 && (
-                <Bar style={{ marginTop: 4 }}>
-                  <Button
-                    isDisabled={isSaving}
-                    onPress={() =>
-                      start(async () => {
-                        const answer = await goBackToRevision({ cardId: card.id, revisionId: revision.id });
-                        setMessage(answer.ok ? null : answer.message);
-                      })
-                    }
-                  >
-                    Go back to it
-                  </Button>
-                  <ButtonLink href={`/cards/${card.id}/sheet?from=${revision.number}`}>Sheet from here</ButtonLink>
-                </Bar>
-              )}
-            </li>
-          );
-        })}
-      </Revisions>
-    </section>
   );
 }

@@ -1,26 +1,31 @@
 /** One card: every dial, and its revisions. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { loadCard } from '@/server/cards.ts';
+import { loadCard } from '@/server/cards/cards.ts';
+import { judgedOver } from '@/server/overs.ts';
+import { loadStation } from '@/server/station/station.ts';
+import { idOf } from '../../paging.ts';
 import { CardPage } from './CardPage.tsx';
 
 export const dynamic = 'force-dynamic';
 
-interface Params {
+interface Asked {
   readonly params: Promise<{ id: string }>;
 }
 
-const find = async ({ params }: Params) => {
-  const { id } = await params;
-  return /^\d{1,9}$/.test(id) ? loadCard(Number(id)) : null;
+const find = async ({ params }: Asked) => {
+  const id = idOf((await params).id);
+  return id === undefined ? null : loadCard(id);
 };
 
-export async function generateMetadata(input: Params): Promise<Metadata> {
+export async function generateMetadata(input: Asked): Promise<Metadata> {
   return { title: (await find(input))?.name ?? 'Card' };
 }
 
-export default async function Page(input: Params) {
+export default async function Page(input: Asked) {
   const card = await find(input);
   if (!card) notFound();
-  return <CardPage key={card.revisions[0].id} card={card} />;
+  const [station, over] = await Promise.all([loadStation(), judgedOver(card.id)]);
+  const inView = over && { id: over.id, note: over.note, isMeasured: over.measured !== null };
+  return <CardPage key={card.id} card={card} over={inView} station={station} />;
 }

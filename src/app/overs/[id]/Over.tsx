@@ -4,6 +4,8 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { RADIO_KINDS } from '@/core/measure/measurement.ts';
+import { fullScale } from '@/core/station/alc.ts';
 import { MODE_LABELS } from '@/core/station/card.ts';
 import type { OverView } from '@/server/overs.ts';
 import { bytes, utc } from '@/ui/format.ts';
@@ -13,8 +15,9 @@ import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { measureOverAgain, removeOver, saveOverNote } from '../../actions.ts';
 import { Page, Shell } from '../../shell/Shell.tsx';
-import { parseReading } from '../reading.ts';
-import { VoiceReport } from '../VoiceReport.tsx';
+import { alcError, alcLabel, parseAlc } from '../reading.ts';
+import { MeasuredAs } from '../report/MeasuredAs.tsx';
+import { Report } from '../report/Report.tsx';
 
 const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
 const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
@@ -38,7 +41,7 @@ export function Over({ over }: { over: OverView }) {
           {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
           {over.powerW === null ? '' : ` with ${over.powerW} W`}.
         </p>
-        <VoiceReport over={over} />
+        <Report over={over} />
         <NoteForm over={over} />
         <Bar>
           {over.measured && (
@@ -48,8 +51,13 @@ export function Over({ over }: { over: OverView }) {
           )}
           {status === 'failed' && <Button onPress={() => void measureOverAgain({ overId: over.id })}>Measure again</Button>}
           {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
+          {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
+          {over.evidence?.result.kind === 'response' && (
+            <ButtonLink href={`/api/captures/${over.capture?.id}?as=curve`}>Save the curve</ButtonLink>
+          )}
           <Delete over={over} />
         </Bar>
+        {over.capture && <MeasuredAs key={over.measurement?.id} over={{ ...over, capture: over.capture }} />}
         {over.capture && (
           <Trace>
             {over.capture.fileName}, {bytes(over.capture.bytes)}, SHA-256 {over.capture.sha256}
@@ -61,12 +69,23 @@ export function Over({ over }: { over: OverView }) {
   );
 }
 
+/** SigMF is two files. */
+function SaveSigmf({ captureId }: { captureId: number }) {
+  return (
+    <>
+      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-meta`}>Save as SigMF: meta</ButtonLink>
+      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-data`}>data</ButtonLink>
+    </>
+  );
+}
+
 function NoteForm({ over }: { over: OverView }) {
-  const [alc, setAlc] = useState(over.alcReading === null ? '' : String(over.alcReading));
+  const full = fullScale(over.rig.profile.alc);
+  const [alc, setAlc] = useState(over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4))));
   const [note, setNote] = useState(over.note);
   const [message, setMessage] = useState<string | null>(null);
   const [isSaving, start] = useTransition();
-  const alcReading = parseReading(alc, 1);
+  const alcReading = parseAlc(alc, full);
   return (
     <>
       <Form
@@ -79,12 +98,7 @@ function NoteForm({ over }: { over: OverView }) {
           });
         }}
       >
-        <Field
-          label="ALC reading, 0 to 1 of the scale"
-          value={alc}
-          onChange={setAlc}
-          error={alcReading === undefined ? '0 is no reading, 1 the end of the scale.' : undefined}
-        />
+        <Field label={alcLabel(full)} value={alc} onChange={setAlc} error={alcReading === undefined ? alcError(full) : undefined} />
         <Field label="Note" value={note} onChange={setNote} maxLength={1000} />
         <Button type="submit" isDisabled={isSaving || alcReading === undefined}>
           Keep the note

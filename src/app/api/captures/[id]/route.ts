@@ -1,4 +1,6 @@
-/** GET: a stored recording, whole or a range of its bytes. */
+/** GET: a stored recording, whole or a range of its bytes; or as SigMF (?as=sigmf-meta, sigmf-data), or its measured curve (?as=curve). */
+import { type Answer, answer, respond } from '@/server/answer.ts';
+import { captureAs, type SavedFile } from '@/server/captureAs.ts';
 import { storedBytes, streamCapture } from '@/server/captureBytes.ts';
 import { database } from '@/server/database.ts';
 
@@ -6,15 +8,27 @@ export const dynamic = 'force-dynamic';
 
 const MOST_AT_ONCE = 8 << 20;
 
+const attachment = (name: string) => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
+
+function saved(result: Answer<SavedFile>): Response {
+  if (!result.ok) return respond(result);
+  const { name, type, body } = result.value;
+  return new Response(body, {
+    headers: { 'content-type': type, 'content-disposition': attachment(name), 'x-content-type-options': 'nosniff' },
+  });
+}
+
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { models } = database();
   const { id } = await params;
   const capture = /^\d{1,9}$/.test(id) ? await models.captures.findByPk(Number(id)) : null;
   if (!capture) return Response.json({ message: 'There is no such recording.' }, { status: 404 });
+  const as = new URL(request.url).searchParams.get('as');
+  if (as !== null) return saved(await answer(() => captureAs(capture, as)));
   const headers = {
-    'content-type': 'audio/wav',
+    'content-type': /\.(?:csv|txt)$/i.test(capture.fileName) ? 'text/csv; charset=utf-8' : 'audio/wav',
     'accept-ranges': 'bytes',
-    'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(capture.fileName)}`,
+    'content-disposition': attachment(capture.fileName),
     'x-content-type-options': 'nosniff',
     etag: `"${capture.sha256}"`,
   };

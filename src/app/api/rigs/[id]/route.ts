@@ -1,16 +1,12 @@
 /** GET: a rig profile as a file. */
-import { database } from '@/server/database.ts';
+import { loadRig } from '@/server/station/station.ts';
+import { idOf } from '../../../paging.ts';
+import { jsonFile, noSuch } from '../../jsonFile.ts';
 
 export const dynamic = 'force-dynamic';
 
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const { id } = await params;
-  const rig = /^\d{1,9}$/.test(id) ? await database().models.rigs.findByPk(Number(id)) : null;
-  if (!rig) return Response.json({ message: 'There is no such rig.' }, { status: 404 });
-  return new Response(`${JSON.stringify(rig.profile, null, 1)}\n`, {
-    headers: {
-      'content-type': 'application/json',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${rig.name}.json`)}`,
-    },
-  });
+  const id = idOf((await params).id);
+  const rig = id === undefined ? null : await loadRig(id);
+  return rig ? jsonFile(rig.name, rig.profile) : noSuch('rig');
 }

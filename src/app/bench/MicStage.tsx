@@ -1,0 +1,38 @@
+'use client';
+/** The microphone of a card: how it is used, and what that does to the voice. */
+import Link from 'next/link';
+import { useState } from 'react';
+import { isSameUse, type MicrophoneUse } from '@/core/station/microphone.ts';
+import type { BenchView } from '@/server/bench.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { SaveNotice } from '../cards/SaveNotice.tsx';
+import { useSave } from '../cards/useSave.ts';
+import { MicrophoneCurve } from '../microphone/MicrophoneCurve.tsx';
+import { UseOfMicrophone } from '../microphone/UseOfMicrophone.tsx';
+
+export function MicStage({ bench: { card } }: { bench: BenchView }) {
+  const { profile, id } = card.microphone;
+  const [newest] = card.revisions;
+  const [use, setUse] = useState<MicrophoneUse>(newest.use);
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const isChanged = !isSameUse(use, newest.use);
+  return (
+    <>
+      <h1>Mic</h1>
+      <p className="soft">
+        <Link href={`/station/microphones/${id}`}>{profile.name}</Link>, {profile.kind}. Its curve is what its maker or somebody's
+        measurement says; Dial Tune does not measure it yet.
+      </p>
+      {profile.positions.length === 0 && <p>No curve of it is known: only its talking distance counts here.</p>}
+      <MicrophoneCurve microphone={profile} use={use} height={250} />
+      <UseOfMicrophone microphone={profile} use={use} onChange={setUse} />
+      <Bar>
+        <Button primary isDisabled={!isChanged || isSaving} onPress={() => save({ values: {}, reason: 'microphone used otherwise', use })}>
+          {isChanged ? 'Put on the card' : 'Nothing changed'}
+        </Button>
+        {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
+      </Bar>
+      <SaveNotice refusal={refusal} forget={forget} />
+    </>
+  );
+}

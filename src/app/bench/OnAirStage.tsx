@@ -1,0 +1,36 @@
+'use client';
+/** What was measured of the transmitted signal itself: the newest I/Q over of the card. */
+import Link from 'next/link';
+import type { BenchView } from '@/server/bench.ts';
+import { utc } from '@/ui/format.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { useAddRecording } from '../overs/DropAnywhere.tsx';
+import { Report } from '../overs/report/Report.tsx';
+
+export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
+  const addRecording = useAddRecording();
+  const isOld = radio !== null && radio.revision.id !== card.revisions[0].id;
+  return (
+    <>
+      <h2>The signal itself</h2>
+      {radio ? (
+        <>
+          <p className="soft">
+            <Link href={`/overs/${radio.id}`}>Over {radio.id}</Link>, {utc(radio.madeAt)} UTC, on {radio.receiver.name}, with revision{' '}
+            {radio.revision.number}
+            {isOld ? ': the card has changed since' : ''}.
+          </p>
+          <Report over={radio} />
+        </>
+      ) : (
+        <p>
+          Not measured yet: splatter, opposite sideband, carrier, modulation depth and deviation need a wide I/Q recording of the signal,
+          from a second receiver with its own small antenna (stereo WAV or SigMF).
+        </p>
+      )}
+      <Bar>
+        <Button onPress={() => addRecording(card.id)}>Add an I/Q recording</Button>
+      </Bar>
+    </>
+  );
+}

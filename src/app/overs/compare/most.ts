@@ -1,0 +1,2 @@
+/** More than four at once nobody keeps apart. */
+export const MOST_OVERS = 4;

@@ -1,0 +1,21 @@
+/** Two to four overs side by side. */
+import type { Metadata } from 'next';
+import { loadOver } from '@/server/overs.ts';
+import { Compare } from './Compare.tsx';
+import { MOST_OVERS } from './most.ts';
+
+export const dynamic = 'force-dynamic';
+export const metadata: Metadata = { title: 'Compare overs' };
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ overs?: string }> }) {
+  const { overs = '' } = await searchParams;
+  const ids = [
+    ...new Set(
+      String(overs)
+        .split(',')
+        .filter((id) => /^\d{1,9}$/.test(id)),
+    ),
+  ].slice(0, MOST_OVERS);
+  const loaded = await Promise.all(ids.map((id) => loadOver(Number(id))));
+  return <Compare overs={loaded.filter((over) => over !== null)} />;
+}

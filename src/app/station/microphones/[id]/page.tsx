@@ -1,0 +1,16 @@
+/** One microphone, to be changed. */
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { loadMicrophone } from '@/server/station/station.ts';
+import { idOf } from '../../../paging.ts';
+import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
+
+export const metadata: Metadata = { title: 'Microphone' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const id = idOf((await params).id);
+  const row = id === undefined ? null : await loadMicrophone(id);
+  if (!row) notFound();
+  return <MicrophoneEditor id={row.id} start={row.profile} />;
+}

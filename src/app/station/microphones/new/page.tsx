@@ -1,0 +1,28 @@
+/** A new microphone, or a copy of another. */
+import type { Metadata } from 'next';
+import type { Microphone } from '@/core/station/microphone.ts';
+import { loadMicrophone } from '@/server/station/station.ts';
+import { idOf, type Params } from '../../../paging.ts';
+import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
+
+export const metadata: Metadata = { title: 'Describe a microphone' };
+export const dynamic = 'force-dynamic';
+
+const BLANK: Microphone = {
+  format: 'dialtune-microphone',
+  version: 1,
+  name: '',
+  kind: '',
+  pattern: 'cardioid',
+  level: 'medium',
+  distanceCm: 6,
+  positions: [],
+  accessories: [],
+};
+
+export default async function Page({ searchParams }: { searchParams: Params }) {
+  const id = idOf((await searchParams).copy);
+  const model = id === undefined ? null : await loadMicrophone(id);
+  const start = model ? { ...model.profile, name: `${model.name}, copy`.slice(0, 60) } : BLANK;
+  return <MicrophoneEditor start={start} />;
+}

@@ -1,0 +1,19 @@
+/** The voice memories of a rig, and which of them no longer sound like their card. */
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { listCards } from '@/server/cards/cardList.ts';
+import { loadRig } from '@/server/station/station.ts';
+import { listVoiceMemories } from '@/server/station/voiceMemories.ts';
+import { idOf } from '../../../../paging.ts';
+import { MemoriesPage } from './MemoriesPage.tsx';
+
+export const metadata: Metadata = { title: 'Voice memories' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const id = idOf((await params).id);
+  const rig = id === undefined ? null : await loadRig(id);
+  if (!rig) notFound();
+  const [memories, cards] = await Promise.all([listVoiceMemories(rig.id), listCards({ rigId: rig.id, limit: 200 })]);
+  return <MemoriesPage rig={rig} memories={memories} cards={cards} />;
+}

@@ -1,0 +1,16 @@
+/** One rig, to be changed. */
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { loadRig } from '@/server/station/station.ts';
+import { idOf } from '../../../paging.ts';
+import { RigEditor } from '../RigEditor.tsx';
+
+export const metadata: Metadata = { title: 'Rig' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const id = idOf((await params).id);
+  const rig = id === undefined ? null : await loadRig(id);
+  if (!rig) notFound();
+  return <RigEditor key={rig.id} id={rig.id} start={rig.profile} />;
+}

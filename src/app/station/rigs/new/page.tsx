@@ -1,0 +1,15 @@
+/** A new rig: from a shape, or as a copy of another. */
+import type { Metadata } from 'next';
+import { loadRig } from '@/server/station/station.ts';
+import { idOf, type Params } from '../../../paging.ts';
+import { RigEditor } from '../RigEditor.tsx';
+import { ShapeChooser } from '../ShapeChooser.tsx';
+
+export const metadata: Metadata = { title: 'Describe a radio' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page({ searchParams }: { searchParams: Params }) {
+  const id = idOf((await searchParams).copy);
+  const model = id === undefined ? null : await loadRig(id);
+  return model ? <RigEditor start={{ ...model.profile, name: `${model.name}, copy`.slice(0, 60) }} /> : <ShapeChooser />;
+}

@@ -1,0 +1,65 @@
+/** What is wrong with input, and where. */
+import type { ErrorObject, ValidateFunction } from 'ajv';
+import Ajv from 'ajv';
+
+export interface Problem {
+  /** Where in the file, as a dotted path ("dials.3.scale"); empty for the whole of it. */
+  readonly place: string;
+  /** One sentence. */
+  readonly text: string;
+}
+
+/** Input refused, with one sentence a problem. */
+export class InvalidInput extends Error {
+  override name = 'InvalidInput';
+  constructor(readonly problems: readonly Problem[]) {
+    super(problems.map(({ text }) => text).join(' '));
+  }
+}
+
+const OPTIONS = { allowUnionTypes: true, strictTuples: false, strictRequired: false, discriminator: true } as const;
+const quick = new Ajv({ ...OPTIONS, allErrors: false });
+const thorough = new Ajv({ ...OPTIONS, allErrors: true });
+/** Collecting every error of a huge file could take for ever; those are told their first only. */
+const MOST_NODES = 20_000;
+const MOST_TOLD = 25;
+
+/** A schema's check: nothing, or what is wrong with the input. @param what names it in sentences ("rig profile") */
+export function checker<T>(what: string, schema: object): (input: unknown) => readonly Problem[] {
+  const fast: ValidateFunction<T> = quick.compile<T>(schema);
+  const full: ValidateFunction<T> = thorough.compile<T>(schema);
+  return (input) => {
+    if (fast(input)) return [];
+    const check = isSmall(input) ? full : fast;
+    check(input);
+    return told(what, check.errors ?? []);
+  };
+}
+
+function isSmall(input: unknown): boolean {
+  let left = MOST_NODES;
+  const visit = (value: unknown): boolean => {
+    if (--left < 0) return false;
+    return typeof value !== 'object' || value === null || Object.values(value).every(visit);
+  };
+  return visit(input);
+}
+
+function told(what: string, errors: readonly ErrorObject[]): Problem[] {
+  const byPlace = new Map<string, string[]>();
+  for (const error of errors) {
+    const place = error.instancePath.slice(1).replaceAll('/', '.');
+    byPlace.set(place, [...(byPlace.get(place) ?? []), wordsOf(error)]);
+  }
+  return [...byPlace].slice(0, MOST_TOLD).map(([place, words]) => ({
+    place,
+    text: `This is not a valid ${what}${place ? ` at ${place}` : ''}: ${[...new Set(words)].join('; ')}.`,
+  }));
+}
+
+function wordsOf({ message, params, keyword }: ErrorObject): string {
+  if (keyword === 'additionalProperties') return `"${params.additionalProperty}" is not known here`;
+  if (keyword === 'enum') return `must be one of ${params.allowedValues.join(', ')}`;
+  if (keyword === 'const') return `must be ${JSON.stringify(params.allowedValue)}`;
+  return message ?? 'unknown problem';
+}

@@ -1,0 +1,27 @@
+/** The one number that says most of a measurement, for a line in a log. */
+import { db, hertz, number, percent } from './judging.ts';
+import type { Measurement } from './measurement.ts';
+
+const told = (value: number | null, text: (value: number) => string): string => (value === null ? 'not to be had' : text(value));
+
+export function headline(m: Measurement): string {
+  switch (m.kind) {
+    case 'voice':
+      return m.snrDb === null ? told(m.activeSpeechLevelDb, (level) => `talk at ${db(level)}`) : `${db(m.snrDb)} over noise`;
+    case 'ssb':
+      return told(m.occupiedBandwidthHz, (hz) => `${hertz(hz)} wide`);
+    case 'am':
+      return told(m.modulationDepth.positive, (depth) => `${percent(depth)} up`);
+    case 'fm':
+      return told(m.peakDeviationHz, (hz) => `${hertz(hz)} deviation`);
+    case 'two-tone':
+      return told(m.imd3PepDb, (level) => `IMD3 ${db(level)} PEP`);
+    case 'response': {
+      const [low, high] = m.passbandHz ?? [null, null];
+      const edge = (hz: number | null) => (hz === null ? '?' : number(hz, 0));
+      return `${edge(low)} to ${edge(high)} Hz`;
+    }
+    case 'power':
+      return `${Number(m.pepW.toPrecision(3))} W PEP`;
+  }
+}

@@ -1,0 +1,214 @@
+/**
+ * What all measurements of I/Q recordings share: the first pass over the file (levels, clipping, state of the two
+ * channels), which stretch counts, and the walk through blocks in the kernel's memory.
+ */
+import type { SampleSource } from '../formats/samples.ts';
+import { ClippingMeter, clippedShare } from '../signal/clipping.ts';
+import { FrameLevels } from '../signal/frames.ts';
+import { createKernel, type Kernel } from '../signal/kernel/kernel.ts';
+import { addMoments, type Moments, NO_MOMENTS, PairBlock } from '../signal/pairBlock.ts';
+import type { Fraction, Hertz, Power } from '../signal/units.ts';
+import { judge, percent } from './judging.ts';
+import type { OwnLimits } from './limits.ts';
+import type { Finding, Measured, Notes } from './measurement.ts';
+import { walk } from './walk.ts';
+
+/** Averaged spectra of radio kinds have bins of at most this (contract). */
+export const WIDEST_RADIO_BIN_HZ: Hertz = 12;
+
+export interface IqOptions {
+  /** Suppressed carrier or carrier centre re the file's centre; found or 0 when left out. */
+  readonly carrierHz?: Hertz;
+  /** I and Q change places: the spectrum is mirrored. */
+  readonly isSwapped?: boolean;
+  /** The station's own limits for findings. */
+  readonly limits?: OwnLimits;
+  /** Told the share done, 0 to 1, now and then. */
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+/** A recording that is no I/Q recording, or that this machine can't measure. */
+export class NotMeasurable extends Error {
+  override name = 'NotMeasurable';
+}
+
+/** @throws NotMeasurable for a single channel */
+export function iqKernel(source: SampleSource): Kernel {
+  if (source.channels !== 2) {
+    throw new NotMeasurable('This recording has one channel; I and Q are needed (a stereo WAV file or SigMF).');
+  }
+  const kernel = createKernel();
+  if (!kernel) throw new NotMeasurable('This machine has no WebAssembly with vectors, which I/Q recordings need.');
+  return kernel;
+}
+
+/** Walks through a recording in the kernel's memory. @param share part of the whole work, for the progress */
+export const eachPairBlock = (
+  source: SampleSource,
+  block: PairBlock,
+  options: IqOptions,
+  share: readonly [Fraction, Fraction],
+  use: (firstSample: number) => void,
+): Promise<number> =>
+  walk(source, source.interleaved, options, share, (stored, firstSample) => {
+    block.load(stored);
+    if (options.isSwapped) block.swap();
+    use(firstSample);
+    return block.count;
+  });
+
+export interface IqLevels {
+  readonly kernel: Kernel;
+  readonly block: PairBlock;
+  /** Levels of 50 ms frames. */
+  readonly frames: FrameLevels;
+  /** Levels of 20 ms frames. */
+  readonly shortFrames: FrameLevels;
+  readonly moments: Moments;
+  readonly clippedShare: Fraction;
+  readonly samples: number;
+  readonly nonFinite: number;
+}
+
+/** Parts of a frame: 10 ms each, five to a frame, two to a short one. */
+const PART_SECONDS = 0.01;
+
+/** First pass: levels of frames, moments of the whole, clipping. */
+export async function scanLevels(source: SampleSource, options: IqOptions, share: readonly [Fraction, Fraction]): Promise<IqLevels> {
+  const kernel = iqKernel(source);
+  const block = new PairBlock(kernel);
+  const partSamples = Math.max(1, Math.round(source.sampleRateHz * PART_SECONDS));
+  const parts: Power[] = [];
+  const clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
+  let whole = NO_MOMENTS;
+  let part = NO_MOMENTS;
+  let samples = 0;
+  const nonFinite = await eachPairBlock(source, block, options, share, () => {
+    let peak = 0;
+    for (let from = 0; from < block.count; ) {
+      const to = Math.min(block.count, from + partSamples - part.count);
+      const got = block.moments(from, to);
+      peak = Math.max(peak, got.peak);
+      part = addMoments(part, got);
+      from = to;
+      if (part.count < partSamples) continue;
+      parts.push((part.ii + part.qq) / part.count);
+      whole = addMoments(whole, part);
+      part = NO_MOMENTS;
+    }
+    countClipping(block, clipping, peak);
+    samples += block.count;
+  });
+  whole = addMoments(whole, part);
+  if (parts.length === 0 && part.count > 0) parts.push((part.ii + part.qq) / part.count);
+  const grouped = (size: number) => new FrameLevels(inGroups(parts, size), size * partSamples, whole.peak);
+  return {
+    kernel,
+    block,
+    frames: grouped(5),
+    shortFrames: grouped(2),
+    moments: whole,
+    clippedShare: clippedShare(clipping),
+    samples,
+    nonFinite,
+  };
+}
+
+/** Means of `size` neighbours; a last, smaller group counts only when it is the only one. */
+function inGroups(parts: readonly Power[], size: number): Power[] {
+  const count = Math.max(1, Math.floor(parts.length / size));
+  return Array.from({ length: count }, (_, g) => {
+    const group = parts.slice(g * size, (g + 1) * size);
+    return group.reduce((a, b) => a + b, 0) / group.length;
+  });
+}
+
+function countClipping(block: PairBlock, meters: readonly ClippingMeter[], peak: number): void {
+  const [{ fullScale }] = meters;
+  if (peak < Math.min(fullScale.positive, -fullScale.negative)) {
+    for (const meter of meters) meter.pass(block.count);
+    return;
+  }
+  const values = block.values();
+  for (const [c, meter] of meters.entries()) meter.push(Float64Array.from({ length: block.count }, (_, n) => values[2 * n + c]));
+}
+
+/**
+ * The stretch that counts for AM and FM: from the first to the last active 20 ms frame, less 40 ms at each end
+ * (a keyed transmitter's edges are not modulation). Null when nothing is left.
+ */
+export function modulatedStretch({ shortFrames }: IqLevels, sampleRateHz: Hertz): [number, number] | null {
+  const first = shortFrames.active.indexOf(true);
+  if (first === -1) return null;
+  const last = shortFrames.active.lastIndexOf(true);
+  const edge = Math.round(0.04 * sampleRateHz);
+  const from = first * shortFrames.frameSamples + edge;
+  const to = (last + 1) * shortFrames.frameSamples - edge;
+  return to > from ? [from, to] : null;
+}
+
+/** The numbers every kind starts with, and what they need to be told with. */
+export function iqBasics(source: SampleSource, levels: IqLevels): { basics: Omit<Measured, 'notes' | 'findings'>; notes: Notes } {
+  const notes: Notes = {};
+  if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
+  if (levels.nonFinite > 0) notes.samples = `${levels.nonFinite} samples were not finite numbers and were read as silence.`;
+  return {
+    basics: {
+      durationS: levels.samples / source.sampleRateHz,
+      sampleRateHz: source.sampleRateHz,
+      clippedShare: levels.clippedShare,
+    },
+    notes,
+  };
+}
+
+export interface IqState {
+  /** The weaker channel re the stronger one, in power. */
+  readonly balance: Fraction;
+  /** Power of the constant part of both re the whole. */
+  readonly constantShare: Fraction;
+  /** How alike the two channels are: 0 independent, 1 the same but for sign and size. */
+  readonly likeness: Fraction;
+}
+
+/** What the two channels look like as wholes. */
+export function iqState({ moments: m }: IqLevels): IqState | null {
+  const total = m.ii + m.qq;
+  if (total === 0) return null;
+  const [vi, vq] = [m.ii - m.i ** 2 / m.count, m.qq - m.q ** 2 / m.count];
+  const cov = m.iq - (m.i * m.q) / m.count;
+  return {
+    balance: Math.max(m.ii, m.qq) === 0 ? 0 : Math.max(0, Math.min(vi, vq)) / Math.max(vi, vq, Number.MIN_VALUE),
+    constantShare: Math.min(1, (m.i ** 2 + m.q ** 2) / m.count / total),
+    likeness: vi > 0 && vq > 0 ? Math.min(1, Math.abs(cov) / Math.sqrt(vi * vq)) : 0,
+  };
+}
+
+/** Judgements on the recording itself, which come before any on the transmitter. */
+export function recordingFindings(levels: IqLevels, own?: OwnLimits): (Finding | null)[] {
+  const state = iqState(levels);
+  const share = levels.clippedShare;
+  return [
+    judge('overload', 100 * share, own, {
+      code: 'receiver-overload',
+      text: 'The receiver was driven to full scale: suspect the receiver first. Lower its gain or add attenuation, and record again.',
+      evidence: `${percent(share)} of the samples at full scale in runs`,
+    }),
+    judge('deadChannel', state && 100 * state.balance, own, {
+      code: 'iq-imbalance',
+      text: 'One of I and Q is dead or nearly so: both sides of the spectrum show the same. Check the cable and the recorder.',
+      evidence: `the weaker channel holds ${percent(state?.balance ?? 0)} of the power of the other`,
+    }),
+    judge('sameChannels', state?.likeness ?? null, own, {
+      code: 'iq-imbalance',
+      text: 'I and Q are the same signal: this is plain audio in stereo, or the recorder was set to mono.',
+      evidence: `their correlation is ${(state?.likeness ?? 0).toFixed(3)}`,
+    }),
+    judge('constantPart', state && 100 * state.constantShare, own, {
+      code: 'iq-imbalance',
+      text: 'A strong constant offset sits at the centre of the file: the receiver’s own, unless a carrier stands exactly there. Tune a few kHz aside.',
+      evidence: `${percent(state?.constantShare ?? 0)} of the power is at 0 Hz`,
+    }),
+  ];
+}

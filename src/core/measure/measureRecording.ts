@@ -1,0 +1,119 @@
+/** One door to all kinds of measurement of a recording. */
+import type { ByteSource } from '../formats/byteSource.ts';
+import { type CurvePoint, parseCurve } from '../formats/curve.ts';
+import { FormatError } from '../formats/formatError.ts';
+import { headOf, openWav, type SampleSource } from '../formats/samples.ts';
+import { parseScopeTrace } from '../formats/scopeTrace.ts';
+import type { Sideband } from '../modulation/ssb.ts';
+import type { Fraction, Hertz } from '../signal/units.ts';
+import { measureAm } from './am.ts';
+import { measureFm } from './fm.ts';
+import type { OwnLimits } from './limits.ts';
+import type { Measurement, MeasurementDetail, MeasurementKind } from './measurement.ts';
+import { measureTrace } from './power.ts';
+import { proposeCarrier } from './proposeCarrier.ts';
+import { measureResponse, responseOfCurve } from './response/response.ts';
+import { measureSsb } from './ssb.ts';
+import { measureTwoTone } from './twoTone.ts';
+import { measureVoice } from './voice.ts';
+
+/** What a measurement can be told; each kind takes what concerns it. */
+export interface MeasureSettings {
+  /** ssb, am, fm, two-tone: offset of the carrier from the file's centre. */
+  readonly carrierHz?: Hertz;
+  /** ssb */
+  readonly sideband?: Sideband;
+  /** ssb, am, fm, two-tone: I and Q change places. */
+  readonly isSwapped?: boolean;
+  /** voice, response: channel to measure, counted from 1. */
+  readonly channel?: number;
+  /** power: what the volts stand across; 50 when left out. */
+  readonly loadOhms?: number;
+}
+
+export interface MeasureOptions extends MeasureSettings {
+  /** voice, ssb: the voice at the microphone; response: the signal that was sent. */
+  readonly reference?: SampleSource;
+  /** response */
+  readonly subtract?: readonly (readonly CurvePoint[])[];
+  readonly limits?: OwnLimits;
+  /** ssb without a given carrier: look for it in the voice rather than take the file's centre. */
+  readonly proposesCarrier?: boolean;
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+export interface MeasureResult {
+  readonly measurement: Measurement;
+  readonly detail: MeasurementDetail | null;
+}
+
+type Measure = (source: SampleSource, options: MeasureOptions) => Promise<MeasureResult>;
+
+/** Kinds that are told from samples; traces are text. */
+const BY_KIND: Record<Exclude<MeasurementKind, 'power'>, Measure> = {
+  voice: measureVoice,
+  ssb: ssbWithCarrier,
+  am: measureAm,
+  fm: measureFm,
+  'two-tone': measureTwoTone,
+  response: async (source, options) => ({ ...(await measureResponse(source, options)), detail: null }),
+};
+
+/** So much talk tells a carrier as well as more would. */
+const PROPOSED_FROM_S = 40;
+/** A proposal less sure than this is not followed. */
+const LEAST_CONFIDENCE: Fraction = 0.25;
+
+/** SSB with the carrier that was given, or the one its voice tells when that is asked for. */
+async function ssbWithCarrier(source: SampleSource, options: MeasureOptions): Promise<MeasureResult> {
+  if (options.carrierHz !== undefined || !options.proposesCarrier) {
+    const how = options.carrierHz === undefined ? 'assumed' : 'given';
+    const { measurement, detail } = await measureSsb(source, options);
+    return { measurement, detail: { ...detail, carrierFrom: { how, confidence: null } } };
+  }
+  const half = (from: number) => (share: number) => options.onProgress?.(from + share / 2);
+  const proposal = await proposeCarrier(headOf(source, PROPOSED_FROM_S), options.sideband ?? 'usb', { ...options, onProgress: half(0) });
+  const isSure = proposal !== null && proposal.confidence >= LEAST_CONFIDENCE;
+  const { measurement, detail } = await measureSsb(source, {
+    ...options,
+    carrierHz: isSure ? Math.round(proposal.carrierHz) : 0,
+    onProgress: half(0.5),
+  });
+  return {
+    measurement,
+    detail: { ...detail, carrierFrom: { how: isSure ? 'proposed' : 'assumed', confidence: proposal?.confidence ?? null } },
+  };
+}
+
+/**
+ * Measures a recording as a kind.
+ * @throws NotMeasurable when it does not hold what that kind needs; RangeError for a channel it does not have
+ */
+export const measureRecording = (
+  kind: Exclude<MeasurementKind, 'power'>,
+  source: SampleSource,
+  options: MeasureOptions = {},
+): Promise<MeasureResult> => BY_KIND[kind](source, options);
+
+const LARGEST_TEXT = 64 << 20;
+
+async function textOf(bytes: ByteSource): Promise<string> {
+  if (bytes.size > LARGEST_TEXT)
+    throw new FormatError(`The file is too large for a text of numbers: ${bytes.size} bytes; ${LARGEST_TEXT} are the most.`);
+  return new TextDecoder('utf-8', { fatal: false }).decode(await bytes.read(0, bytes.size));
+}
+
+const isWav = async (bytes: ByteSource): Promise<boolean> => /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
+
+/**
+ * Measures a file as a kind: a recording, a response curve as text (response), or a scope trace as text (power).
+ * @throws FormatError, NotMeasurable
+ */
+export async function measureFile(kind: MeasurementKind, bytes: ByteSource, options: MeasureOptions = {}): Promise<MeasureResult> {
+  if (kind === 'power') return measureTrace(parseScopeTrace(await textOf(bytes)), options.loadOhms);
+  if (kind === 'response' && bytes.size > 0 && !(await isWav(bytes))) {
+    return { measurement: responseOfCurve(parseCurve(await textOf(bytes)), options), detail: null };
+  }
+  return measureRecording(kind, await openWav(bytes), options);
+}

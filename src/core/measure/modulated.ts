@@ -1,0 +1,103 @@
+/** What AM and FM measurements share: finding the carrier, and the demodulated audio's spectrum. */
+import type { SampleSource } from '../formats/samples.ts';
+import { powerToDb } from '../signal/conversions.ts';
+import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
+import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
+import { eachPairBlock, type IqLevels, type IqOptions, modulatedStretch, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { hertz, judge } from './judging.ts';
+import type { OwnLimits } from './limits.ts';
+import type { Finding, Notes } from './measurement.ts';
+
+/** Audio counts as far as it is within this of its strongest part (contract). */
+const AUDIO_RANGE_DB: Decibels = 20;
+/** Below this a mean taken off imperfectly would pass for audio. */
+const LOWEST_AUDIO_HZ = 20;
+
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The part that counts, and its averaged spectrum. */
+export async function stretchSpectrum(
+  source: SampleSource,
+  options: IqOptions,
+  levels: IqLevels,
+  share: readonly [Fraction, Fraction],
+): Promise<{ stretch: Stretch; spectrum: Spectrum } | null> {
+  const found = modulatedStretch(levels, source.sampleRateHz);
+  if (!found) return null;
+  const [from, to] = found;
+  const rate = source.sampleRateHz;
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
+    averages: 1,
+    weigh: () => [1],
+    isComplex: true,
+    holdsHighest: true,
+    kernel: levels.kernel,
+  });
+  await eachPairBlock(source, levels.block, options, share, (first) => {
+    const [a, b] = [Math.max(0, from - first), Math.min(levels.block.count, to - first)];
+    if (b > a) averager.push(levels.block.values(a, b));
+  });
+  const [spectrum] = averager.result();
+  return spectrum && { stretch: { from, to }, spectrum };
+}
+
+/** Middle of the `widthHz` that holds the most power. */
+export function strongestBand(spectrum: Spectrum, widthHz: Hertz): Hertz {
+  const half = Math.min(widthHz, highestHz(spectrum) - spectrum.firstHz) / 2;
+  let best = { hz: 0, power: -1 };
+  for (let hz = spectrum.firstHz + half; hz <= highestHz(spectrum) - half; hz += Math.max(spectrum.binHz, half / 8)) {
+    const power = bandPower(spectrum, hz - half, hz + half);
+    if (power > best.power) best = { hz, power };
+  }
+  return best.hz;
+}
+
+/** A stated carrier is looked for within this distance. */
+const STATED_REACH_HZ = 3000;
+
+/** Frequency of the strongest line, between bins by a parabola through the levels of three. @param nearHz look near this only */
+export function strongestLine({ firstHz, binHz, density }: Spectrum, nearHz?: Hertz): Hertz {
+  const hzOf = (k: number) => firstHz + k * binHz;
+  const inReach = [...density.keys()].filter((k) => nearHz === undefined || Math.abs(hzOf(k) - nearHz) <= STATED_REACH_HZ);
+  if (inReach.length === 0) return nearHz ?? 0;
+  const top = inReach.reduce((best, k) => (density[k] > density[best] ? k : best));
+  const level = (k: number) => powerToDb(Math.max(density[Math.min(density.length - 1, Math.max(0, k))], Number.MIN_VALUE));
+  const [a, b, c] = [level(top - 1), level(top), level(top + 1)];
+  const curve = a - 2 * b + c;
+  return hzOf(top + (curve < 0 ? (a - c) / (2 * curve) : 0));
+}
+
+/** A carrier away from where it was said to be. Without a stated one nobody is accused. */
+export function offFrequency(statedHz: Hertz | undefined, foundHz: Hertz | null, own?: OwnLimits): Finding | null {
+  if (statedHz === undefined || foundHz === null) return null;
+  const distance = foundHz - statedHz;
+  return judge('offFrequency', Math.abs(distance), own, {
+    code: 'off-frequency',
+    text: `The carrier is ${distance > 0 ? 'above' : 'below'} where it was said to be. The receiver’s own reference may be off as well.`,
+    evidence: `${hertz(Math.abs(distance))} away`,
+  });
+}
+
+/** Averages the spectrum of demodulated audio. */
+export const audioAverager = (sampleRateHz: Hertz) =>
+  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ), averages: 1, weigh: () => [1] });
+
+/** Highest frequency within 20 dB of the strongest; null with its note where there is no audio. */
+export function audioBandwidth(audio: Spectrum | null, highestAudioHz: Hertz, notes: Notes): Hertz | null {
+  const inside = audio
+    ? [...audio.density.keys()].filter((k) => k * audio.binHz >= LOWEST_AUDIO_HZ && k * audio.binHz <= highestAudioHz)
+    : [];
+  const density = (k: number) => audio?.density[k] ?? 0;
+  const strongest = inside.reduce((most, k) => Math.max(most, density(k)), 0);
+  if (!audio || strongest === 0) {
+    notes.audioBandwidthHz = 'There is no modulation.';
+    return null;
+  }
+  const last = inside.filter((k) => powerToDb(density(k) / strongest) >= -AUDIO_RANGE_DB).at(-1) ?? 0;
+  return last * audio.binHz;
+}

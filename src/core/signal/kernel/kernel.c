@@ -1,0 +1,346 @@
+/*
+ * The signal kernel: what measuring spends its time on, in single precision with 128-bit vectors.
+ * Built by build.mjs beside it with Debian's clang; the bytes in kernelBytes.ts are what it gives.
+ *
+ * Transform: Stockham autosort, radix 4 (one radix-2 step at the end for odd powers of two), real and imaginary
+ * parts apart. The window is multiplied in while the first step reads, the power taken while the last one
+ * writes. Twiddles come from the host, worked out in double precision. Sums are kept in double precision.
+ */
+#include <wasm_simd128.h>
+
+typedef v128_t vec;
+#define EXPORT(name) __attribute__((export_name(name)))
+#define LOAD(p) wasm_v128_load(p)
+#define SPLAT(p) wasm_v128_load32_splat(p)
+#define STORE(p, x) wasm_v128_store(p, x)
+#define ADD wasm_f32x4_add
+#define SUB wasm_f32x4_sub
+#define MUL wasm_f32x4_mul
+
+/* First address that the host may use. */
+extern unsigned char __heap_base;
+EXPORT("heapBase") unsigned heap_base(void) { return (unsigned)&__heap_base; }
+
+typedef struct { vec r, i; } cpx;
+
+static inline cpx times(cpx a, vec wr, vec wi) {
+  return (cpx){SUB(MUL(a.r, wr), MUL(a.i, wi)), ADD(MUL(a.r, wi), MUL(a.i, wr))};
+}
+
+/* y0 .. y3 of a radix-4 step, before their twiddles. */
+static inline void butterfly(cpx a, cpx b, cpx c, cpx d, cpx y[4]) {
+  cpx apc = {ADD(a.r, c.r), ADD(a.i, c.i)}, amc = {SUB(a.r, c.r), SUB(a.i, c.i)};
+  cpx bpd = {ADD(b.r, d.r), ADD(b.i, d.i)}, bmd = {SUB(b.r, d.r), SUB(b.i, d.i)};
+  y[0] = (cpx){ADD(apc.r, bpd.r), ADD(apc.i, bpd.i)};
+  y[1] = (cpx){ADD(amc.r, bmd.i), SUB(amc.i, bmd.r)};
+  y[2] = (cpx){SUB(apc.r, bpd.r), SUB(apc.i, bpd.i)};
+  y[3] = (cpx){SUB(amc.r, bmd.i), ADD(amc.i, bmd.r)};
+}
+
+/* Four rows of four become four columns at `out`. */
+static inline void store_transposed(float *out, vec a, vec b, vec c, vec d) {
+  vec ab0 = wasm_i32x4_shuffle(a, b, 0, 4, 1, 5), ab1 = wasm_i32x4_shuffle(a, b, 2, 6, 3, 7);
+  vec cd0 = wasm_i32x4_shuffle(c, d, 0, 4, 1, 5), cd1 = wasm_i32x4_shuffle(c, d, 2, 6, 3, 7);
+  STORE(out, wasm_i64x2_shuffle(ab0, cd0, 0, 2));
+  STORE(out + 4, wasm_i64x2_shuffle(ab0, cd0, 1, 3));
+  STORE(out + 8, wasm_i64x2_shuffle(ab1, cd1, 0, 2));
+  STORE(out + 12, wasm_i64x2_shuffle(ab1, cd1, 1, 3));
+}
+
+/* Four complex samples from interleaved ones, each value times its window value. */
+static inline cpx read_windowed(const float *x, const float *w) {
+  vec lo = MUL(LOAD(x), LOAD(w)), hi = MUL(LOAD(x + 4), LOAD(w + 4));
+  return (cpx){wasm_i32x4_shuffle(lo, hi, 0, 2, 4, 6), wasm_i32x4_shuffle(lo, hi, 1, 3, 5, 7)};
+}
+
+static inline cpx read_apart(const float *r, const float *i) { return (cpx){LOAD(r), LOAD(i)}; }
+
+/* First step: interleaved and windowed in, parts apart out. Returns the twiddles behind its own. */
+static const float *first_step(int n, const float *x, const float *w, const float *tw, float *yr, float *yi) {
+  int m = n / 4;
+  for (int p = 0; p < m; p += 4) {
+    cpx y[4];
+    butterfly(read_windowed(x + 2 * p, w + 2 * p), read_windowed(x + 2 * (p + m), w + 2 * (p + m)),
+              read_windowed(x + 2 * (p + 2 * m), w + 2 * (p + 2 * m)),
+              read_windowed(x + 2 * (p + 3 * m), w + 2 * (p + 3 * m)), y);
+    for (int k = 1; k < 4; k++) y[k] = times(y[k], LOAD(tw + 2 * (k - 1) * m + p), LOAD(tw + (2 * k - 1) * m + p));
+    store_transposed(yr + 4 * p, y[0].r, y[1].r, y[2].r, y[3].r);
+    store_transposed(yi + 4 * p, y[0].i, y[1].i, y[2].i, y[3].i);
+  }
+  return tw + 6 * m;
+}
+
+/* A step in the middle: `n` is what is left to do, `s` the stride. */
+static inline __attribute__((always_inline)) const float *middle_step(int n, int s, const float *tw, const float *xr,
+                                                                       const float *xi, float *yr, float *yi) {
+  int m = n / 4;
+  for (int p = 0; p < m; p++) {
+    vec wr[3], wi[3];
+    for (int k = 0; k < 3; k++) {
+      wr[k] = SPLAT(tw + 2 * k * m + p);
+      wi[k] = SPLAT(tw + (2 * k + 1) * m + p);
+    }
+    for (int q = 0; q < s; q += 4) {
+      int from = q + s * p, to = q + s * 4 * p;
+      cpx y[4];
+      butterfly(read_apart(xr + from, xi + from), read_apart(xr + from + s * m, xi + from + s * m),
+                read_apart(xr + from + 2 * s * m, xi + from + 2 * s * m),
+                read_apart(xr + from + 3 * s * m, xi + from + 3 * s * m), y);
+      STORE(yr + to, y[0].r);
+      STORE(yi + to, y[0].i);
+      for (int k = 1; k < 4; k++) {
+        cpx z = times(y[k], wr[k - 1], wi[k - 1]);
+        STORE(yr + to + k * s, z.r);
+        STORE(yi + to + k * s, z.i);
+      }
+    }
+  }
+  return tw + 6 * m;
+}
+
+/* Last step, n = 4 or 2, no twiddles. With yi = 0 it writes powers to yr, else the values. */
+static inline __attribute__((always_inline)) void put(float *yr, float *yi, int at, cpx y, int is_power) {
+  if (is_power) STORE(yr + at, ADD(MUL(y.r, y.r), MUL(y.i, y.i)));
+  else {
+    STORE(yr + at, y.r);
+    STORE(yi + at, y.i);
+  }
+}
+
+static inline __attribute__((always_inline)) void last_step(int n, int s, const float *xr, const float *xi, float *yr,
+                                                             float *yi, int is_power) {
+  if (n == 4) {
+    for (int q = 0; q < s; q += 4) {
+      cpx y[4];
+      butterfly(read_apart(xr + q, xi + q), read_apart(xr + q + s, xi + q + s), read_apart(xr + q + 2 * s, xi + q + 2 * s),
+                read_apart(xr + q + 3 * s, xi + q + 3 * s), y);
+      for (int k = 0; k < 4; k++) put(yr, yi, q + k * s, y[k], is_power);
+    }
+    return;
+  }
+  for (int q = 0; q < s; q += 4) {
+    cpx a = read_apart(xr + q, xi + q), b = read_apart(xr + q + s, xi + q + s);
+    put(yr, yi, q, (cpx){ADD(a.r, b.r), ADD(a.i, b.i)}, is_power);
+    put(yr, yi, q + s, (cpx){SUB(a.r, b.r), SUB(a.i, b.i)}, is_power);
+  }
+}
+
+/* All steps but the last; tells where the data lies and what is left. */
+typedef struct { float *r, *i, *other; int n, s; } left_over;
+
+static left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
+  float *ar = work, *ai = work + size, *br = work + 2 * size, *bi = work + 3 * size;
+  tw = first_step(size, x, w, tw, ar, ai);
+  int n = size / 4, s = 4;
+  for (; n > 4; n /= 4, s *= 4) {
+    tw = s == 4 ? middle_step(n, 4, tw, ar, ai, br, bi) : middle_step(n, s, tw, ar, ai, br, bi);
+    float *t = ar;
+    ar = br;
+    br = t;
+    t = ai;
+    ai = bi;
+    bi = t;
+  }
+  return (left_over){ar, ai, br, n, s};
+}
+
+/*
+ * Powers of `size` interleaved complex samples, bins in natural order from 0.
+ * size: power of two from 16; w: 2 size window values (each twice); tw: twiddles; work: 4 size; out: size.
+ */
+EXPORT("complexPowers") void complex_powers(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
+  left_over l = all_but_last(size, x, w, tw, work);
+  last_step(l.n, l.s, l.r, l.i, out, 0, 1);
+}
+
+/*
+ * Powers of 2 size real samples, size + 1 bins. They are transformed as `size` complex ones and taken apart.
+ * w: 2 size window values; post: size / 2 + 4 cosines and as many sines of pi k / size, one after the other.
+ */
+EXPORT("realPowers") void real_powers(int size, const float *x, const float *w, const float *tw, const float *post, float *work, float *out) {
+  left_over l = all_but_last(size, x, w, tw, work);
+  float *zr = l.other, *zi = l.other + size;
+  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  const float *cosines = post, *sines = post + size / 2 + 4;
+  out[0] = (zr[0] + zi[0]) * (zr[0] + zi[0]);
+  out[size] = (zr[0] - zi[0]) * (zr[0] - zi[0]);
+  const vec half = wasm_f32x4_splat(0.5f);
+  int k = 1;
+  for (; k + 3 <= size / 2; k += 4) {
+    vec mr = LOAD(zr + size - k - 3), mi = LOAD(zi + size - k - 3);
+    mr = wasm_i32x4_shuffle(mr, mr, 3, 2, 1, 0);
+    mi = wasm_i32x4_shuffle(mi, mi, 3, 2, 1, 0);
+    vec a = LOAD(zr + k), b = LOAD(zi + k);
+    vec er = MUL(half, ADD(a, mr)), ei = MUL(half, SUB(b, mi));
+    vec or = MUL(half, ADD(b, mi)), oi = MUL(half, SUB(mr, a));
+    vec c = LOAD(cosines + k), s = LOAD(sines + k);
+    vec tr = ADD(MUL(or, c), MUL(oi, s)), ti = SUB(MUL(oi, c), MUL(or, s));
+    vec pr = ADD(er, tr), pi = ADD(ei, ti), qr = SUB(er, tr), qi = SUB(ei, ti);
+    STORE(out + k, ADD(MUL(pr, pr), MUL(pi, pi)));
+    vec q = ADD(MUL(qr, qr), MUL(qi, qi));
+    STORE(out + size - k - 3, wasm_i32x4_shuffle(q, q, 3, 2, 1, 0));
+  }
+  for (; k <= size / 2; k++) {
+    float er = 0.5f * (zr[k] + zr[size - k]), ei = 0.5f * (zi[k] - zi[size - k]);
+    float or = 0.5f * (zi[k] + zi[size - k]), oi = 0.5f * (zr[size - k] - zr[k]);
+    float tr = or * cosines[k] + oi * sines[k], ti = oi * cosines[k] - or * sines[k];
+    out[k] = (er + tr) * (er + tr) + (ei + ti) * (ei + ti);
+    out[size - k] = (er - tr) * (er - tr) + (ei - ti) * (ei - ti);
+  }
+}
+
+/* sum[k] += weight * powers[k] in double precision; n a multiple of 4 or the rest one by one. */
+EXPORT("accumulate") void accumulate(double *sum, const float *powers, int n, double weight) {
+  vec w = wasm_f64x2_splat(weight);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec p = LOAD(powers + k);
+    vec lo = wasm_f64x2_promote_low_f32x4(p), hi = wasm_f64x2_promote_low_f32x4(wasm_i64x2_shuffle(p, p, 1, 1));
+    STORE(sum + k, wasm_f64x2_add(LOAD(sum + k), wasm_f64x2_mul(w, lo)));
+    STORE(sum + k + 2, wasm_f64x2_add(LOAD(sum + k + 2), wasm_f64x2_mul(w, hi)));
+  }
+  for (; k < n; k++) sum[k] += weight * powers[k];
+}
+
+/* highest[k] = max(highest[k], powers[k]) */
+EXPORT("hold") void hold(float *highest, const float *powers, int n) {
+  int k = 0;
+  for (; k + 4 <= n; k += 4) STORE(highest + k, wasm_f32x4_pmax(LOAD(highest + k), LOAD(powers + k)));
+  for (; k < n; k++)
+    if (powers[k] > highest[k]) highest[k] = powers[k];
+}
+
+/* 16-bit codes to floats, full scale 1. */
+EXPORT("fromInt16") void from_int16(const short *x, float *y, int n) {
+  vec scale = wasm_f32x4_splat(1.0f / 32768.0f);
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec c = LOAD(x + k);
+    STORE(y + k, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_low_i16x8(c))));
+    STORE(y + k + 4, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_high_i16x8(c))));
+  }
+  for (; k < n; k++) y[k] = x[k] * (1.0f / 32768.0f);
+}
+
+/* Sum of squares and largest magnitude of n values; result[0] and result[1]. */
+EXPORT("squares") void squares(const float *x, int n, double *result) {
+  vec low = wasm_f64x2_splat(0), high = low, top = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec v = LOAD(x + k), p = MUL(v, v);
+    top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
+    low = wasm_f64x2_add(low, wasm_f64x2_promote_low_f32x4(p));
+    high = wasm_f64x2_add(high, wasm_f64x2_promote_low_f32x4(wasm_i64x2_shuffle(p, p, 1, 1)));
+  }
+  low = wasm_f64x2_add(low, high);
+  double sum = wasm_f64x2_extract_lane(low, 0) + wasm_f64x2_extract_lane(low, 1);
+  float tops[4];
+  STORE(tops, top);
+  float peak = tops[0];
+  for (int i = 1; i < 4; i++)
+    if (tops[i] > peak) peak = tops[i];
+  for (; k < n; k++) {
+    float a = x[k] < 0 ? -x[k] : x[k];
+    sum += (double)x[k] * x[k];
+    if (a > peak) peak = a;
+  }
+  result[0] = sum;
+  result[1] = peak;
+}
+
+/*
+ * Moments of n interleaved I/Q pairs, added to sums: I, Q, I I, Q Q, I Q (in single precision over 256 pairs at
+ * a time, then in double); sums[5] becomes the largest magnitude of any value.
+ */
+EXPORT("moments") void moments(const float *x, int n, double *sums) {
+  vec top = wasm_f32x4_splat((float)sums[5]);
+  for (int from = 0; from < n; from += 256) {
+    int to = from + 256 < n ? from + 256 : n;
+    vec vs = wasm_f32x4_splat(0), vp = vs, vc = vs;
+    int k = from;
+    for (; k + 2 <= to; k += 2) {
+      vec v = LOAD(x + 2 * k);
+      top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
+      vs = ADD(vs, v);
+      vp = ADD(vp, MUL(v, v));
+      vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
+    }
+    if (k < to) {
+      vec v = wasm_v128_load64_zero(x + 2 * k);
+      top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
+      vs = ADD(vs, v);
+      vp = ADD(vp, MUL(v, v));
+      vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
+    }
+    float s[4], p[4], c[4];
+    STORE(s, vs);
+    STORE(p, vp);
+    STORE(c, vc);
+    sums[0] += s[0] + s[2];
+    sums[1] += s[1] + s[3];
+    sums[2] += p[0] + p[2];
+    sums[3] += p[1] + p[3];
+    sums[4] += c[0] + c[2];
+  }
+  float tops[4];
+  STORE(tops, top);
+  for (int i = 0; i < 4; i++)
+    if (tops[i] > sums[5]) sums[5] = tops[i];
+}
+
+/*
+ * Filters interleaved pairs with complex taps, one output every `step` pairs: out[n] = sum of tap[k] x[n step + k].
+ * re and im: the taps' parts, each value twice; taps is even. x holds (count - 1) step + taps pairs.
+ */
+EXPORT("decimate") void decimate(const float *x, const float *re, const float *im, int taps, int step, int count, float *out) {
+  for (int n = 0; n < count; n++, x += 2 * step) {
+    vec a0 = wasm_f32x4_splat(0), b0 = a0;
+    for (int k = 0; k < 2 * taps; k += 4) {
+      vec v = LOAD(x + k);
+      a0 = ADD(a0, MUL(v, LOAD(re + k)));
+      b0 = ADD(b0, MUL(v, LOAD(im + k)));
+    }
+    float a[4], b[4];
+    STORE(a, a0);
+    STORE(b, b0);
+    out[2 * n] = a[0] + a[2] - (b[1] + b[3]);
+    out[2 * n + 1] = a[1] + a[3] + b[0] + b[2];
+  }
+}
+
+/* Counts the powers of n interleaved pairs by the top 17 bits of their float code (sign is 0): 65536 bins. */
+EXPORT("countPowers") void count_powers(const float *x, int n, unsigned *bins) {
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec lo = LOAD(x + 2 * k), hi = LOAD(x + 2 * k + 4);
+    lo = MUL(lo, lo);
+    hi = MUL(hi, hi);
+    vec p = ADD(wasm_i32x4_shuffle(lo, hi, 0, 2, 4, 6), wasm_i32x4_shuffle(lo, hi, 1, 3, 5, 7));
+    vec at = wasm_u32x4_shr(p, 15);
+    bins[wasm_u32x4_extract_lane(at, 0)]++;
+    bins[wasm_u32x4_extract_lane(at, 1)]++;
+    bins[wasm_u32x4_extract_lane(at, 2)]++;
+    bins[wasm_u32x4_extract_lane(at, 3)]++;
+  }
+  for (; k < n; k++) {
+    union { float f; unsigned u; } p = {x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1]};
+    bins[p.u >> 15]++;
+  }
+}
+
+/* out[lag] = sum over n < window of (x[n] - x[n + lag])^2, for lags 0 .. lags; x holds window + lags values. */
+EXPORT("differences") void differences(const float *x, int window, int lags, float *out) {
+  for (int lag = 0; lag <= lags; lag++) {
+    vec sum = wasm_f32x4_splat(0);
+    int n = 0;
+    for (; n + 4 <= window; n += 4) {
+      vec d = SUB(LOAD(x + n), LOAD(x + n + lag));
+      sum = ADD(sum, MUL(d, d));
+    }
+    float s[4];
+    STORE(s, sum);
+    float rest = 0;
+    for (; n < window; n++) rest += (x[n] - x[n + lag]) * (x[n] - x[n + lag]);
+    out[lag] = s[0] + s[1] + s[2] + s[3] + rest;
+  }
+}

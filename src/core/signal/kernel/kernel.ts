@@ -1,0 +1,79 @@
+/**
+ * The signal kernel's door: WebAssembly with 128-bit vectors, made from kernel.c. One `Kernel` is one memory; whoever
+ * needs one makes one, so that nothing is shared. Where a machine can't run it `createKernel` answers null.
+ */
+import { KERNEL_BASE64 } from './kernelBytes.ts';
+
+interface Exports {
+  readonly memory: WebAssembly.Memory;
+  heapBase(): number;
+  complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
+  realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;
+  accumulate(sum: number, powers: number, n: number, weight: number): void;
+  hold(highest: number, powers: number, n: number): void;
+  fromInt16(codes: number, samples: number, n: number): void;
+  squares(samples: number, n: number, result: number): void;
+  moments(pairs: number, n: number, sums: number): void;
+  decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
+  differences(samples: number, window: number, lags: number, out: number): void;
+  countPowers(pairs: number, n: number, bins: number): void;
+}
+
+const PAGE_BYTES = 65536;
+const ALIGNMENT = 16;
+
+/** A stretch of the kernel's memory. */
+export interface Stretch {
+  readonly address: number;
+  readonly length: number;
+}
+
+export class Kernel {
+  readonly run: Exports;
+  #end: number;
+
+  constructor(module: WebAssembly.Module) {
+    this.run = new WebAssembly.Instance(module).exports as unknown as Exports;
+    this.#end = this.run.heapBase();
+  }
+
+  /** Sets `length` values of `bytes` bytes each aside, filled with zeros. Nothing is given back. */
+  take(length: number, bytes: 4 | 8 | 2 = 4): Stretch {
+    const address = Math.ceil(this.#end / ALIGNMENT) * ALIGNMENT;
+    this.#end = address + length * bytes;
+    const missing = this.#end - this.run.memory.buffer.byteLength;
+    if (missing > 0) this.run.memory.grow(Math.ceil(missing / PAGE_BYTES));
+    return { address, length };
+  }
+
+  /** Views; good until the next `take`, which may move the memory. */
+  floats({ address, length }: Stretch): Float32Array {
+    return new Float32Array(this.run.memory.buffer, address, length);
+  }
+  doubles({ address, length }: Stretch): Float64Array {
+    return new Float64Array(this.run.memory.buffer, address, length);
+  }
+  counts({ address, length }: Stretch): Uint32Array {
+    return new Uint32Array(this.run.memory.buffer, address, length);
+  }
+  codes({ address, length }: Stretch): Int16Array {
+    return new Int16Array(this.run.memory.buffer, address, length);
+  }
+}
+
+const bytesOf = (base64: string): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+
+let compiled: WebAssembly.Module | null | undefined;
+
+/** A kernel with a memory of its own; null where WebAssembly with vectors is not to be had. */
+export function createKernel(): Kernel | null {
+  // Compiling is pure and costs a few milliseconds: the module is kept.
+  if (compiled === undefined) {
+    try {
+      compiled = new WebAssembly.Module(bytesOf(KERNEL_BASE64));
+    } catch {
+      compiled = null;
+    }
+  }
+  return compiled && new Kernel(compiled);
+}

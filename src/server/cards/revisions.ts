@@ -1,0 +1,198 @@
+/** A card's append-only revisions: adding one with its moves, going back, and the trail. */
+import type { Expectation } from '../../core/advice/nextMove.ts';
+import { expectTogether } from '../../core/advice/nextMove.ts';
+import { toneBasis } from '../../core/advice/toneError.ts';
+import { type Card, type DialValues, valueOn } from '../../core/station/card.ts';
+import { effective } from '../../core/station/effective.ts';
+import { fittingUse, isSameUse, type MicrophoneUse } from '../../core/station/microphone.ts';
+import { type DialValue, dialOf, type Mode } from '../../core/station/rig.ts';
+import { parseCard } from '../../core/station/validate.ts';
+import { database } from '../database.ts';
+import type { Outcome } from '../models.ts';
+import { loadOver } from '../overs.ts';
+import { Refused } from '../refused.ts';
+import { aimFor } from '../targets.ts';
+import { type CardView, checkedUse, loadCard } from './cards.ts';
+
+/** A stored move, for the trail. */
+export interface TrailEntry {
+  readonly id: number;
+  readonly madeAt: string;
+  readonly revision: number;
+  readonly overId: number | null;
+  readonly dialId: string;
+  readonly from: DialValue;
+  readonly to: DialValue;
+  readonly reason: string;
+  readonly expected: Expectation | null;
+  readonly outcome: Outcome | null;
+}
+
+export interface NewRevision {
+  readonly cardId: number;
+  /** The revision the change was made from; if it is no longer the newest, the change is refused. */
+  readonly baseRevisionId: number;
+  readonly values: DialValues;
+  /** How the microphone is used from now on, where that changes. */
+  readonly use?: MicrophoneUse;
+  readonly reason: string;
+  /** Who made the change; the card's operator when left out. */
+  readonly by?: string;
+  /** The over the change was worked out from. */
+  readonly overId?: number;
+  /** Reason of each changed dial. */
+  readonly why?: Readonly<Record<string, string>>;
+}
+
+/**
+ * Appends a revision and one move a changed dial, with what to expect of it.
+ * @returns the new revision's number
+ * @throws Refused when someone else changed the card meanwhile, or nothing changed; InvalidInput for bad values
+ */
+export async function addRevision(change: NewRevision): Promise<number> {
+  const { sequelize, models } = database();
+  const card = await loadCard(change.cardId);
+  if (!card) throw new Refused('This card does not exist.', 404);
+  const rig = card.rig.profile;
+  parseCard({ format: 'dialtune-card', version: 1, mode: card.mode, values: change.values }, rig);
+  const [newest] = card.revisions;
+  if (newest.id !== change.baseRevisionId) {
+    throw new Refused(`This card was changed meanwhile (revision ${newest.number}). Nothing was saved; reload to see it.`, 409);
+  }
+  const from: Card = { mode: card.mode, values: newest.values };
+  const to: Card = { mode: card.mode, values: { ...newest.values, ...change.values } };
+  const changed = rig.dials.filter((dial) => valueOn(from, dial) !== valueOn(to, dial));
+  const use = change.use ? checkedUse(card.microphone.profile, change.use) : fittingUse(card.microphone.profile, newest.use);
+  if (changed.length === 0 && isSameUse(use, newest.use)) throw new Refused('Nothing has changed; no revision was made.');
+  const moves = changed.map((dial) => ({ dial: dialOf(rig, dial.id), to: valueOn(to, dial) }));
+  const expected = await expectations(card, from, moves, change.overId);
+  const number = newest.number + 1;
+  await sequelize
+    .transaction(async (transaction) => {
+      const revision = await models.cardRevisions.create(
+        {
+          cardId: card.id,
+          number,
+          values: to.values,
+          microphoneUse: use,
+          reason: change.reason,
+          madeBy: change.by || card.operator.name,
+        },
+        { transaction },
+      );
+      await models.cards.update({ changedAt: new Date() }, { where: { id: card.id }, transaction });
+      await models.moves.bulkCreate(
+        moves.map(({ dial, to: toValue }, i) => ({
+          cardRevisionId: revision.id,
+          fromRevisionId: newest.id,
+          overId: change.overId ?? null,
+          dialId: dial.id,
+          fromValue: valueOn(from, dial),
+          toValue,
+          reason: (change.why?.[dial.id] ?? '').slice(0, 300),
+          expected: expected[i],
+          outcome: null,
+        })),
+        { transaction },
+      );
+    })
+    .catch((error: Error) => {
+      if (error.name !== 'SequelizeUniqueConstraintError') throw error;
+      throw new Refused('This card was changed meanwhile. Nothing was saved; reload to see it.', 409);
+    });
+  return number;
+}
+
+async function expectations(
+  card: CardView,
+  from: Card,
+  moves: Parameters<typeof expectTogether>[2],
+  overId: number | undefined,
+): Promise<(Expectation | null)[]> {
+  const over = overId === undefined ? null : await loadOver(overId);
+  if (!over?.measured || over.card.id !== card.id) return moves.map(() => null);
+  const rig = card.rig.profile;
+  const { passbandHz: sent } = effective(rig, from);
+  const passbandHz: [number, number] = [Math.max(sent[0], over.receiver.lowHz), Math.min(sent[1], over.receiver.highHz)];
+  const voice = over.measured.detail;
+  const basis = toneBasis(voice, await aimFor(card.purpose), passbandHz);
+  if (basis.bands.length < 3) return moves.map(() => null);
+  const heardWith = { mode: card.mode, values: over.revision.values };
+  return expectTogether({ rig, heardWith, voice, basis, passbandHz }, from, moves);
+}
+
+const UNDO = 'undone: as in revision ';
+
+/** Makes an older revision's numbers the newest. @returns the new revision's number */
+export async function restoreRevision(cardId: number, revisionId: number, by?: string, isUndo = false): Promise<number> {
+  const card = await loadCard(cardId);
+  const wanted = card?.revisions.find((revision) => revision.id === revisionId);
+  if (!card || !wanted) throw new Refused('This revision does not exist.', 404);
+  const known = new Set(card.rig.profile.dials.map(({ id }) => id));
+  return addRevision({
+    cardId,
+    baseRevisionId: card.revisions[0].id,
+    values: Object.fromEntries(Object.entries(wanted.values).filter(([id]) => known.has(id))),
+    use: fittingUse(card.microphone.profile, wanted.use),
+    reason: `${isUndo ? UNDO : 'back to revision '}${wanted.number}`,
+    by,
+  });
+}
+
+/**
+ * Takes back a card's last change, as a revision of its own. Doing it again goes one further back.
+ * @param baseRevisionId what the page shows as the newest
+ * @throws Refused when there is nothing before it, or the card was changed meanwhile
+ */
+export async function undoRevision(cardId: number, baseRevisionId: number, by?: string): Promise<number> {
+  const card = await loadCard(cardId);
+  if (!card) throw new Refused('This card does not exist.', 404);
+  const [newest] = card.revisions;
+  if (newest.id !== baseRevisionId) throw new Refused('This card was changed meanwhile. Nothing was undone; reload to see it.', 409);
+  // A revision that was an undo itself stands for the one it went back to.
+  const shown = Number(newest.reason.startsWith(UNDO) ? newest.reason.slice(UNDO.length) : newest.number);
+  const before = card.revisions.find(({ number }) => number < shown);
+  if (!before) throw new Refused('There is nothing to undo: this is how the card began.');
+  return restoreRevision(cardId, before.id, by, true);
+}
+
+/** The cards of a rig as they stand now. */
+export async function newestRevisions(
+  rigId: number,
+): Promise<readonly { id: number; name: string; mode: Mode; values: DialValues; revisionId: number }[]> {
+  const { models } = database();
+  const cards = await models.cards.findAll({ where: { rigId } });
+  return Promise.all(
+    cards.map(async ({ id, name, mode }) => {
+      const row = await models.cardRevisions.findOne({ where: { cardId: id }, order: [['number', 'DESC']], rejectOnEmpty: true });
+      return { id, name, mode, values: row.values, revisionId: row.id };
+    }),
+  );
+}
+
+/** A card's moves, newest first. */
+export async function trail(cardId: number, limit: number): Promise<TrailEntry[]> {
+  const { models } = database();
+  const revisions = await models.cardRevisions.findAll({ where: { cardId }, attributes: ['id', 'number'] });
+  const numbers = new Map(revisions.map(({ id, number }) => [id, number]));
+  const rows = await models.moves.findAll({
+    where: { cardRevisionId: [...numbers.keys()] },
+    order: [
+      ['createdAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
+    limit,
+  });
+  return rows.map((row) => ({
+    id: row.id,
+    madeAt: row.createdAt.toISOString(),
+    revision: numbers.get(row.cardRevisionId) ?? 0,
+    overId: row.overId,
+    dialId: row.dialId,
+    from: row.fromValue,
+    to: row.toValue,
+    reason: row.reason,
+    expected: row.expected,
+    outcome: row.outcome,
+  }));
+}
