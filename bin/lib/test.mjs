@@ -11,6 +11,8 @@ import { root } from './root.mjs';
 
 const reports = mkdtempSync(join(tmpdir(), 'dialtune-reports-'));
 const counts = { passed: 0, failed: 0 };
+/** What failed, by name: told again at the end, where whoever reads only the tail of a long output finds it. */
+const failures = [];
 const add = (name, passed, failed) => {
   counts.passed += passed;
   counts.failed += failed;
@@ -22,7 +24,10 @@ const run = (script, args, env = {}) =>
     .status;
 
 /** A check that passes or fails as a whole. */
-const whole = (name, isGood) => add(name, isGood ? 1 : 0, isGood ? 0 : 1);
+function whole(name, isGood) {
+  if (!isGood) failures.push(name);
+  add(name, isGood ? 1 : 0, isGood ? 0 : 1);
+}
 
 function vitest(project, env) {
   const file = join(reports, `${project}.json`);
@@ -31,8 +36,17 @@ function vitest(project, env) {
     ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
     env,
   );
-  const { numPassedTests, numTotalTests } = readReport(file, { numPassedTests: 0, numTotalTests: 0 });
-  const failed = numTotalTests - numPassedTests;
+  const report = readReport(file, { numPassedTests: 0, numTotalTests: 0, numPendingTests: 0, testResults: [] });
+  const { numPassedTests, numTotalTests, numPendingTests } = report;
+  for (const { name, message, status: ending, assertionResults } of report.testResults) {
+    const failed = assertionResults.filter((test) => test.status === 'failed');
+    for (const test of failed) failures.push(`${project}: ${test.fullName}: ${test.failureMessages.join(' ').split('\n')[0]}`);
+    if (ending === 'failed' && failed.length === 0) failures.push(`${project}: ${name}: ${message.split('\n')[0]}`);
+  }
+  // Skipped by its own rule (another compiler, say) is no failure, but it is told.
+  if (numPendingTests > 0) console.log(`\n${numPendingTests} ${project} tests had nothing to check on this machine.`);
+  const failed = numTotalTests - numPassedTests - numPendingTests;
+  if (status !== 0 && failed === 0) failures.push(`${project}: ended with code ${status}`);
   add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed);
 }
 
@@ -67,8 +81,10 @@ try {
   await withDatabase(browser);
 } catch (error) {
   console.error(error);
+  failures.push(String(error));
   counts.failed++;
 }
 rmSync(reports, { recursive: true, force: true });
+for (const failure of failures) console.log(`\nfailed: ${failure}`);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exitCode = counts.failed > 0 ? 1 : 0;
