@@ -85,6 +85,7 @@ const DEGENERATE: readonly (readonly [string, readonly Float64Array[]])[] = [
   ['full scale throughout', [new Float64Array(RATE).fill(1), new Float64Array(RATE).fill(1)]],
   ['a single click', [Float64Array.from({ length: RATE }, (_, n) => (n === 9000 ? 1 : 0)), silence(RATE, 1)]],
   ['next to nothing', [noise(RATE, 0.5, 1e-9), noise(RATE, 0.5, 1e-9, 2)]],
+  ['less than single precision holds', [Float64Array.of(-2.6e-23, 0), Float64Array.of(0, 0)]],
   ['odd length', [noise(RATE, 1, 0.1).subarray(0, 23977), noise(RATE, 1, 0.1, 2).subarray(0, 23977)]],
 ];
 

@@ -159,7 +159,7 @@ async function numbersOf(
     }
     const power = bands.power(low, high);
     if (wanted <= 0 || power <= 0) {
-      notes[key] = 'There is no power to compare.';
+      notes[key] = NO_POWER;
       return null;
     }
     noteNoise(notes, key, power, noise, high - low);
@@ -169,8 +169,11 @@ async function numbersOf(
     notes.wanted = 'Noise explains more than half of the wanted sideband.';
   const occupied = occupiedEdges(active, carrierHz + (sideband === 'usb' ? 1500 : -1500), noise ?? 0);
   if (!occupied) notes.occupiedBandwidthHz = 'Nothing stands above the noise.';
+  const peak = await envelopePeak(source, options, levels, active, envelope, notes);
+  if (peak.peakToAverageDb === null) notes.peakToAverageDb = NO_POWER;
+  if (peak.peakDb === null) notes.peakDb = NO_POWER;
   const keys: Keys = {
-    ...(await envelopePeak(source, options, levels, active, envelope, notes)),
+    ...peak,
     passbandHz: passband(bands, reference, noise, notes),
     occupiedBandwidthHz: occupied && occupied[1] - occupied[0],
     oppositeSidebandDb: relative('oppositeSidebandDb', [-WANTED[1], -WANTED[0]]),
@@ -183,6 +186,8 @@ async function numbersOf(
   };
   return { keys, noise };
 }
+
+const NO_POWER = 'There is no power to compare.';
 
 /** Beyond the filter's own slope, and as wide as third-order products of a voice reach. */
 const SKIRT_FROM_HZ = 150;
@@ -223,7 +228,9 @@ function passband(
     const total = bands.power(0, reach);
     // 1 % is left out; noise must not be more than half of that.
     noteNoise(notes, 'passbandHz', 0.01 * total, noise, reach);
-    return occupiedBand(audio, 0, reach, 0.99);
+    const held = occupiedBand(audio, 0, reach, 0.99);
+    if (!held) notes.passbandHz = NO_POWER;
+    return held;
   }
   if (reference === null) {
     notes.passbandHz = 'The reference recording is digital silence.';
