@@ -1,7 +1,8 @@
 /** The FM measurement: an I/Q recording of an over in, deviation and widths out. */
 import type { SampleSource } from '../formats/samples.ts';
 import { Discriminator } from '../modulation/fm.ts';
-import { Channel, lowPassTaps } from '../signal/channel.ts';
+import { Channel } from '../signal/channel.ts';
+import { lowPassTaps } from '../signal/kaiser.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { StreamFilter } from '../signal/fir.ts';
 import { LinearCounter } from '../signal/quantiles.ts';

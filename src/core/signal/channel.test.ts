@@ -2,8 +2,9 @@
 import { describe, expect, it } from 'vitest';
 import { interleaved, noise, rms, sine } from '../../../tests/support/signals.ts';
 import { analytic, shifted } from './analytic.ts';
-import { Channel, lowPassTaps } from './channel.ts';
+import { Channel } from './channel.ts';
 import { amplitudeToDb } from './conversions.ts';
+import { lowPassTaps } from './kaiser.ts';
 import { createKernel } from './kernel/kernel.ts';
 import { PairBlock } from './pairBlock.ts';
 import { LinearCounter, PowerCounter } from './quantiles.ts';

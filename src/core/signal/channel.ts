@@ -1,40 +1,11 @@
 /** One channel cut out of a wide I/Q stream: moved to 0 Hz, filtered with linear phase, at a lower rate. */
+import { lowPassTaps } from './kaiser.ts';
 import type { Kernel, Stretch } from './kernel/kernel.ts';
 import type { PairBlock } from './pairBlock.ts';
-import type { Decibels, Hertz } from './units.ts';
+import type { Hertz } from './units.ts';
 
-const STOPBAND_DB: Decibels = 80;
 /** An early step leaves this many times the rate that is wanted in the end. */
 const EARLY_ROOM = 4;
-
-/** Modified Bessel function of the first kind, order 0, by its series. */
-function besselI0(x: number): number {
-  let term = 1;
-  let sum = 1;
-  for (let k = 1; term > 1e-17 * sum; k++) {
-    term *= (x / (2 * k)) ** 2;
-    sum += term;
-  }
-  return sum;
-}
-
-/**
- * Low-pass taps by a Kaiser window, -6 dB at `cornerHz`, gain 1 at 0 Hz.
- * Source: J. F. Kaiser 1974 (beta and length from the stop-band attenuation, here 80 dB).
- * @param transitionHz from the end of the pass band to the begin of the stop band
- */
-export function lowPassTaps(rateHz: Hertz, cornerHz: Hertz, transitionHz: Hertz): Float64Array {
-  const beta = 0.1102 * (STOPBAND_DB - 8.7);
-  const length = 2 * Math.ceil((STOPBAND_DB - 7.95) / (2 * 14.36 * (transitionHz / rateHz))) + 1;
-  const middle = (length - 1) / 2;
-  const taps = Float64Array.from({ length }, (_, i) => {
-    const n = i - middle;
-    const ideal = n === 0 ? (2 * cornerHz) / rateHz : Math.sin((2 * Math.PI * cornerHz * n) / rateHz) / (Math.PI * n);
-    return ideal * besselI0(beta * Math.sqrt(1 - (n / middle) ** 2));
-  });
-  const sum = taps.reduce((a, b) => a + b);
-  return taps.map((tap) => tap / sum);
-}
 
 /** One filtering step with fewer samples out than in. */
 class Decimator {

@@ -48,7 +48,7 @@ const LEAST_ROOM = 65536;
 const roomFor = ({ size, isComplex }: EngineShape): number => (size + Math.max(size, LEAST_ROOM)) * (isComplex ? 2 : 1);
 
 /** Twiddle tables of the kernel's radix-4 steps: for each, w, w^2, w^3 as cosines and sines. */
-function twiddles(size: number): Float32Array {
+export function twiddles(size: number): Float32Array {
   const values: number[] = [];
   for (let left = size; left > 4; left /= 4) {
     const quarter = left / 4;

@@ -189,6 +189,32 @@ EXPORT("realPowers") void real_powers(int size, const float *x, const float *w, 
   }
 }
 
+/* Real parts of four and imaginary parts of four become eight interleaved values. */
+static inline void store_interleaved(float *out, vec r, vec i) {
+  STORE(out, wasm_i32x4_shuffle(r, i, 0, 4, 1, 5));
+  STORE(out + 4, wasm_i32x4_shuffle(r, i, 2, 6, 3, 7));
+}
+
+/*
+ * Circular convolution of `size` interleaved complex samples, in place, with a filter given as its transform over
+ * `size` (real parts, then imaginary parts). Back by the conjugate: ifft(X) = conj(fft(conj(X))) / size.
+ * ones: 2 size ones, in the window's place; tw: twiddles; work: 4 size.
+ */
+EXPORT("convolve") void convolve(int size, float *x, const float *ones, const float *tw, const float *filter, float *work) {
+  left_over l = all_but_last(size, x, ones, tw, work);
+  float *zr = l.other, *zi = l.other + size;
+  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  const vec scale = wasm_f32x4_splat(1.0f / size), minus = wasm_f32x4_splat(-1.0f / size);
+  for (int k = 0; k < size; k += 4) {
+    cpx y = times((cpx){LOAD(zr + k), LOAD(zi + k)}, LOAD(filter + k), LOAD(filter + size + k));
+    store_interleaved(x + 2 * k, MUL(scale, y.r), MUL(minus, y.i));
+  }
+  l = all_but_last(size, x, ones, tw, work);
+  zr = l.other, zi = l.other + size;
+  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  for (int k = 0; k < size; k += 4) store_interleaved(x + 2 * k, LOAD(zr + k), wasm_f32x4_neg(LOAD(zi + k)));
+}
+
 /* sum[k] += weight * powers[k] in double precision; n a multiple of 4 or the rest one by one. */
 EXPORT("accumulate") void accumulate(double *sum, const float *powers, int n, double weight) {
   vec w = wasm_f64x2_splat(weight);

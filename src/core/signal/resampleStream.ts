@@ -1,0 +1,127 @@
+/** A stream at another sample rate: by filtering and picking where the ratio is a whole number, else by interpolation. */
+import { FftFilter } from './fftFilter.ts';
+import { lowPassTaps } from './kaiser.ts';
+import type { Kernel } from './kernel/kernel.ts';
+import { resampled } from './resample.ts';
+import type { Hertz } from './units.ts';
+
+export interface AudioStream {
+  /** Takes a block and gives the samples that are ready. */
+  push(block: Float64Array): Float64Array;
+  /** What is left, once no more come. */
+  end(): Float64Array;
+}
+
+/** Share of the new half rate that stays untouched. */
+const KEPT = 0.85;
+
+/** Down by a whole number. */
+class Picker implements AudioStream {
+  readonly #filter: FftFilter;
+  #at = 0;
+
+  constructor(
+    rateHz: Hertz,
+    readonly step: number,
+    kernel: Kernel | null,
+  ) {
+    const half = rateHz / step / 2;
+    // -6 dB in the middle of the slope, which ends where it would fold below its own begin.
+    this.#filter = new FftFilter({ i: lowPassTaps(rateHz, half, 2 * (1 - KEPT) * half) }, kernel);
+  }
+
+  push(block: Float64Array): Float64Array {
+    return this.#picked(this.#filter.push(block).i);
+  }
+  end(): Float64Array {
+    return this.#picked(this.#filter.end().i);
+  }
+
+  #picked(all: Float64Array): Float64Array {
+    const first = (this.step - (this.#at % this.step)) % this.step;
+    this.#at += all.length;
+    const out = new Float64Array(Math.max(0, Math.ceil((all.length - first) / this.step)));
+    for (let n = 0; n < out.length; n++) out[n] = all[first + n * this.step];
+    return out;
+  }
+}
+
+/** Samples that the interpolation may look beyond a stretch; rates fall by less than four. */
+const MARGIN = 256;
+
+/** Any ratio: stretches of input with their surroundings, cut at fixed places. */
+class Interpolator implements AudioStream {
+  /** Samples of input and output to a stretch: both ends of it fall on output samples. So do those of its surroundings. */
+  readonly #stretch: number;
+  readonly #made: number;
+  readonly #margin: number;
+  readonly #marginMade: number;
+  #held = new Float64Array(0);
+  /** Samples of `#held` that stand before the stretch. */
+  #before = 0;
+  #in = 0;
+  #out = 0;
+
+  constructor(
+    readonly fromHz: Hertz,
+    readonly toHz: Hertz,
+  ) {
+    const common = greatestCommonDivisor(Math.round(fromHz), Math.round(toHz));
+    const [step, made] = [fromHz / common, toHz / common];
+    const times = (least: number) => Math.ceil(least / step);
+    this.#stretch = step * times(8192);
+    this.#made = made * times(8192);
+    this.#margin = step * times(MARGIN);
+    this.#marginMade = made * times(MARGIN);
+  }
+
+  push(block: Float64Array): Float64Array {
+    const all = new Float64Array(this.#held.length + block.length);
+    all.set(this.#held);
+    all.set(block, this.#held.length);
+    this.#held = all;
+    this.#in += block.length;
+    const parts: Float64Array[] = [];
+    while (this.#held.length >= this.#before + this.#stretch + this.#margin) parts.push(this.#next());
+    return joined(parts);
+  }
+
+  end(): Float64Array {
+    const wanted = Math.floor((this.#in * this.toHz) / this.fromHz) - this.#out;
+    const parts: Float64Array[] = [];
+    for (let made = 0; made < wanted; made += this.#made) parts.push(this.#next());
+    return joined(parts).subarray(0, wanted);
+  }
+
+  /** One stretch of output; its surroundings stand before and behind it, or silence. */
+  #next(): Float64Array {
+    const from = this.#before - this.#margin;
+    const around = Float64Array.from({ length: this.#stretch + 2 * this.#margin }, (_, n) => this.#held[from + n] ?? 0);
+    const out = resampled(around, this.toHz / this.fromHz).slice(this.#marginMade, this.#marginMade + this.#made);
+    const drop = Math.max(0, from + this.#stretch);
+    this.#held = this.#held.slice(drop);
+    this.#before += this.#stretch - drop;
+    this.#out += out.length;
+    return out;
+  }
+}
+
+const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
+
+export function joined(parts: readonly Float64Array[]): Float64Array {
+  if (parts.length === 1) return parts[0];
+  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all;
+}
+
+/** @param fromHz whole hertz, as is `toHz` */
+export function resampleStream(fromHz: Hertz, toHz: Hertz, kernel: Kernel | null): AudioStream {
+  const ratio = fromHz / toHz;
+  if (ratio === 1) return { push: (block) => block, end: () => new Float64Array(0) };
+  return Number.isInteger(ratio) ? new Picker(fromHz, ratio, kernel) : new Interpolator(fromHz, toHz);
+}
