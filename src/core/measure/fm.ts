@@ -2,9 +2,9 @@
 import type { SampleSource } from '../formats/samples.ts';
 import { Discriminator } from '../modulation/fm.ts';
 import { Channel } from '../signal/channel.ts';
-import { lowPassTaps } from '../signal/kaiser.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { StreamFilter } from '../signal/fir.ts';
+import { lowPassTaps } from '../signal/kaiser.ts';
 import { LinearCounter } from '../signal/quantiles.ts';
 import { bandPower, fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
 import type { Hertz } from '../signal/units.ts';
