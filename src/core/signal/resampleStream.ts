@@ -3,20 +3,14 @@ import { FftFilter } from './fftFilter.ts';
 import { lowPassTaps } from './kaiser.ts';
 import type { Kernel } from './kernel/kernel.ts';
 import { resampled } from './resample.ts';
+import { type AudioStage, instantAudio } from './stage.ts';
 import type { Hertz } from './units.ts';
-
-export interface AudioStream {
-  /** Takes a block and gives the samples that are ready. */
-  push(block: Float64Array): Float64Array;
-  /** What is left, once no more come. */
-  end(): Float64Array;
-}
 
 /** Share of the new half rate that stays untouched. */
 const KEPT = 0.85;
 
 /** Down by a whole number. */
-class Picker implements AudioStream {
+class Picker implements AudioStage {
   readonly #filter: FftFilter;
   #at = 0;
 
@@ -50,7 +44,7 @@ class Picker implements AudioStream {
 const MARGIN = 256;
 
 /** Any ratio: stretches of input with their surroundings, cut at fixed places. */
-class Interpolator implements AudioStream {
+class Interpolator implements AudioStage {
   /** Samples of input and output to a stretch: both ends of it fall on output samples. So do those of its surroundings. */
   readonly #stretch: number;
   readonly #made: number;
@@ -120,8 +114,8 @@ export function joined(parts: readonly Float64Array[]): Float64Array {
 }
 
 /** @param fromHz whole hertz, as is `toHz` */
-export function resampleStream(fromHz: Hertz, toHz: Hertz, kernel: Kernel | null): AudioStream {
+export function resampleStream(fromHz: Hertz, toHz: Hertz, kernel: Kernel | null): AudioStage {
   const ratio = fromHz / toHz;
-  if (ratio === 1) return { push: (block) => block, end: () => new Float64Array(0) };
+  if (ratio === 1) return instantAudio((block) => block);
   return Number.isInteger(ratio) ? new Picker(fromHz, ratio, kernel) : new Interpolator(fromHz, toHz);
 }

@@ -4,9 +4,9 @@
  */
 import type { Complex } from '../signal/analytic.ts';
 import { amplitudeToDb, dbToAmplitude } from '../signal/conversions.ts';
+import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import { median } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz, Seconds } from '../signal/units.ts';
-import { instantRadio, type RadioStage } from './stage.ts';
 
 export interface AlcShape {
   /** Envelope at which it begins to act, re full drive. */

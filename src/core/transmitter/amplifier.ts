@@ -5,9 +5,9 @@
  */
 import type { Complex } from '../signal/analytic.ts';
 import { dbToAmplitude } from '../signal/conversions.ts';
+import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Decibels, Power } from '../signal/units.ts';
 import { gainTable, lookUp } from './gainTable.ts';
-import { instantRadio, type RadioStage } from './stage.ts';
 
 export interface AmplifierShape {
   /** Saturation, re full drive. */

@@ -1,8 +1,8 @@
 /** What the modulator leaves behind: some carrier, and the other sideband where its filter or phasing is imperfect. */
 import type { Complex } from '../signal/analytic.ts';
 import { dbToAmplitude } from '../signal/conversions.ts';
+import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Decibels } from '../signal/units.ts';
-import { instantRadio, type RadioStage } from './stage.ts';
 
 export interface Balance {
   /** Residual carrier re full drive; null for none. */

@@ -6,8 +6,8 @@
  */
 import type { Complex } from '../signal/analytic.ts';
 import { dbToAmplitude, dbToPower } from '../signal/conversions.ts';
+import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Decibels } from '../signal/units.ts';
-import { instantRadio, type RadioStage } from './stage.ts';
 
 /** @param ceilingDb peak envelope, re full drive, that is let through */
 export function clipperStage(compressionDb: Decibels, ceilingDb: Decibels): RadioStage {

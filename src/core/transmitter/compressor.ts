@@ -3,9 +3,10 @@
  * leaves a tone at the ceiling where it was. Feed-forward form as in D. Giannoulis, M. Massberg and J. Reiss,
  * "Digital dynamic range compressor design", JAES 2012 (from memory).
  */
+
+import { type AudioStage, instantAudio } from '../signal/stage.ts';
 import type { Decibels, Hertz, Seconds } from '../signal/units.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
-import { type AudioStage, instantAudio } from './stage.ts';
 
 export interface CompressorShape {
   /** By how much a peak at the ceiling is turned down before make-up; 0: no compressor. */

@@ -3,8 +3,8 @@
  * so the law is the simplest: decibels in proportion to the dial, silence at its lower end.
  */
 import { dbToAmplitude } from '../signal/conversions.ts';
+import { type AudioStage, instantAudio } from '../signal/stage.ts';
 import type { Decibels, Fraction } from '../signal/units.ts';
-import { type AudioStage, instantAudio } from './stage.ts';
 
 export interface MicGainLaw {
   /** Gain with the dial in the middle of its scale. */

@@ -9,10 +9,10 @@ import { FftFilter } from '../signal/fftFilter.ts';
 import { curveTaps } from '../signal/kaiser.ts';
 import type { Kernel } from '../signal/kernel/kernel.ts';
 import { gaussian, type Random, seededRandom } from '../signal/random.ts';
+import type { AudioStage } from '../signal/stage.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import type { Microphone, MicrophoneUse } from '../station/microphone.ts';
 import { microphoneResponseDb } from './microphone.ts';
-import type { AudioStage } from './stage.ts';
 
 /** The voice at this distance is what levels are told against. */
 const REFERENCE_CM = 5;

@@ -3,8 +3,8 @@ import type { Complex } from '../signal/analytic.ts';
 import { FftFilter } from '../signal/fftFilter.ts';
 import { lowPassTaps } from '../signal/kaiser.ts';
 import type { Kernel } from '../signal/kernel/kernel.ts';
+import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Hertz } from '../signal/units.ts';
-import { instantRadio, type RadioStage } from './stage.ts';
 
 /** LSB is USB mirrored. */
 export const mirrorStage = (): RadioStage =>

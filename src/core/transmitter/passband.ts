@@ -3,8 +3,8 @@ import type { Complex } from '../signal/analytic.ts';
 import { FftFilter } from '../signal/fftFilter.ts';
 import { oneSidedTaps } from '../signal/kaiser.ts';
 import type { Kernel } from '../signal/kernel/kernel.ts';
+import type { RadioStage, Stage } from '../signal/stage.ts';
 import type { Hertz } from '../signal/units.ts';
-import type { RadioStage, Stage } from './stage.ts';
 
 export interface PassbandShape {
   /** -6 dB edges of the audio. */

@@ -5,6 +5,7 @@ import { highest, noise, rms, sine, voiceLike } from '../../../tests/support/sig
 import type { Complex } from '../signal/analytic.ts';
 import { peaking, responseDb } from '../signal/biquad.ts';
 import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
+import { joinedRadio } from '../signal/stage.ts';
 import { factoryCard } from '../station/card.ts';
 import type { Microphone } from '../station/microphone.ts';
 import { Alc, alcReductionDb, USUAL_ALC } from './alc.ts';
@@ -19,7 +20,6 @@ import { microphoneStage, QUIET_ROOM, VOICE_LEVEL_DB } from './microphoneStage.t
 import { amStage, fmStage, mirrorStage } from './modulators.ts';
 import { parametersOf, shareOf, USUAL_RADIO } from './parameters.ts';
 import { passbandStage, sidebandStage } from './passband.ts';
-import { joinedRadio } from './stage.ts';
 import { TAPS, Transmitter, transmit, voiceGainDb } from './transmitter.ts';
 
 const RATE = 24000;

@@ -3,6 +3,7 @@ import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
 import type { Complex } from '../signal/analytic.ts';
 import { createKernel, type Kernel } from '../signal/kernel/kernel.ts';
 import { joined, resampleStream } from '../signal/resampleStream.ts';
+import { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from '../signal/stage.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';
@@ -15,7 +16,6 @@ import { type MicrophoneSetting, microphoneStage, VOICE_LEVEL_DB } from './micro
 import { amStage, fmStage, mirrorStage, radioGainStage } from './modulators.ts';
 import type { TransmitterParameters } from './parameters.ts';
 import { passbandStage, sidebandStage } from './passband.ts';
-import { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from './stage.ts';
 
 /** Places where the path can be listened to, in its order. */
 export const TAPS = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air'] as const;
