@@ -46,3 +46,9 @@ export function binomialTail(trials: number, hits: number, p: number): number {
   }
   return Math.min(1, total);
 }
+
+/** Root mean square deviation from the mean (of a population); NaN of nothing. */
+export function standardDeviation(values: ArrayLike<number>): number {
+  const middle = mean(values);
+  return Math.sqrt(mean(Array.from(values, (x) => (x - middle) ** 2)));
+}

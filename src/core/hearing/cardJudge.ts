@@ -1,0 +1,141 @@
+/** A card heard: the operator's voice through microphone, radio and a receiver, and what it is worth. */
+import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../path/receiver.ts';
+import type { Complex } from '../signal/analytic.ts';
+import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
+import { percentile } from '../signal/statistics.ts';
+import type { Decibels, Hertz } from '../signal/units.ts';
+import type { Card } from '../station/card.ts';
+import type { RigProfile } from '../station/rig.ts';
+import type { AlcReading } from '../transmitter/alc.ts';
+import type { MicrophoneSetting } from '../transmitter/microphoneStage.ts';
+import { parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../transmitter/parameters.ts';
+import { type TransmitterOptions, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
+import { type Naturalness, naturalness } from './naturalness.ts';
+import { type Reach, ReadableVoice, reachOf } from './reach.ts';
+
+export interface Voice {
+  /** The operator's own voice, as a flat microphone at 5 cm would have it. */
+  readonly samples: Float64Array;
+  readonly rateHz: Hertz;
+}
+
+/** Everything of a station but the card. */
+export interface StationSetting {
+  readonly rig: RigProfile;
+  readonly radio: RadioTruth;
+  readonly microphone: MicrophoneSetting;
+}
+
+export interface JudgedCard {
+  readonly reach: Reach;
+  readonly naturalness: Naturalness;
+  readonly alc: AlcReading;
+  /** 99.9 percentile of the envelope's power over its mean while talking. */
+  readonly peakToAverageDb: Decibels;
+}
+
+/** Reach and naturalness are told for single sideband: AM and FM share their power otherwise. */
+export const canJudge = ({ mode }: Pick<Card, 'mode'>): boolean => mode === 'usb' || mode === 'lsb';
+
+/** Peak drive that the flat reference is given: the ALC about a third up its scale, as most schools have it. */
+const REFERENCE_DRIVE_DB: Decibels = 6;
+const FLAT_HZ: readonly [Hertz, Hertz] = [300, 2700];
+/** Frames for peak and mean. */
+const FRAME_S = 0.05;
+const ACTIVE_DB: Decibels = 25;
+
+/** Judges cards of one station and one voice; the flat reference is worked out once. */
+export class CardJudge {
+  readonly #options: TransmitterOptions;
+  readonly #flat: ReadableVoice;
+
+  /** @throws RangeError when there is no speech in the voice */
+  constructor(
+    readonly voice: Voice,
+    readonly station: StationSetting,
+    readonly receiver: ReceiverShape = GOOD_RECEIVER,
+  ) {
+    const gain = voiceGainDb(voice.samples, voice.rateHz);
+    if (gain === null) throw new RangeError('There is no speech to judge by.');
+    this.#options = { inputRateHz: voice.rateHz, voiceGainDb: gain, microphone: station.microphone };
+    this.#flat = this.#readable(this.#flatParameters());
+  }
+
+  /** @throws RangeError for AM and FM, see `canJudge` */
+  judge(card: Card): JudgedCard {
+    if (!canJudge(card)) throw new RangeError('Reach is worked out for single sideband only.');
+    const parameters = parametersOf(this.station.rig, card, this.station.radio);
+    const { heard, alc, peakToAverageDb } = this.#heard(parameters);
+    const readable = this.#readable(parameters, heard);
+    const own = transmit(this.voice.samples, parameters, { ...this.#options, upTo: 'voice' }).signal.i;
+    return {
+      reach: reachOf(readable, this.#flat),
+      naturalness: naturalness(own, heard, parameters.rateHz, readable.distortionDb),
+      alc,
+      peakToAverageDb,
+    };
+  }
+
+  /** The same radio flat, uncompressed, 300 to 2700 Hz, driven so that the ALC just works. */
+  #flatParameters(): TransmitterParameters {
+    const usual = parametersOf(this.station.rig, { mode: 'usb', values: {} }, { ...USUAL_RADIO, ...this.station.radio });
+    const flat: TransmitterParameters = {
+      ...usual,
+      equalizer: [],
+      compression: { ...usual.compression, compressionDb: 0 },
+      passband: { ...usual.passband, edgesHz: FLAT_HZ },
+      output: 1,
+      micGainDb: 0,
+    };
+    const { signal } = transmit(this.voice.samples, flat, { ...this.#options, upTo: 'passband' });
+    return { ...flat, micGainDb: REFERENCE_DRIVE_DB - powerToDb(peakAndMean(signal, flat.rateHz).peak) };
+  }
+
+  #readable(parameters: TransmitterParameters, heard = this.#heard(parameters).heard): ReadableVoice {
+    const { room } = this.#options.microphone;
+    const silent = { ...this.#options.microphone, room: { ...room, noiseDb: null, humDb: null, plosivesPerMinute: 0 } };
+    const { signal } = transmit(this.voice.samples, parameters, { ...this.#options, microphone: silent, isLinear: true });
+    const clean = this.#received(signal, parameters);
+    return new ReadableVoice({ heard, clean, rateHz: parameters.rateHz });
+  }
+
+  /** What the receiver gives without noise and AGC, for a peak envelope power of 1. */
+  #heard(parameters: TransmitterParameters) {
+    const { signal, transmitter } = transmit(this.voice.samples, parameters, this.#options);
+    const { peak, mean } = peakAndMean(signal, parameters.rateHz);
+    const audio = this.#received(signal, parameters);
+    const gain = peak > 0 ? 1 / Math.sqrt(peak) : 1;
+    return {
+      heard: audio.map((x) => gain * x),
+      alc: transmitter.alc.reading(),
+      peakToAverageDb: amplitudeToDb(Math.sqrt(peak / mean)),
+    };
+  }
+
+  #received(signal: Complex, { mode, rateHz }: TransmitterParameters): Float64Array {
+    const receiver = new Receiver(mode, { ...this.receiver, agc: null }, rateHz);
+    const first = receiver.push(signal).slice();
+    const rest = receiver.end();
+    const all = new Float64Array(first.length + rest.length);
+    all.set(first);
+    all.set(rest, first.length);
+    return all;
+  }
+}
+
+/** 99.9 percentile and mean of the envelope's power over frames within 25 dB of the loudest (as measured, see `ssb`). */
+export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: number; mean: number } {
+  const powers = i.map((x, n) => x * x + q[n] * q[n]);
+  const size = Math.round(FRAME_S * rateHz);
+  const frames = Array.from({ length: Math.ceil(powers.length / size) }, (_, f) => powers.subarray(f * size, (f + 1) * size));
+  const means = frames.map((frame) => frame.reduce((a, b) => a + b, 0) / frame.length);
+  const least = means.reduce((a, b) => Math.max(a, b), 0) * 10 ** (-ACTIVE_DB / 10);
+  const active = frames.filter((_, f) => means[f] >= least);
+  const all = new Float64Array(active.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const frame of active) {
+    all.set(frame, at);
+    at += frame.length;
+  }
+  return { peak: percentile(all, 99.9), mean: all.reduce((a, b) => a + b, 0) / all.length };
+}
