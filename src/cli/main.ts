@@ -9,9 +9,11 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   fit: async () => (await import('./fit.ts')).fit,
   sheet: async () => (await import('./sheet.ts')).sheet,
   tone: async () => (await import('./tone.ts')).tone,
+  simulate: async () => (await import('./simulate.ts')).simulate,
+  reach: async () => (await import('./reach.ts')).reach,
   convert: async () => (await import('./convert.ts')).convert,
 };
-const NOT_YET = ['simulate', 'reach', 'advise'];
+const NOT_YET = ['advise'];
 const USAGE = `usage:
   dialtune measure FILE [--as voice|response] [--channel N] [--reference FILE] [--subtract CURVE.csv] [--json]
   dialtune measure FILE --as ssb|am|fm|two-tone [--carrier HZ] [--sideband usb|lsb] [--swap] [--reference FILE] [--json]
@@ -21,6 +23,8 @@ const USAGE = `usage:
   dialtune fit   --rig RIG.json --voice VOICE.wav [--mic CURVE.csv] --purpose natural|balanced|pile-up|contest [--card CARD.json] [--json]
   dialtune sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]
   dialtune tone  sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]
+  dialtune simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav [--iq] [--receiver NAME] [--json]
+  dialtune reach --station STATION.json [--voice VOICE.wav] [--card CARD.json] [--json]
   dialtune convert FILE.wav FILE.sigmf-meta | FILE.sigmf-meta FILE.wav [--json]`;
 
 async function run([command, ...args]: readonly string[]): Promise<number> {

@@ -1,17 +1,21 @@
 /** A card heard: the operator's voice through microphone, radio and a receiver, and what it is worth. */
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../path/receiver.ts';
 import type { Complex } from '../signal/analytic.ts';
-import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
+import { amplitudeToDb, dbToAmplitude, powerToDb } from '../signal/conversions.ts';
+import { createKernel } from '../signal/kernel/kernel.ts';
+import { gaussian, seededRandom } from '../signal/random.ts';
+import { joined, resampleStream } from '../signal/resampleStream.ts';
 import { percentile } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import type { Card } from '../station/card.ts';
 import type { RigProfile } from '../station/rig.ts';
 import type { AlcReading } from '../transmitter/alc.ts';
 import type { MicrophoneSetting } from '../transmitter/microphoneStage.ts';
-import { parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../transmitter/parameters.ts';
+import { modelRateHz, parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../transmitter/parameters.ts';
 import { type TransmitterOptions, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 import { type Naturalness, naturalness } from './naturalness.ts';
-import { type Reach, ReadableVoice, reachOf } from './reach.ts';
+import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
+import { stoi } from './stoi.ts';
 
 export interface Voice {
   /** The operator's own voice, as a flat microphone at 5 cm would have it. */
@@ -40,6 +44,8 @@ export const canJudge = ({ mode }: Pick<Card, 'mode'>): boolean => mode === 'usb
 /** Peak drive that the flat reference is given: the ALC about a third up its scale, as most schools have it. */
 const REFERENCE_DRIVE_DB: Decibels = 6;
 const FLAT_HZ: readonly [Hertz, Hertz] = [300, 2700];
+/** Single sideband only, so one rate. */
+const RATE_HZ: Hertz = modelRateHz('usb');
 /** Frames for peak and mean. */
 const FRAME_S = 0.05;
 const ACTIVE_DB: Decibels = 25;
@@ -47,17 +53,22 @@ const ACTIVE_DB: Decibels = 25;
 /** Judges cards of one station and one voice; the flat reference is worked out once. */
 export class CardJudge {
   readonly #options: TransmitterOptions;
+  /** The voice at the model's rate and level. */
+  readonly #own: Float64Array;
   readonly #flat: ReadableVoice;
 
   /** @throws RangeError when there is no speech in the voice */
   constructor(
-    readonly voice: Voice,
+    voice: Voice,
     readonly station: StationSetting,
     readonly receiver: ReceiverShape = GOOD_RECEIVER,
   ) {
     const gain = voiceGainDb(voice.samples, voice.rateHz);
     if (gain === null) throw new RangeError('There is no speech to judge by.');
-    this.#options = { inputRateHz: voice.rateHz, voiceGainDb: gain, microphone: station.microphone };
+    const stream = resampleStream(voice.rateHz, RATE_HZ, createKernel());
+    const amplitude = dbToAmplitude(gain);
+    this.#own = joined([stream.push(voice.samples), stream.end()]).map((x) => amplitude * x);
+    this.#options = { inputRateHz: RATE_HZ, voiceGainDb: 0, microphone: station.microphone };
     this.#flat = this.#readable(this.#flatParameters());
   }
 
@@ -67,13 +78,31 @@ export class CardJudge {
     const parameters = parametersOf(this.station.rig, card, this.station.radio);
     const { heard, alc, peakToAverageDb } = this.#heard(parameters);
     const readable = this.#readable(parameters, heard);
-    const own = transmit(this.voice.samples, parameters, { ...this.#options, upTo: 'voice' }).signal.i;
     return {
       reach: reachOf(readable, this.#flat),
-      naturalness: naturalness(own, heard, parameters.rateHz, readable.distortionDb),
+      naturalness: naturalness(this.#own, heard, parameters.rateHz, readable.distortionDb),
       alc,
       peakToAverageDb,
     };
+  }
+
+  /**
+   * STOI of this card and of the flat reference in the noise in which the reference is just readable; null where one
+   * can't be had. A second opinion: it counts bands that no radio sends as lost.
+   */
+  secondOpinion(card: Card): { readonly stoi: number | null; readonly stoiFlat: number | null } {
+    const density = this.#flat.densityAt(CRITERION);
+    const noisy = (parameters: TransmitterParameters): number | null => {
+      const { heard } = this.#heard(parameters);
+      const normal = gaussian(seededRandom(3));
+      const rms = Math.sqrt(((density ?? 0) * parameters.rateHz) / 2);
+      return stoi(
+        this.#own,
+        heard.map((x) => x + rms * normal()),
+        parameters.rateHz,
+      );
+    };
+    return { stoi: noisy(parametersOf(this.station.rig, card, this.station.radio)), stoiFlat: noisy(this.#flatParameters()) };
   }
 
   /** The same radio flat, uncompressed, 300 to 2700 Hz, driven so that the ALC just works. */
@@ -87,21 +116,21 @@ export class CardJudge {
       output: 1,
       micGainDb: 0,
     };
-    const { signal } = transmit(this.voice.samples, flat, { ...this.#options, upTo: 'passband' });
+    const { signal } = transmit(this.#own, flat, { ...this.#options, upTo: 'passband' });
     return { ...flat, micGainDb: REFERENCE_DRIVE_DB - powerToDb(peakAndMean(signal, flat.rateHz).peak) };
   }
 
   #readable(parameters: TransmitterParameters, heard = this.#heard(parameters).heard): ReadableVoice {
     const { room } = this.#options.microphone;
     const silent = { ...this.#options.microphone, room: { ...room, noiseDb: null, humDb: null, plosivesPerMinute: 0 } };
-    const { signal } = transmit(this.voice.samples, parameters, { ...this.#options, microphone: silent, isLinear: true });
+    const { signal } = transmit(this.#own, parameters, { ...this.#options, microphone: silent, isLinear: true });
     const clean = this.#received(signal, parameters);
     return new ReadableVoice({ heard, clean, rateHz: parameters.rateHz });
   }
 
   /** What the receiver gives without noise and AGC, for a peak envelope power of 1. */
   #heard(parameters: TransmitterParameters) {
-    const { signal, transmitter } = transmit(this.voice.samples, parameters, this.#options);
+    const { signal, transmitter } = transmit(this.#own, parameters, this.#options);
     const { peak, mean } = peakAndMean(signal, parameters.rateHz);
     const audio = this.#received(signal, parameters);
     const gain = peak > 0 ? 1 / Math.sqrt(peak) : 1;

@@ -34,6 +34,8 @@ export interface RadioTruth {
   readonly amplifier: AmplifierShape;
   readonly balance: Balance;
   readonly deviationHz: { readonly wide: Hertz; readonly narrow: Hertz };
+  /** What one decibel on an equalizer dial really is; 1 in an honest radio. */
+  readonly equalizerScale: number;
 }
 
 export const USUAL_RADIO: RadioTruth = {
@@ -45,6 +47,7 @@ export const USUAL_RADIO: RadioTruth = {
   amplifier: USUAL_AMPLIFIER,
   balance: USUAL_BALANCE,
   deviationHz: { wide: 5000, narrow: 2500 },
+  equalizerScale: 1,
 };
 
 export interface TransmitterParameters {
@@ -73,7 +76,7 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
   const settings = effective(rig, card);
   const { mode } = card;
   const rateHz = modelRateHz(mode);
-  const { bands, values, passbandHz } = settings;
+  const { values, passbandHz } = settings;
   const offset = carrierOffsetHz(rig, mode, values);
   const power = Math.max(LEAST_POWER, shareInRole(rig, settings, mode, 'power') ?? 1);
   const edge = (k: 0 | 1): Hertz => passbandHz[k] + radio.passband.errorHz[k] + offset;
@@ -81,7 +84,7 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
     mode,
     rateHz,
     micGainDb: micGainDb(radio.micGain, shareInRole(rig, settings, mode, 'mic-gain') ?? 0.5),
-    equalizer: bands.filter((band) => bandCentre(band, values) < 0.45 * rateHz).map((band) => bandFilter(rig, band, values, rateHz)),
+    equalizer: filtersOf(rig, settings, radio.equalizerScale, rateHz),
     compression: {
       kind: radio.processor.kind,
       ceilingDb: radio.processor.ceilingDb,
@@ -94,6 +97,15 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
     balance: radio.balance,
     deviationHz: isNarrow(rig, mode, values) ? radio.deviationHz.narrow : radio.deviationHz.wide,
   };
+}
+
+/** A bell can't be made near half the rate. */
+const HIGHEST_CENTRE: Fraction = 0.45;
+
+function filtersOf(rig: RigProfile, { bands, values }: EffectiveSettings, scale: number, rateHz: Hertz): Biquad[] {
+  return bands
+    .filter((band) => bandCentre(band, values) < HIGHEST_CENTRE * rateHz)
+    .map((band) => bandFilter(rig, band, { ...values, [band.level]: scale * Number(values[band.level]) }, rateHz));
 }
 
 /** Where the dial of a role stands on its scale, 0 to 1; null when the rig has none that works. */
