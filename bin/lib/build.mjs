@@ -9,7 +9,7 @@ const SOURCES = ['src', 'package-lock.json', 'next.config.ts', 'tsconfig.json'];
 
 /** @throws Error when the build fails */
 export async function build() {
-  await bundle(['measureWorker', 'prepare']);
+  await bundle(['measureWorker', 'practiceWorker', 'prepare']);
   const stamp = join(root, '.next', 'BUILD_ID');
   const changed = Math.max(...SOURCES.map((name) => newest(join(root, name))));
   if (existsSync(stamp) && statSync(stamp).mtimeMs > changed) return;

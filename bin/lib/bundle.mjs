@@ -7,6 +7,7 @@ import { root } from './root.mjs';
 const BUNDLES = {
   dialtune: 'src/cli/main.ts',
   measureWorker: 'src/server/measureWorker.ts',
+  practiceWorker: 'src/server/practiceWorker.ts',
   prepare: 'src/server/prepare.ts',
   bench: 'bin/lib/bench.ts',
   demo: 'demo/make.ts',

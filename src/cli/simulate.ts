@@ -38,10 +38,20 @@ export async function simulate(args: readonly string[]): Promise<{ json: object;
     if (code) throw new InputError(`${out}: it could not be written (${code}).`);
     throw error;
   }
-  const { alc, power } = simulation.readings();
+  const { alc, power, compressionDb } = simulation.readings();
   const percent = (share: number | null) => (share === null ? 'nothing' : `${Math.round(100 * share)} %`);
   return {
-    json: { out, sampleRateHz, channels, durationS: frames / sampleRateHz, receiver: receiver.name, mode: station.card.mode, alc, power },
+    json: {
+      out,
+      sampleRateHz,
+      channels,
+      durationS: frames / sampleRateHz,
+      receiver: receiver.name,
+      mode: station.card.mode,
+      alc,
+      power,
+      compressionDb,
+    },
     text: `${out}: ${(frames / sampleRateHz).toFixed(1)} s of ${isIq ? 'I and Q' : `audio of ${receiver.name}`}, simulated. ALC ${percent(alc.usual)} of its scale (highest ${percent(alc.highest)}), peak power ${percent(Math.min(1, power))}.`,
   };
 }

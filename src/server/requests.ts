@@ -4,6 +4,7 @@ import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { targetSchema } from '../core/advice/targets.ts';
 import { LIMIT_NAMES } from '../core/measure/limits.ts';
 import { MEASUREMENT_KINDS } from '../core/measure/measurement.ts';
+import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
 import { PURPOSES, valuesSchema } from '../core/station/card.ts';
 import { microphoneUseSchema } from '../core/station/microphone.ts';
 import { MODES } from '../core/station/rig.ts';
@@ -54,6 +55,17 @@ export const REQUESTS = {
       settings,
     },
     ['cardRevisionId', 'receiverId', 'load', 'fileName', 'sha256'],
+  ),
+  practice: object(
+    {
+      cardId: id,
+      values: valuesSchema,
+      radio: { type: 'integer', minimum: 1, maximum: PRACTICE_RADIOS },
+      receiver: { type: 'integer', minimum: 0, maximum: PRACTICE_RECEIVERS.length - 1 },
+      isIq: { type: 'boolean' },
+      load: { enum: ['dummy load', 'antenna'] },
+    },
+    ['cardId', 'values', 'radio', 'receiver', 'isIq', 'load'],
   ),
   revision: object(
     {
@@ -151,6 +163,7 @@ export const REQUESTS = {
 /** Listed one by one: a mapped type over all schemas is too deep for the compiler. */
 interface Requests {
   capture: FromSchema<typeof REQUESTS.capture>;
+  practice: FromSchema<typeof REQUESTS.practice>;
   revision: FromSchema<typeof REQUESTS.revision>;
   restore: FromSchema<typeof REQUESTS.restore>;
   undo: FromSchema<typeof REQUESTS.undo>;

@@ -6,7 +6,7 @@ import { type CopiedCard, copyCard } from '../core/advice/copyCard.ts';
 import { type EqualizerFit, FitImpossible, type FitInput, fitEqualizer } from '../core/advice/fitEqualizer.ts';
 import { type RankedMove, rankMoves } from '../core/advice/nextMove.ts';
 import { type School, type StartingCard, startingCard } from '../core/advice/startingCard.ts';
-import { type ByteSource, bytesOfBlob } from '../core/formats/byteSource.ts';
+import { bytesOfBlob } from '../core/formats/byteSource.ts';
 import { openWav, readStretch } from '../core/formats/samples.ts';
 import { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout } from '../core/formats/sigmf.ts';
 import { sha512Warnings } from '../core/formats/sigmfChecksum.ts';
@@ -19,9 +19,9 @@ import type { Spectrogram } from '../core/signal/spectrogram.ts';
 import { type TestSignalShape, testSignal } from '../core/signal/testSignals.ts';
 import type { Card, DialValues } from '../core/station/card.ts';
 import type { Mode, RigProfile } from '../core/station/rig.ts';
+import { storedCapture } from './storedCapture.ts';
 
 const HASH_BYTES = 4 << 20;
-const READ_BYTES = 4 << 20;
 const LONGEST_AUDITION_S = 15;
 
 export interface FitAnswer {
@@ -157,24 +157,6 @@ const work = {
     return { ...audition(samples, source.sampleRateHz, rig, heardWith, card), rateHz: source.sampleRateHz };
   },
 };
-
-/** A stored capture, read in ranges; a few mebibytes are kept so that small reads cost no request each. */
-function storedCapture(captureId: number, size: number): ByteSource {
-  let kept: { from: number; bytes: Uint8Array } | null = null;
-  return {
-    size,
-    async read(offset, length) {
-      const end = Math.min(size, offset + length);
-      if (!kept || offset < kept.from || end > kept.from + kept.bytes.length) {
-        const to = Math.min(size, Math.max(end, offset + READ_BYTES)) - 1;
-        const response = await fetch(`/api/captures/${captureId}`, { headers: { range: `bytes=${offset}-${to}` } });
-        if (!response.ok) throw new Error('The recording could not be fetched.');
-        kept = { from: offset, bytes: new Uint8Array(await response.arrayBuffer()) };
-      }
-      return kept.bytes.subarray(offset - kept.from, end - kept.from);
-    },
-  };
-}
 
 export type CoreWork = typeof work;
 expose(work);

@@ -1,11 +1,20 @@
 'use client';
-/** The page's one core worker, started when first asked for. */
+/** The page's workers, each started when first asked for. */
 import { type Remote, wrap } from 'comlink';
 import type { CoreWork } from './core.worker.ts';
+import type { ModelWork } from './model.worker.ts';
 
 let work: Remote<CoreWork> | null = null;
 
 export function coreWork(): Remote<CoreWork> {
   work ??= wrap<CoreWork>(new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' }));
   return work;
+}
+
+let model: Remote<ModelWork> | null = null;
+
+/** Rendering and judging of cards: seconds of work, beside what the page needs at once. */
+export function modelWork(): Remote<ModelWork> {
+  model ??= wrap<ModelWork>(new Worker(new URL('./model.worker.ts', import.meta.url), { type: 'module' }));
+  return model;
 }

@@ -5,7 +5,7 @@ import { factoryCard } from '../../src/core/station/card.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
 import { bytes, decibels, duration, fixed, hertz, percent, signed, utc, utcDay } from '../../src/ui/format.ts';
 import { changeText, expectText, moveText } from '../../src/ui/words.ts';
-import { parametricRig, steps, twoBankRig } from '../support/rigs.ts';
+import { parametricRig, rigOf, steps, twoBankRig } from '../support/rigs.ts';
 
 describe('numbers as operators read them', () => {
   it('have a real minus sign and no signed zero', () => {
@@ -116,6 +116,7 @@ describe('the ribbon', () => {
     movesLeft: null,
     alcReading: null,
     isChangedSince: false,
+    model: null,
   };
   const radio = {
     told: '2457 Hz wide',
@@ -139,7 +140,23 @@ describe('the ribbon', () => {
     const notes = Object.fromEntries(stages.map(({ key, note }) => [key, note]));
     expect(notes.mic).toBe('flat, 6 cm');
     for (const key of ['gain', 'compressor']) expect(notes[key]).toContain('not on this radio');
-    for (const key of ['voice', 'equalizer', 'passband', 'alc', 'on-air', 'heard']) expect(notes[key]).toContain('not measured yet');
+    for (const key of ['voice', 'equalizer', 'alc', 'on-air', 'heard']) expect(notes[key]).toContain('not measured yet');
+    expect(notes.passband).toBe('as the dials say, not measured');
+  });
+
+  it('tells what the model expects: ALC by its zone, crest, reach and naturalness', () => {
+    const model = {
+      reach: { reachDb: 3.21, uncertaintyDb: 0.4, atOtherCriteria: [], neededSnrDb: 15, distortionDb: -20 },
+      naturalness: { score: 61.4, spectrumDb: 3, dynamicsDb: 1, distortionDb: -20 },
+      alc: { usual: 0.41, highest: 0.6 },
+      peakToAverageDb: 8.2,
+    };
+    const withGain = rigOf({ ...rig, dials: [...rig.dials, steps('gain', 0, 100, 1, { stage: 'gain', role: 'mic-gain', rest: 50 })] });
+    expect(stage('gain', { rig: withGain, model })).toMatchObject({ note: 'ALC about 0.41 expected', state: 'ok' });
+    expect(stage('gain', { rig: withGain, model: { ...model, alc: { usual: 0.9, highest: 1 } } })).toMatchObject({ state: 'watch' });
+    expect(stage('heard', { model })).toMatchObject({ value: 'reach +3.2 dB', note: 'naturalness 61, expected', state: 'ok' });
+    const unreadable = { ...model, reach: { ...model.reach, reachDb: null } };
+    expect(stage('heard', { model: unreadable })).toMatchObject({ value: 'not readable', state: 'fault' });
   });
 
   it('judges the ALC by its zone, and calls the reading stale after any change', () => {

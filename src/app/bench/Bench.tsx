@@ -11,6 +11,7 @@ import { Shell } from '../shell/Shell.tsx';
 import { DialStage } from './DialStage.tsx';
 import { EqualizerStage } from './EqualizerStage.tsx';
 import { MicStage } from './MicStage.tsx';
+import { modelVoiceOf, useJudged } from './model/useJudged.ts';
 import { NextMove } from './NextMove.tsx';
 import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
@@ -40,6 +41,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     window.history.replaceState(window.history.state, '', url);
   };
   useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
+  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values });
   const stages = ribbon({
     rig: card.rig.profile,
     card: { mode: card.mode, values: newest.values },
@@ -55,6 +57,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: over?.alcReading ?? null,
     isChangedSince: over !== null && over.revision.id !== newest.id,
+    model: model.kind === 'done' ? model.judged : null,
   });
   return (
     <Shell sentence={<Sentence card={card} neighbours={neighbours} />}>

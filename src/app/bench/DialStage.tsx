@@ -1,5 +1,6 @@
 'use client';
 /** A stage's dials as the card has them, and what is still missing where it is not measured. */
+import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { fullScale, ofScale, readingText } from '@/core/station/alc.ts';
@@ -11,6 +12,9 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { DialTable } from '@/ui/parts/DialTable.tsx';
 import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
+import { ModelPanel } from './model/ModelPanel.tsx';
+import { PassbandQuestion } from './model/PassbandQuestion.tsx';
+import { modelVoiceOf } from './model/useJudged.ts';
 import { STAGE_NAMES, type StageKey } from './stages.ts';
 
 const Scale = styled.div`
@@ -20,12 +24,14 @@ const Scale = styled.div`
   .tick { position: absolute; top: 100%; transform: translateX(-50%); font-size: 12.5px; color: var(--soft); }`;
 
 const ABOUT: Partial<Record<StageKey, string>> = {
-  gain: 'Not measured yet. Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
-  compressor: 'Not measured yet. It raises the average power and the noise of the room with it; look at the ALC again after any change.',
+  gain: 'Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
+  compressor: 'It raises the average power and the noise of the room with it; look at the ALC again after any change.',
   passband:
     'These are the edges that the dials promise; a test sweep (Test bench) or an I/Q recording measures the real ones. They bound everything the equalizer can do.',
-  heard: 'Not measured yet: reach and reports are not built in so far. For now, compare overs on the Voice stage.',
+  heard: 'What another station hears, as the model has it: choose a path and a receiver, and listen.',
 };
+/** Stages that the model tells something of. */
+const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 'heard'];
 
 export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView }) {
   const { card } = bench;
@@ -35,6 +41,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
   const now = { mode: card.mode, values: card.revisions[0].values };
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
   const settings = effective(rig, wanted);
+  const voice = modelVoiceOf(bench);
   const own = settings.dials.filter(({ dial }) => dial.stage === stage);
   const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
   return (
@@ -80,6 +87,13 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
         <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
+      {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} now={now} wanted={wanted} />}
+      {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} />}
+      {stage === 'heard' && (
+        <p style={{ marginTop: 14 }}>
+          <Link href={`/cards/reach?card=${card.id}`}>All cards of this voice by reach and naturalness</Link>
+        </p>
+      )}
     </>
   );
 }

@@ -8,7 +8,7 @@ import { levelChangeDb, toneErrorDb } from '@/core/advice/toneError.ts';
 import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
 import { responseOf } from '@/core/station/response.ts';
-import type { DialValue } from '@/core/station/rig.ts';
+import type { DialValue, RigProfile } from '@/core/station/rig.ts';
 import type { BenchView } from '@/server/bench.ts';
 import type { MeasuredOver } from '@/server/overs.ts';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
@@ -16,6 +16,7 @@ import { fixed, signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { type DialRow, DialTable } from '@/ui/parts/DialTable.tsx';
 import type { FitAnswer } from '@/workers/core.worker.ts';
+import { coreWork } from '@/workers/coreWork.ts';
 import { Mistakes } from '../cards/Mistakes.tsx';
 import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
@@ -153,7 +154,11 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         <Button primary isDisabled={changed.length === 0 || isSaving} onPress={put}>
           {changed.length === 0 ? 'Nothing to put on the card' : 'Put these on the card'}
         </Button>
-        <Hear over={over} rig={rig} heardWith={heardWith} card={wanted} />
+        <Hear
+          render={() => auditioned(over, rig, heardWith, wanted)}
+          renderKey={JSON.stringify(wanted.values)}
+          isDisabled={!over.capture}
+        />
         {fit.runnerUp && source === 'best' && !isOwn && (
           <Button onPress={() => take('second')}>
             Second-best fit ({fixed(fit.runnerUp.errorDb, 1)} dB off, ALC {signed(fit.runnerUp.alcChangeDb, 1)} dB)
@@ -168,6 +173,15 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
       </Dials>
     </>
   );
+}
+
+/** The over before and after the change of the equalizer. */
+async function auditioned(over: MeasuredOver, rig: RigProfile, heardWith: Card, card: Card) {
+  const { id, bytes } = over.capture ?? { id: 0, bytes: 0 };
+  const { stripActive, stripSeconds } = over.measured.detail;
+  const input = { captureId: id, bytes, detail: { stripActive, stripSeconds }, rig, heardWith, card };
+  const { before, after, rateHz } = await coreWork().audition(input);
+  return { before: { samples: before, rateHz }, after: { samples: after, rateHz } };
 }
 
 interface PredictionInput {

@@ -1,15 +1,11 @@
 'use client';
-/** The over before and after the proposed change, level-matched, switched without a gap. */
+/** Two versions of a sound, level-matched, switched without a gap. */
 import { useEffect, useRef, useState } from 'react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Card } from '@/core/station/card.ts';
-import type { RigProfile } from '@/core/station/rig.ts';
-import type { MeasuredOver } from '@/server/overs.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Player, type Sound } from '@/ui/player.ts';
-import { coreWork } from '@/workers/coreWork.ts';
 
 const Switch = styled(ToggleButtonGroup)`
   display: inline-flex; border: 1px solid var(--ink); border-radius: 3px; overflow: hidden;
@@ -19,28 +15,26 @@ const Switch = styled(ToggleButtonGroup)`
 type Side = 'before' | 'after';
 type State = 'silent' | 'rendering' | 'playing';
 
-export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: RigProfile; heardWith: Card; card: Card }) {
+interface HearProps {
+  /** Makes both versions, level-matched, in a worker. */
+  readonly render: () => Promise<Record<Side, Sound>>;
+  /** Stands for what they are made of: another key, and they are made again while playing goes on. */
+  readonly renderKey: string;
+  readonly labels?: Readonly<Record<Side, string>>;
+  readonly text?: string;
+  readonly isDisabled?: boolean;
+}
+
+const BEFORE_AFTER = { before: 'A before', after: 'B after' } as const;
+
+export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear before / after', isDisabled = false }: HearProps) {
   const [state, setState] = useState<State>('silent');
   const [side, setSide] = useState<Side>('before');
   const [error, setError] = useState<string | null>(null);
   const player = useRef<Player<Side> | null>(null);
-  const wantedKey = JSON.stringify(card.values);
   const listen = (next: Side) => {
     setSide(next);
     player.current?.choose(next);
-  };
-  const render = async () => {
-    const { id, bytes } = over.capture ?? { id: 0, bytes: 0 };
-    const { stripActive, stripSeconds } = over.measured.detail;
-    const { before, after, rateHz } = await coreWork().audition({
-      captureId: id,
-      bytes,
-      detail: { stripActive, stripSeconds },
-      rig,
-      heardWith,
-      card,
-    });
-    return { before: { samples: before, rateHz }, after: { samples: after, rateHz } } satisfies Record<Side, Sound>;
   };
   const stop = () => {
     player.current?.stop();
@@ -62,7 +56,6 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
     }
   };
   // A dial moved while listening: render again, keep playing meanwhile.
-  // the key stands for the card's values
   useEffect(() => {
     if (!player.current) return;
     const playing = player.current;
@@ -75,7 +68,7 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
       150,
     );
     return () => clearTimeout(timer);
-  }, [wantedKey]);
+  }, [renderKey]);
   useEffect(() => () => player.current?.stop(), []);
   const isOn = state === 'playing';
   useKeys({
@@ -84,8 +77,8 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
   });
   return (
     <>
-      <Button onPress={() => (state === 'silent' ? void start() : stop())} isDisabled={!over.capture}>
-        {state === 'silent' ? 'Hear before / after' : state === 'rendering' ? 'Rendering ...' : 'Stop'}
+      <Button onPress={() => (state === 'silent' ? void start() : stop())} isDisabled={isDisabled}>
+        {state === 'silent' ? text : state === 'rendering' ? 'Rendering ...' : 'Stop'}
       </Button>
       {isOn && (
         <Switch
@@ -95,8 +88,8 @@ export function Hear({ over, rig, heardWith, card }: { over: MeasuredOver; rig: 
           selectedKeys={[side]}
           onSelectionChange={(keys) => listen([...keys][0] as Side)}
         >
-          <ToggleButton id="before">A before</ToggleButton>
-          <ToggleButton id="after">B after</ToggleButton>
+          <ToggleButton id="before">{labels.before}</ToggleButton>
+          <ToggleButton id="after">{labels.after}</ToggleButton>
         </Switch>
       )}
       {isOn && <span className="soft">level-matched; headphones: start low</span>}

@@ -9,8 +9,12 @@ import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
 import { MicrophoneCurve } from '../microphone/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '../microphone/UseOfMicrophone.tsx';
+import { MicrophoneQuestion } from './model/MicrophoneQuestion.tsx';
+import { modelVoiceOf } from './model/useJudged.ts';
 
-export function MicStage({ bench: { card } }: { bench: BenchView }) {
+export function MicStage({ bench }: { bench: BenchView }) {
+  const { card } = bench;
+  const voice = modelVoiceOf(bench);
   const { profile, id } = card.microphone;
   const [newest] = card.revisions;
   const [use, setUse] = useState<MicrophoneUse>(newest.use);
@@ -33,6 +37,7 @@ export function MicStage({ bench: { card } }: { bench: BenchView }) {
         {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
+      {voice && <MicrophoneQuestion voice={voice} card={{ mode: card.mode, values: newest.values }} aim={bench.aim} />}
     </>
   );
 }

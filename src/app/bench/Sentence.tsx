@@ -14,9 +14,10 @@ export type Neighbours = Awaited<ReturnType<typeof neighboursOf>>;
 
 const Card = styled.span`display: inline-block; width: 210px; vertical-align: middle; margin-left: 4px;`;
 
-export function Sentence({ card, neighbours }: { card: CardView; neighbours: Neighbours }) {
+/** @param to page that shows the card that is picked */
+export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; neighbours: Neighbours; to?: string }) {
   const router = useRouter();
-  const go = (id: number | undefined) => id !== undefined && id !== card.id && router.push(`/bench?card=${id}`);
+  const go = (id: number | undefined) => id !== undefined && id !== card.id && router.push(`${to}?card=${id}`);
   const picker = (label: string, value: string, choices: readonly Neighbour[], words: (text: string) => string = (text) => text) => (
     <Picker
       inline

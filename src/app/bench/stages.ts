@@ -1,4 +1,5 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
+import type { JudgedCard } from '@/core/hearing/cardJudge.ts';
 import type { Finding } from '@/core/measure/measurement.ts';
 import { readingText } from '@/core/station/alc.ts';
 import type { Card } from '@/core/station/card.ts';
@@ -44,6 +45,8 @@ export interface RibbonInput {
   readonly alcReading: number | null;
   /** The card has changed since the over that the ALC was read on. */
   readonly isChangedSince: boolean;
+  /** What the model expects of the card; null while it is not known. */
+  readonly model: JudgedCard | null;
 }
 
 const NOT_YET = 'not measured yet';
@@ -58,13 +61,13 @@ export function ribbon(input: RibbonInput): StageView[] {
       note: useText(input.microphone.use),
       state: 'unknown',
     },
-    dialStage(settings, 'gain'),
+    gainStage(input, settings),
     equalizerStage(input, settings),
-    dialStage(settings, 'compressor'),
-    { key: 'passband', value: settings.passbandHz.join('–'), note: NOT_YET, state: 'unknown' },
+    compressorStage(input, settings),
+    passbandStage(input, settings),
     alcStage(input),
     onAirStage(input, settings),
-    { key: 'heard', value: '', note: NOT_YET, state: 'unknown' },
+    heardStage(input),
   ];
 }
 
@@ -117,12 +120,50 @@ function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageV
   };
 }
 
-/** A stage that shows its dials and waits to be measured. */
-function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor'): StageView {
+/** A stage that shows its dials, and a word of the model. */
+function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', told: { note: string; state: State } | null): StageView {
   const value = dialsText(settings, key);
-  return value === ''
-    ? { key, value: 'none', note: 'not on this radio', state: 'unknown' }
-    : { key, value, note: NOT_YET, state: 'unknown' };
+  if (value === '') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
+  return { key, value, ...(told ?? { note: NOT_YET, state: 'unknown' }) };
+}
+
+/** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
+function gainStage({ rig, model }: RibbonInput, settings: EffectiveSettings): StageView {
+  const reading = model?.alc.usual ?? null;
+  if (reading === null) return dialStage(settings, 'gain', null);
+  const [low, high] = rig.alc.zone;
+  const isIn = reading >= low && reading <= high;
+  return dialStage(settings, 'gain', { note: `ALC about ${readingText(rig.alc, reading)} expected`, state: isIn ? 'ok' : 'watch' });
+}
+
+function compressorStage({ model }: RibbonInput, settings: EffectiveSettings): StageView {
+  return dialStage(settings, 'compressor', model && { note: `peaks ${model.peakToAverageDb.toFixed(0)} dB over average`, state: 'ok' });
+}
+
+function passbandStage({ radio }: RibbonInput, { passbandHz }: EffectiveSettings): StageView {
+  return {
+    key: 'passband',
+    value: passbandHz.join('–'),
+    note: radio ? 'as the dials say' : 'as the dials say, not measured',
+    state: 'unknown',
+  };
+}
+
+/** Under this score a voice is somebody else's. Common practice has no number: this project's own. */
+const STRANGE_SCORE = 35;
+
+function heardStage({ model }: RibbonInput): StageView {
+  const key = 'heard';
+  if (!model) return { key, value: '', note: NOT_YET, state: 'unknown' };
+  const { reachDb } = model.reach;
+  const score = Math.round(model.naturalness.score);
+  if (reachDb === null) return { key, value: 'not readable', note: `naturalness ${score}`, state: 'fault' };
+  return {
+    key,
+    value: `reach ${reachDb < 0 ? '−' : '+'}${Math.abs(reachDb).toFixed(1)} dB`,
+    note: `naturalness ${score}, expected`,
+    state: reachDb < -1 || score < STRANGE_SCORE ? 'watch' : 'ok',
+  };
 }
 
 /** Values of a stage's live dials, short. */

@@ -26,6 +26,7 @@ const PLACES = [
   ['/live', 'Live'],
   ['/testbench', 'Test bench'],
   ['/cards', 'Cards'],
+  ['/practice', 'Practice'],
   ['/station', 'Station'],
 ] as const;
 

@@ -1,28 +1,20 @@
 /** Hearing a change of card before making it: the recording with the heard equalizer undone and another put in. */
+
+import { equalizerSections } from '../hearing/ownVoice.ts';
 import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
-import { type Biquad, BiquadChain, inverse } from '../signal/biquad.ts';
+import { BiquadChain, inverse } from '../signal/biquad.ts';
 import { dbToAmplitude } from '../signal/conversions.ts';
 import type { Hertz } from '../signal/units.ts';
 import type { Card } from '../station/card.ts';
-import { effective } from '../station/effective.ts';
-import { bandCentre, bandFilter } from '../station/equalizer.ts';
 import type { RigProfile } from '../station/rig.ts';
 
 /** Neither version may come nearer to full scale than this. */
 const HIGHEST_PEAK = 0.89;
-/** Above this part of the sample rate a bell can't be made; the recording holds nothing there either. */
-const HIGHEST_CENTRE = 0.45;
 
 export interface Audition {
   readonly before: Float64Array;
   /** After the change, at the same active speech level. */
   readonly after: Float64Array;
-}
-
-/** The sections of a card's live equalizer at a recording's sample rate. */
-function sections(rig: RigProfile, card: Card, rateHz: Hertz): Biquad[] {
-  const { bands, values } = effective(rig, card);
-  return bands.filter((band) => bandCentre(band, values) < HIGHEST_CENTRE * rateHz).map((band) => bandFilter(rig, band, values, rateHz));
 }
 
 /**
@@ -32,7 +24,7 @@ function sections(rig: RigProfile, card: Card, rateHz: Hertz): Biquad[] {
  * @returns both versions, level-matched (ITU-T P.56), turned down together where one would clip
  */
 export function audition(samples: Float64Array, rateHz: Hertz, rig: RigProfile, heardWith: Card, card: Card): Audition {
-  const chain = new BiquadChain([...sections(rig, heardWith, rateHz).map(inverse), ...sections(rig, card, rateHz)]);
+  const chain = new BiquadChain([...equalizerSections(rig, heardWith, rateHz).map(inverse), ...equalizerSections(rig, card, rateHz)]);
   const after = chain.process(samples.slice());
   const level = (signal: Float64Array) => {
     const meter = new ActiveSpeechMeter(rateHz);

@@ -29,6 +29,8 @@ export interface MeterReadings {
   readonly alc: AlcReading;
   /** Loudest moment, as a share of full power. */
   readonly power: Fraction;
+  /** Most that the processor took off a peak. */
+  readonly compressionDb: Decibels;
 }
 
 export class Simulation {
@@ -77,7 +79,8 @@ export class Simulation {
 
   /** Complete once the blocks have been read. */
   readings(): MeterReadings {
-    return { alc: this.#transmitter.alc.reading(), power: this.#peakPower };
+    const { alc, compressor } = this.#transmitter;
+    return { alc: alc.reading(), power: this.#peakPower, compressionDb: compressor?.highestDb() ?? 0 };
   }
 
   #watched(signal: Complex): Complex {

@@ -5,22 +5,31 @@
  * in handbooks; from memory.) The gain stays after clipping: that is what raises the mean.
  */
 import type { Complex } from '../signal/analytic.ts';
-import { dbToAmplitude, dbToPower } from '../signal/conversions.ts';
+import { dbToAmplitude, dbToPower, powerToDb } from '../signal/conversions.ts';
 import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Decibels } from '../signal/units.ts';
 
+/** A stage that tells by how much it has turned peaks down, as a compression meter does. */
+export interface Compressing {
+  /** Most that was taken off a peak so far. */
+  highestDb(): Decibels;
+}
+
 /** @param ceilingDb peak envelope, re full drive, that is let through */
-export function clipperStage(compressionDb: Decibels, ceilingDb: Decibels): RadioStage {
+export function clipperStage(compressionDb: Decibels, ceilingDb: Decibels): RadioStage & Compressing {
   const gain = dbToAmplitude(compressionDb);
   const ceiling = dbToAmplitude(ceilingDb);
   const most = dbToPower(ceilingDb - compressionDb);
-  return instantRadio(({ i, q }: Complex) => {
+  let highest = 0;
+  const stage = instantRadio(({ i, q }: Complex) => {
     for (let n = 0; n < i.length; n++) {
       const power = i[n] * i[n] + q[n] * q[n];
+      if (power > highest) highest = power;
       const scale = power > most ? ceiling / Math.sqrt(power) : gain;
       i[n] *= scale;
       q[n] *= scale;
     }
     return { i, q };
   });
+  return { ...stage, highestDb: () => Math.max(0, powerToDb(highest / most)) };
 }

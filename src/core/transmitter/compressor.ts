@@ -4,8 +4,10 @@
  * "Digital dynamic range compressor design", JAES 2012 (from memory).
  */
 
+import { amplitudeToDb } from '../signal/conversions.ts';
 import { type AudioStage, instantAudio } from '../signal/stage.ts';
 import type { Decibels, Hertz, Seconds } from '../signal/units.ts';
+import type { Compressing } from './clipper.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
 export interface CompressorShape {
@@ -37,19 +39,22 @@ function curve(shape: CompressorShape): GainTable {
   return gainTable(gain, 10 ** (shape.ceilingDb / 10));
 }
 
-export function compressorStage(shape: CompressorShape, rateHz: Hertz): AudioStage {
-  if (shape.compressionDb <= 0) return instantAudio((block) => block);
+export function compressorStage(shape: CompressorShape, rateHz: Hertz): AudioStage & Compressing {
+  if (shape.compressionDb <= 0) return { ...instantAudio((block) => block), highestDb: () => 0 };
   const table = curve(shape);
   const attack = 1 - Math.exp(-1 / (rateHz * shape.attackS));
   const release = 1 - Math.exp(-1 / (rateHz * shape.releaseS));
   let peak = 0;
-  return instantAudio((block) => {
+  let highest = 0;
+  const stage = instantAudio((block) => {
     for (let n = 0; n < block.length; n++) {
       const x = block[n];
       const size = x < 0 ? -x : x;
       peak += (size - peak) * (size > peak ? attack : release);
+      if (peak > highest) highest = peak;
       block[n] = x * lookUp(table, peak * peak);
     }
     return block;
   });
+  return { ...stage, highestDb: () => shape.compressionDb - compressorGainDb(shape, amplitudeToDb(Math.max(highest, 1e-15))) };
 }

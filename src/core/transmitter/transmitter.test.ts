@@ -119,6 +119,7 @@ describe('the compressor', () => {
     const stage = compressorStage({ ...shape, attackS: 1e-5, releaseS: 5 }, RATE);
     const out = stage.push(sine(RATE, 1000, 2, 10 ** (level / 20)));
     expect(amplitudeToDb(rms(out.subarray(RATE)) * Math.SQRT2)).toBeCloseTo(level + compressorGainDb(shape, level), 1);
+    expect(stage.highestDb()).toBeCloseTo(shape.compressionDb - compressorGainDb(shape, level), 1);
   });
 
   it('comes up again with its release', () => {
@@ -134,6 +135,8 @@ describe('the RF clipper', () => {
     const clip = clipperStage(10, 4);
     expect(amplitudeToDb(magnitudes(clip.push(tones([1000], 1)))[100])).toBeCloseTo(4);
     expect(amplitudeToDb(magnitudes(clip.push(tones([1000], 0.1)))[100])).toBeCloseTo(-10);
+    // A drive of 0 dB, raised by 10, stands 6 over the ceiling of 4.
+    expect(clip.highestDb()).toBeCloseTo(6);
   });
 
   it('raises the mean power of noise at equal peak as the Rayleigh distribution has it', () => {

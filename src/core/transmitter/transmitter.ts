@@ -8,7 +8,7 @@ import type { Decibels, Hertz } from '../signal/units.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';
 import { balanceStage } from './balance.ts';
-import { clipperStage } from './clipper.ts';
+import { type Compressing, clipperStage } from './clipper.ts';
 import { compressorStage, USUAL_COMPRESSOR } from './compressor.ts';
 import { equalizerStage } from './equalizerStage.ts';
 import { micGainStage } from './micGain.ts';
@@ -44,6 +44,8 @@ export function voiceGainDb(samples: Float64Array, rateHz: Hertz): Decibels | nu
 export class Transmitter implements Stage<Float64Array, Complex> {
   readonly rateHz: Hertz;
   readonly alc: Alc;
+  /** Null where nothing compresses. */
+  readonly compressor: Compressing | null;
   readonly #audio: AudioStage;
   readonly #sideband: Stage<Float64Array, Complex> | null;
   readonly #radio: RadioStage | null;
@@ -64,13 +66,16 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     if (reaches('mic')) audio.push(microphoneStage(options.microphone, rateHz, kernel));
     if (reaches('gain')) audio.push(micGainStage(parameters.micGainDb));
     if (reaches('equalizer')) audio.push(equalizerStage(parameters.equalizer));
-    if (reaches('compressor') && compression.kind === 'audio' && !isLinear)
-      audio.push(compressorStage({ ...USUAL_COMPRESSOR, ...compression }, rateHz));
+    const isAudio = reaches('compressor') && compression.kind === 'audio' && compression.compressionDb > 0 && !isLinear;
+    const compressor = isAudio ? compressorStage({ ...USUAL_COMPRESSOR, ...compression }, rateHz) : null;
+    if (compressor) audio.push(compressor);
     this.#audio = inRow(audio, (a, b) => joined([a, b]));
     const isRadio = reaches('passband') || (reaches('compressor') && isClipped);
     this.#sideband = isRadio ? sidebandStage(passband, rateHz, kernel) : null;
     const radio: RadioStage[] = [];
-    if (isRadio && isClipped) radio.push(clipperStage(compression.compressionDb, compression.ceilingDb));
+    const clipper = isRadio && isClipped ? clipperStage(compression.compressionDb, compression.ceilingDb) : null;
+    if (clipper) radio.push(clipper);
+    this.compressor = compressor ?? clipper;
     if (reaches('passband') && isClipped) radio.push(passbandStage(passband, rateHz, kernel));
     if (reaches('alc') && !isLinear) radio.push(this.alc);
     if (reaches('on-air')) radio.push(...this.#onAir(parameters, isLinear, kernel));

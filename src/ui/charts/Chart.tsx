@@ -26,14 +26,15 @@ function coloursNow(): Colours {
   return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Colours;
 }
 
-/** @param label what the drawing shows, in words */
-export function Chart({ draw, label, height }: { draw: Drawing; label: string; height: number }) {
+/** @param label what the drawing shows, in words; @param onPick told the name of a data point that is pressed */
+export function Chart({ draw, label, height, onPick }: { draw: Drawing; label: string; height: number; onPick?: (name: string) => void }) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current, null, { renderer: 'svg' });
     const paint = () => chart.setOption({ animation: false, ...draw(coloursNow()) }, { notMerge: true });
     paint();
+    if (onPick) chart.on('click', ({ name }) => onPick(name));
     const resized = new ResizeObserver(() => chart.resize());
     resized.observe(box.current);
     const themed = new MutationObserver(paint);
@@ -46,6 +47,6 @@ export function Chart({ draw, label, height }: { draw: Drawing; label: string; h
       resized.disconnect();
       chart.dispose();
     };
-  }, [draw]);
+  }, [draw, onPick]);
   return <div ref={box} role="img" aria-label={label} style={{ height, width: '100%' }} />;
 }

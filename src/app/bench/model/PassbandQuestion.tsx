@@ -1,0 +1,74 @@
+'use client';
+/** Narrow or wide, for this voice: asked when pressed, answered in a sentence and three lines. */
+import { useState } from 'react';
+import type { Card } from '@/core/station/card.ts';
+import { signed } from '@/ui/format.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Table } from '@/ui/parts/Table.tsx';
+import { modelWork } from '@/workers/coreWork.ts';
+import type { ModelVoice, PassbandAnswer } from '@/workers/model.worker.ts';
+import { Box } from './ModelPanel.tsx';
+
+type Answer = { readonly answers: readonly PassbandAnswer[]; readonly words: string } | string;
+
+export function PassbandQuestion({ voice, card }: { voice: ModelVoice; card: Card }) {
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [isAsking, setIsAsking] = useState(false);
+  const ask = async () => {
+    setIsAsking(true);
+    setAnswer(
+      await modelWork()
+        .passbands(voice, card)
+        .catch((error: Error) => `The model failed: ${error.message}`),
+    );
+    setIsAsking(false);
+  };
+  return (
+    <Box>
+      <h2>Narrow or wide?</h2>
+      <Bar>
+        <Button onPress={() => void ask()} isDisabled={isAsking}>
+          {isAsking ? 'Asking the model ...' : 'Ask for this voice'}
+        </Button>
+      </Bar>
+      <div aria-live="polite" style={{ marginTop: 8 }}>
+        {typeof answer === 'string' && <p>{answer}</p>}
+        {answer && typeof answer !== 'string' && (
+          <>
+            <p>{answer.words}</p>
+            <Table style={{ maxWidth: 560 }}>
+              <thead>
+                <tr>
+                  <th scope="col">Passband</th>
+                  <th scope="col" className="num">
+                    Hz
+                  </th>
+                  <th scope="col" className="num">
+                    reach
+                  </th>
+                  <th scope="col" className="num">
+                    naturalness
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {answer.answers.map(({ name, edges, judged: { reach, naturalness } }) => (
+                  <tr key={name}>
+                    <td>{name}</td>
+                    <td className="num">{edges}</td>
+                    <td className="num">
+                      {reach.reachDb === null
+                        ? 'not readable'
+                        : `${signed(reach.reachDb, 1)} ± ${(reach.uncertaintyDb ?? 0).toFixed(1)} dB`}
+                    </td>
+                    <td className="num">{Math.round(naturalness.score)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          </>
+        )}
+      </div>
+    </Box>
+  );
+}

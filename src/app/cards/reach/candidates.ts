@@ -1,0 +1,78 @@
+/** What is placed on the plane: the operator's cards, what their last overs were made with, and the schools' beginnings. */
+import type { JudgedCard } from '@/core/hearing/cardJudge.ts';
+import type { Card } from '@/core/station/card.ts';
+import type { BenchView } from '@/server/bench.ts';
+import type { CardView } from '@/server/cards/cards.ts';
+import { modelWork } from '@/workers/coreWork.ts';
+import type { CardToJudge } from '@/workers/model.worker.ts';
+
+export type CandidateKind = 'card' | 'over' | 'school';
+
+export interface Candidate {
+  readonly key: string;
+  readonly name: string;
+  readonly kind: CandidateKind;
+  readonly what: string;
+  readonly href: string | null;
+  readonly card: Card;
+  readonly elsewhere?: CardToJudge['elsewhere'];
+}
+
+export interface Placed extends Pick<Candidate, 'key' | 'name' | 'kind' | 'what' | 'href'> {
+  readonly point: { readonly reachDb: number; readonly uncertaintyDb: number; readonly score: number } | null;
+  /** Why it has no place. */
+  readonly why: string | null;
+}
+
+const OVERS_SHOWN = 4;
+
+export async function candidatesOf({ card, overs }: BenchView, cards: readonly CardView[]): Promise<Candidate[]> {
+  const all: Candidate[] = cards
+    .filter(({ mode }) => mode === 'usb' || mode === 'lsb')
+    .map(({ id, name, mode, rig, microphone, revisions: [newest] }) => ({
+      key: `card ${id}`,
+      name,
+      kind: 'card',
+      what: `${rig.name}, ${microphone.name}`,
+      href: `/cards/${id}`,
+      card: { mode, values: newest.values },
+      ...(rig.id === card.rig.id && microphone.id === card.microphone.id
+        ? {}
+        : { elsewhere: { rig: rig.profile, microphone: microphone.profile, use: newest.use } }),
+    }));
+  for (const { id, revision } of overs.slice(0, OVERS_SHOWN)) {
+    const made = card.revisions.find(({ number }) => number === revision);
+    // The newest revision stands there as the card itself.
+    if (!made || made.number === card.revisions[0].number) continue;
+    all.push({
+      key: `over ${id}`,
+      name: `over ${id}`,
+      kind: 'over',
+      what: `${card.name} as it was, rev. ${revision}`,
+      href: `/overs/${id}`,
+      card: { mode: card.mode, values: made.values },
+    });
+  }
+  const gain = card.rig.profile.dials.filter(({ role }) => role === 'mic-gain').map(({ id }) => id);
+  const kept = Object.fromEntries(Object.entries(card.revisions[0].values).filter(([id]) => gain.includes(id)));
+  for (const { key, name, card: start } of await modelWork().schools(card.rig.profile, card.mode, card.purpose)) {
+    // A school says nothing of the gain: it is left where the operator has it.
+    all.push({
+      key,
+      name,
+      kind: 'school',
+      what: 'where a school begins',
+      href: null,
+      card: { ...start, values: { ...start.values, ...kept } },
+    });
+  }
+  return all;
+}
+
+export function placedOf({ key, name, kind, what, href }: Candidate, judged: JudgedCard | string): Placed {
+  const base = { key, name, kind, what, href };
+  if (typeof judged === 'string') return { ...base, point: null, why: judged };
+  const { reachDb, uncertaintyDb } = judged.reach;
+  if (reachDb === null) return { ...base, point: null, why: 'not readable: too much distortion' };
+  return { ...base, point: { reachDb, uncertaintyDb: uncertaintyDb ?? 0, score: judged.naturalness.score }, why: null };
+}

@@ -1,0 +1,31 @@
+/**
+ * What the mic gain dial of a real radio does is not known, but its ALC meter was read on an over: the model's gain is
+ * set so that the same voice on the same card gives that reading.
+ */
+import type { Decibels, Fraction } from '../signal/units.ts';
+import type { Card } from '../station/card.ts';
+import { parametersOf, type RadioTruth } from '../transmitter/parameters.ts';
+import { transmit, voiceGainDb } from '../transmitter/transmitter.ts';
+import type { StationSetting, Voice } from './cardJudge.ts';
+
+const STEPS = 9;
+const FARTHEST_DB: Decibels = 40;
+
+/** @param reading share of the meter's scale. @returns the radio with its gain law moved */
+export function calibrateDrive(voice: Voice, station: StationSetting, card: Card, reading: Fraction): RadioTruth {
+  const { radio } = station;
+  const gain = voiceGainDb(voice.samples, voice.rateHz);
+  if (gain === null) return radio;
+  const parameters = parametersOf(station.rig, card, radio);
+  if (!Number.isFinite(parameters.micGainDb)) return radio;
+  const options = { inputRateHz: voice.rateHz, voiceGainDb: gain, microphone: station.microphone, upTo: 'alc' as const };
+  let [low, high] = [-FARTHEST_DB, FARTHEST_DB];
+  for (let k = 0; k < STEPS; k++) {
+    const middle = (low + high) / 2;
+    const { transmitter } = transmit(voice.samples, { ...parameters, micGainDb: parameters.micGainDb + middle }, options);
+    if ((transmitter.alc.reading().usual ?? 0) < reading) low = middle;
+    else high = middle;
+  }
+  const { micGain } = radio;
+  return { ...radio, micGain: { ...micGain, middleDb: micGain.middleDb + (low + high) / 2 } };
+}

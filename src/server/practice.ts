@@ -1,0 +1,78 @@
+/** Overs of the practice radio: rendered on a worker thread, handed out as WAV files. Nothing is stored. */
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { hiddenRadio, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
+import type { MeterReadings } from '../core/practice/simulate.ts';
+import type { Card } from '../core/station/card.ts';
+import { parseCard } from '../core/station/validate.ts';
+import { loadCard } from './cards/cards.ts';
+import { databaseUrl } from './database.ts';
+import { judgedOver } from './overs.ts';
+import { Refused } from './refused.ts';
+import type { RequestOf } from './requests.ts';
+
+export interface PracticeJob {
+  readonly databaseUrl: string;
+  readonly captureId: number;
+  readonly bytes: number;
+  readonly voice: Pick<import('../core/hearing/ownVoice.ts').HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
+  readonly card: Card;
+  readonly radio: number;
+  readonly receiver: number;
+  readonly isIq: boolean;
+}
+
+export type PracticeNews =
+  | { readonly kind: 'done'; readonly wav: Uint8Array<ArrayBuffer>; readonly meters: MeterReadings }
+  | { readonly kind: 'failed'; readonly message: string };
+
+export interface PracticeOver {
+  readonly wav: Uint8Array<ArrayBuffer>;
+  readonly fileName: string;
+  readonly meters: MeterReadings & { readonly swr: number };
+}
+
+/** One at a time is enough for one operator; more would only make all of them late. */
+let last: Promise<unknown> = Promise.resolve();
+
+/** @throws Refused when there is no such card or no recording of its voice, InvalidInput for values off their dials */
+export async function transmitPractice(request: RequestOf<'practice'>): Promise<PracticeOver> {
+  const { cardId, values, radio, receiver, isIq, load } = request;
+  const card = await loadCard(cardId);
+  if (!card) throw new Refused('There is no such card.', 404);
+  const over = await judgedOver(cardId);
+  if (!over?.measured || !over.capture) throw new Refused('The practice radio needs your voice: add a recording to this card first.', 409);
+  const rig = card.rig.profile;
+  const { mode } = card;
+  parseCard({ format: 'dialtune-card', version: 1, mode, values }, rig);
+  const job: PracticeJob = {
+    databaseUrl: databaseUrl(),
+    captureId: over.capture.id,
+    bytes: over.capture.bytes,
+    voice: { rig, card: { mode, values: over.revision.values }, microphone: card.microphone.profile, use: card.revisions[0].use },
+    card: { mode, values },
+    radio,
+    receiver,
+    isIq,
+  };
+  const turn = last.then(() => run(job));
+  last = turn.catch(() => {});
+  const news = await turn;
+  if (news.kind === 'failed') throw new Refused(news.message, 422);
+  const { name } = PRACTICE_RECEIVERS[receiver];
+  const swr = load === 'antenna' ? hiddenRadio(rig, radio).swr : 1;
+  return {
+    wav: news.wav,
+    fileName: `simulated radio ${radio}, ${name.replace(',', '')}${isIq ? ' IQ' : ''}.wav`,
+    meters: { ...news.meters, swr },
+  };
+}
+
+function run(job: PracticeJob): Promise<PracticeNews> {
+  return new Promise((resolve) => {
+    const worker = new Worker(join(process.cwd(), 'dist', 'practiceWorker.mjs'), { workerData: job });
+    worker.once('message', resolve);
+    worker.once('error', (error) => resolve({ kind: 'failed', message: `The practice radio failed: ${error.message}` }));
+    worker.once('exit', () => resolve({ kind: 'failed', message: 'The practice radio was ended.' }));
+  });
+}

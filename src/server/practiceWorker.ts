@@ -1,0 +1,54 @@
+/** Runs on a worker thread: one over of a practice radio, with the operator's own voice out of a stored recording. */
+import { parentPort, workerData } from 'node:worker_threads';
+import { bytesInMemory } from '../core/formats/byteSource.ts';
+import { FormatError } from '../core/formats/formatError.ts';
+import { openWav, readStretch } from '../core/formats/samples.ts';
+import { writeWav } from '../core/formats/wavWriter.ts';
+import { ownVoice } from '../core/hearing/ownVoice.ts';
+import { hiddenRadio, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
+import { Simulation, voiceGain } from '../core/practice/simulate.ts';
+import { joined } from '../core/signal/resampleStream.ts';
+import { storedBytes } from './captureBytes.ts';
+import { openDatabase } from './database.ts';
+import type { PracticeJob, PracticeNews } from './practice.ts';
+
+/** An over is ten to fifteen seconds of talk; common practice. */
+const OVER_S = 15;
+
+async function over({ databaseUrl, captureId, bytes, voice, card, radio, receiver, isIq }: PracticeJob): Promise<PracticeNews> {
+  const { sequelize, models } = openDatabase(databaseUrl, 1);
+  try {
+    const recording = await openWav(storedBytes(models, captureId, bytes));
+    const { sampleRateHz } = recording;
+    const samples = ownVoice(await readStretch(recording, 0, OVER_S * sampleRateHz), sampleRateHz, voice);
+    const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
+    const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
+    const gain = await voiceGain(source);
+    if (gain === null) return { kind: 'failed', message: 'Nobody talks in the recording of this voice.' };
+    const hidden = hiddenRadio(voice.rig, radio);
+    const station = {
+      rig: voice.rig,
+      card,
+      microphone: { microphone: voice.microphone, use: voice.use, room: hidden.room, seed: radio },
+      loudnessDb: 0,
+      trueRig: hidden.trueRig,
+      radio: hidden.radio,
+      receivers: PRACTICE_RECEIVERS,
+      voicePath: null,
+    };
+    const simulation = new Simulation(source, station, gain, { receiver: PRACTICE_RECEIVERS[receiver], isIq });
+    const parts: (readonly Float64Array[])[] = [];
+    for await (const block of simulation.blocks()) parts.push(block.map((channel) => channel.slice()));
+    const channels = Array.from({ length: simulation.channels }, (_, c) => joined(parts.map((part) => part[c])));
+    const shape = { sampleRateHz: simulation.sampleRateHz, channels: channels.length, bits: 16, encoding: 'pcm' } as const;
+    return { kind: 'done', wav: writeWav(shape, channels) as Uint8Array<ArrayBuffer>, meters: simulation.readings() };
+  } catch (error) {
+    if (error instanceof FormatError) return { kind: 'failed', message: error.message };
+    throw error;
+  } finally {
+    await sequelize.close();
+  }
+}
+
+if (!parentPort) throw new Error('This module runs on a worker thread only.');
+parentPort.postMessage(await over(workerData as PracticeJob));

@@ -1,0 +1,238 @@
+/** The model's web worker: cards heard and judged, apart from the page's other work, which goes on meanwhile. */
+import { expose } from 'comlink';
+import { busiestStretch } from '../core/advice/audition.ts';
+import { FitImpossible, fitEqualizer } from '../core/advice/fitEqualizer.ts';
+import { nearestPassband } from '../core/advice/nearestDials.ts';
+import { SCHOOL_RULES, schoolsFor, startingCard } from '../core/advice/startingCard.ts';
+import { bytesInMemory } from '../core/formats/byteSource.ts';
+import type { CurvePoint } from '../core/formats/curve.ts';
+import { openWav, readStretch } from '../core/formats/samples.ts';
+import { writeWav } from '../core/formats/wavWriter.ts';
+import { calibrateDrive } from '../core/hearing/calibrateDrive.ts';
+import { CardJudge, canJudge, type JudgedCard, type StationSetting, type Voice } from '../core/hearing/cardJudge.ts';
+import { hearCard, type ListenAt, levelled, type Way } from '../core/hearing/hearCard.ts';
+import { ownVoice } from '../core/hearing/ownVoice.ts';
+import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '../core/hearing/questions.ts';
+import type { VoiceDetail } from '../core/measure/measurement.ts';
+import { measureVoice } from '../core/measure/voice.ts';
+import { TWELFTH_CENTRES } from '../core/signal/bands.ts';
+import type { Card, DialValues, Purpose } from '../core/station/card.ts';
+import { effective, passbandOf } from '../core/station/effective.ts';
+import type { Microphone, MicrophoneUse } from '../core/station/microphone.ts';
+import type { RigProfile } from '../core/station/rig.ts';
+import { QUIET_ROOM } from '../core/transmitter/microphoneStage.ts';
+import { USUAL_RADIO } from '../core/transmitter/parameters.ts';
+import { storedCapture } from './storedCapture.ts';
+
+/** A loop long enough to judge by, short enough to be heard at once. */
+const LOOP_S = 10;
+
+const NO_EQUALIZER = TWELFTH_CENTRES.map(() => 0);
+
+/** Whose voice, and through what it was recorded. */
+export interface ModelVoice {
+  readonly captureId: number;
+  readonly bytes: number;
+  readonly detail: Pick<VoiceDetail, 'stripActive' | 'stripSeconds'>;
+  readonly rig: RigProfile;
+  readonly heardWith: Card;
+  readonly microphone: Microphone;
+  readonly use: MicrophoneUse;
+  /** ALC reading on that over as a share of the scale; null: in the middle of the zone. */
+  readonly alcReading: number | null;
+}
+
+export interface CardToJudge {
+  readonly key: string;
+  readonly name: string;
+  readonly card: Card;
+  /** Another radio or microphone than the voice was recorded with. */
+  readonly elsewhere?: { readonly rig: RigProfile; readonly microphone: Microphone; readonly use: MicrophoneUse };
+}
+
+export interface NamedJudgement {
+  readonly key: string;
+  readonly name: string;
+  /** A sentence where the card can't be judged. */
+  readonly judged: JudgedCard | string;
+}
+
+export interface PassbandAnswer {
+  readonly name: string;
+  /** Edges that this rig gives. */
+  readonly edges: string;
+  readonly values: DialValues;
+  readonly judged: JudgedCard;
+}
+
+export interface MicrophoneAnswer {
+  readonly name: string;
+  /** What the best fit of the rig leaves of the aim, RMS dB; null where it has no equalizer to fit. */
+  readonly errorDb: number | null;
+  readonly reachDb: number | null;
+  readonly score: number;
+  /** Room noise re the voice; null where it is in the recording already. */
+  readonly noiseDb: number | null;
+}
+
+interface Prepared {
+  readonly voice: Voice;
+  readonly station: StationSetting;
+  readonly judge: CardJudge;
+}
+
+/** The voice last worked with: rendering it again costs nothing then. */
+let kept: { readonly key: string; readonly prepared: Promise<Prepared> } | null = null;
+
+function prepare(source: ModelVoice): Promise<Prepared> {
+  const key = JSON.stringify([source.captureId, source.rig, source.heardWith, source.microphone, source.use, source.alcReading]);
+  if (kept?.key !== key) kept = { key, prepared: prepareAnew(source) };
+  return kept.prepared;
+}
+
+async function prepareAnew({ captureId, bytes, detail, rig, heardWith, microphone, use, alcReading }: ModelVoice): Promise<Prepared> {
+  const wav = await openWav(storedCapture(captureId, bytes));
+  const rateHz = wav.sampleRateHz;
+  const from = Math.round(busiestStretch(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
+  const heard = await readStretch(wav, from, from + LOOP_S * rateHz);
+  const voice = { samples: ownVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz };
+  // The room is in the recording already.
+  const room = { ...QUIET_ROOM, noiseDb: null };
+  const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { microphone, use, room, seed: 1 } };
+  const [low, high] = rig.alc.zone;
+  const radio = calibrateDrive(voice, assumed, heardWith, alcReading ?? (low + high) / 2);
+  const station = { ...assumed, radio };
+  return { voice, station, judge: new CardJudge(voice, station) };
+}
+
+/** The station that a card belongs to; a foreign one is driven so that its ALC is in the middle of its zone. */
+async function placeOf(source: ModelVoice, card: Card, elsewhere: CardToJudge['elsewhere']): Promise<Pick<Prepared, 'station' | 'judge'>> {
+  const own = await prepare(source);
+  if (!elsewhere || !canJudge(card)) return own;
+  const { rig, microphone, use } = elsewhere;
+  const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...own.station.microphone, microphone, use } };
+  const [low, high] = rig.alc.zone;
+  const station = { ...assumed, radio: calibrateDrive(own.voice, assumed, card, (low + high) / 2) };
+  return { station, judge: new CardJudge(own.voice, station) };
+}
+
+function judgeOr(judge: CardJudge, card: Card): JudgedCard | string {
+  if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
+  try {
+    return judge.judge(card);
+  } catch (error) {
+    if (error instanceof RangeError) return error.message;
+    throw error;
+  }
+}
+
+const work = {
+  /** Judges cards one after the other. @param onProgress told each as it is ready */
+  async judge(
+    source: ModelVoice,
+    cards: readonly CardToJudge[],
+    onProgress?: (done: NamedJudgement, share: number) => void,
+  ): Promise<NamedJudgement[]> {
+    const all: NamedJudgement[] = [];
+    for (const { key, name, card, elsewhere } of cards) {
+      const { judge } = await placeOf(source, card, elsewhere);
+      const done = { key, name, judged: judgeOr(judge, card) };
+      all.push(done);
+      onProgress?.(done, all.length / cards.length);
+    }
+    return all;
+  },
+
+  /** The cards that schools of operators would begin with, on this rig. */
+  schools: (rig: RigProfile, mode: Card['mode'], purpose: Purpose): { key: string; name: string; card: Card }[] =>
+    schoolsFor(purpose).map((school) => ({
+      key: school,
+      name: SCHOOL_RULES[school].text,
+      card: { mode, values: startingCard(rig, mode, school).values },
+    })),
+
+  /** Narrow, default and wide with the card's other dials, on this rig's own choices. */
+  async passbands(source: ModelVoice, card: Card): Promise<{ answers: PassbandAnswer[]; words: string } | string> {
+    if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
+    const { judge } = await prepare(source);
+    const tried = new Map<string, PassbandAnswer>();
+    for (const { name, edgesHz } of PASSBAND_QUESTION) {
+      const values = nearestPassband(source.rig, card.mode, card.values, edgesHz, []);
+      const key = JSON.stringify(values);
+      if (tried.has(key)) continue;
+      const judged = judgeOr(judge, { mode: card.mode, values: { ...card.values, ...values } });
+      if (typeof judged === 'string') return judged;
+      const edges = passbandOf(source.rig, card.mode, { ...card.values, ...values }).join('–');
+      tried.set(key, { name, edges, values, judged });
+    }
+    const answers = [...tried.values()];
+    if (answers.length < 2) return 'This radio has one passband only.';
+    const edges = answers.map(({ values }) => passbandOf(source.rig, card.mode, { ...card.values, ...values }));
+    const widest = [Math.min(...edges.map(([low]) => low)), Math.max(...edges.map(([, high]) => high))] as const;
+    const note = narrowVoiceNote(effective(source.rig, source.heardWith).passbandHz, widest);
+    return { answers, words: [passbandWords(answers), note].filter((each) => each !== null).join(' ') };
+  },
+
+  /** The same voice through usual kinds of microphone, each with the best fit of the present rig. */
+  async microphones(source: ModelVoice, card: Card, aim: readonly CurvePoint[], onProgress?: (share: number) => void) {
+    if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
+    const { voice, station } = await prepare(source);
+    const own = {
+      name: `${source.microphone.name} (yours)`,
+      microphone: source.microphone,
+      use: source.use,
+      noiseDb: null as number | null,
+    };
+    const all = [
+      own,
+      ...MICROPHONE_KINDS.map((kind) => ({ name: kind.name, noiseDb: kind.noiseDb as number | null, ...microphoneOfKind(kind) })),
+    ];
+    const answers: MicrophoneAnswer[] = [];
+    for (const { name, microphone, use, noiseDb } of all) {
+      const tried: StationSetting = { ...station, microphone: { microphone, use, room: { ...QUIET_ROOM, noiseDb }, seed: 1 } };
+      const plain = hearCard(voice, tried, { mode: card.mode, values: card.values }, 'mic');
+      const file = writeWav({ sampleRateHz: plain.rateHz, channels: 1, bits: 32, encoding: 'float' }, [plain.samples]);
+      const { detail } = await measureVoice(await openWav(bytesInMemory(file)));
+      let values = card.values;
+      let errorDb: number | null = null;
+      try {
+        // What stands at the mic socket has gone through no equalizer yet.
+        const { best } = fitEqualizer({ rig: source.rig, card, heardResponseDb: NO_EQUALIZER, voice: detail, aim });
+        values = { ...values, ...best.values };
+        errorDb = best.errorDb;
+      } catch (error) {
+        if (!(error instanceof FitImpossible)) throw error;
+      }
+      // Every microphone gets the gain it needs: the ALC in the middle of its zone.
+      const [low, high] = source.rig.alc.zone;
+      const fitted = { mode: card.mode, values };
+      const radio = calibrateDrive(voice, tried, fitted, (low + high) / 2);
+      const judged = new CardJudge(voice, { ...tried, radio }).judge(fitted);
+      answers.push({ name, errorDb, reachDb: judged.reach.reachDb, score: judged.naturalness.score, noiseDb });
+      onProgress?.(answers.length / all.length);
+    }
+    return answers;
+  },
+
+  /** Cards heard at a stage or through a path, at one level. */
+  async hear(
+    source: ModelVoice,
+    cards: readonly Pick<CardToJudge, 'card' | 'elsewhere'>[],
+    at: ListenAt,
+    way?: Way,
+  ): Promise<{ sounds: Float64Array[]; rateHz: number }> {
+    const { voice } = await prepare(source);
+    const places = await Promise.all(cards.map(({ card, elsewhere }) => placeOf(source, card, elsewhere)));
+    const heard = cards.map(({ card }, k) => hearCard(voice, places[k].station, card, at, way));
+    return {
+      sounds: levelled(
+        heard.map(({ samples }) => samples),
+        heard[0].rateHz,
+      ),
+      rateHz: heard[0].rateHz,
+    };
+  },
+};
+
+export type ModelWork = typeof work;
+expose(work);
