@@ -11,12 +11,17 @@ import { defaultTarget } from '../../src/core/advice/targets.ts';
 import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
 import { openWav, readAll } from '../../src/core/formats/samples.ts';
 import { writeWav } from '../../src/core/formats/wavWriter.ts';
+import { CardJudge } from '../../src/core/hearing/cardJudge.ts';
 import { measureSsb } from '../../src/core/measure/ssb.ts';
 import { measureVoice } from '../../src/core/measure/voice.ts';
 import { ssbModulate } from '../../src/core/modulation/ssb.ts';
+import { peaking } from '../../src/core/signal/biquad.ts';
 import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
 import { factoryCard } from '../../src/core/station/card.ts';
 import { parseRig } from '../../src/core/station/validate.ts';
+import { QUIET_ROOM } from '../../src/core/transmitter/microphoneStage.ts';
+import { parametersOf, type TransmitterParameters, USUAL_RADIO } from '../../src/core/transmitter/parameters.ts';
+import { Transmitter } from '../../src/core/transmitter/transmitter.ts';
 
 const RUNS = 5;
 const root = process.cwd();
@@ -89,6 +94,46 @@ async function benchSsb(): Promise<void> {
   );
 }
 
+/** Ten minutes of talk through the transmitter, block by block. */
+async function benchRender(): Promise<void> {
+  const bytes = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
+  const rig = parseRig(JSON.parse(readFileSync(join(root, 'demo/rigs/tern-100.json'), 'utf8')));
+  const plain = parametersOf(rig, factoryCard(rig, 'usb'));
+  const parameters: TransmitterParameters = {
+    ...plain,
+    equalizer: [peaking(plain.rateHz, 300, -4, 1.5), peaking(plain.rateHz, 1200, 2, 1), peaking(plain.rateHz, 2400, 6, 1)],
+    compression: { kind: 'rf', compressionDb: 10, ceilingDb: 4 },
+  };
+  const room = { ...QUIET_ROOM, noiseDb: null };
+  await race('rendering 10 min (aim 0.35, at most 0.5)', bytes, 'render_scipy.py', [], async () => {
+    const source = await openWav(bytesInMemory(bytes));
+    const microphone = { microphone: null, use: null, room, seed: 1 };
+    const transmitter = new Transmitter(parameters, { inputRateHz: source.sampleRateHz, voiceGainDb: 0, microphone });
+    for await (const [block] of source.blocks()) transmitter.push(block);
+    transmitter.end();
+  });
+}
+
+/** Reach of one card, with the flat reference that it is told against; and of one more. */
+async function benchReach(): Promise<void> {
+  const rig = parseRig(JSON.parse(readFileSync(join(root, 'demo/rigs/tern-100.json'), 'utf8')));
+  const source = await openWav(bytesInMemory(over));
+  const samples = (await readAll(source)).subarray(0, 10 * source.sampleRateHz);
+  const station = { rig, radio: USUAL_RADIO, microphone: { microphone: null, use: null, room: QUIET_ROOM, seed: 1 } };
+  const start = performance.now();
+  const judge = new CardJudge({ samples, rateHz: source.sampleRateHz }, station);
+  judge.judge(factoryCard(rig, 'usb'));
+  const first = performance.now() - start;
+  const times = Array.from({ length: 12 }, (_, k) => {
+    const from = performance.now();
+    judge.judge({ mode: 'usb', values: { processor: 'on', 'processor-level': 8 * k } });
+    return performance.now() - from;
+  });
+  console.log(
+    `reach of one card, 10 s of talk (guide: 3 s): ${(first / 1000).toFixed(1)} s; each of 12 more ${median(times).toFixed(0)} ms`,
+  );
+}
+
 /** How long the command line takes to start, against bare Node. */
 function benchStart(): void {
   const wall = (args: readonly string[]) => {
@@ -108,5 +153,7 @@ function benchStart(): void {
 
 benchStart();
 await benchFit();
+await benchReach();
+await benchRender();
 await benchVoice();
 await benchSsb();

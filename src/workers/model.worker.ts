@@ -79,6 +79,8 @@ interface Prepared {
   readonly voice: Voice;
   readonly station: StationSetting;
   readonly judge: CardJudge;
+  /** Cards judged already: several places of a page ask for the same one. */
+  readonly known: Map<string, JudgedCard | string>;
 }
 
 /** The voice last worked with: rendering it again costs nothing then. */
@@ -102,21 +104,37 @@ async function prepareAnew({ captureId, bytes, detail, rig, heardWith, microphon
   const [low, high] = rig.alc.zone;
   const radio = calibrateDrive(voice, assumed, heardWith, alcReading ?? (low + high) / 2);
   const station = { ...assumed, radio };
-  return { voice, station, judge: new CardJudge(voice, station) };
+  return { voice, station, judge: new CardJudge(voice, station), known: new Map() };
 }
 
 /** The station that a card belongs to; a foreign one is driven so that its ALC is in the middle of its zone. */
-async function placeOf(source: ModelVoice, card: Card, elsewhere: CardToJudge['elsewhere']): Promise<Pick<Prepared, 'station' | 'judge'>> {
+async function placeOf(
+  source: ModelVoice,
+  card: Card,
+  elsewhere: CardToJudge['elsewhere'],
+): Promise<Pick<Prepared, 'station' | 'judge' | 'known'>> {
   const own = await prepare(source);
   if (!elsewhere || !canJudge(card)) return own;
   const { rig, microphone, use } = elsewhere;
   const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...own.station.microphone, microphone, use } };
   const [low, high] = rig.alc.zone;
   const station = { ...assumed, radio: calibrateDrive(own.voice, assumed, card, (low + high) / 2) };
-  return { station, judge: new CardJudge(own.voice, station) };
+  return { station, judge: new CardJudge(own.voice, station), known: new Map() };
 }
 
-function judgeOr(judge: CardJudge, card: Card): JudgedCard | string {
+const MOST_KNOWN = 100;
+
+function judgeOr({ judge, known }: Pick<Prepared, 'judge' | 'known'>, card: Card): JudgedCard | string {
+  const key = JSON.stringify(card);
+  const before = known.get(key);
+  if (before !== undefined) return before;
+  if (known.size >= MOST_KNOWN) known.clear();
+  const judged = judgeAnew(judge, card);
+  known.set(key, judged);
+  return judged;
+}
+
+function judgeAnew(judge: CardJudge, card: Card): JudgedCard | string {
   if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
   try {
     return judge.judge(card);
@@ -135,8 +153,7 @@ const work = {
   ): Promise<NamedJudgement[]> {
     const all: NamedJudgement[] = [];
     for (const { key, name, card, elsewhere } of cards) {
-      const { judge } = await placeOf(source, card, elsewhere);
-      const done = { key, name, judged: judgeOr(judge, card) };
+      const done = { key, name, judged: judgeOr(await placeOf(source, card, elsewhere), card) };
       all.push(done);
       onProgress?.(done, all.length / cards.length);
     }
@@ -154,13 +171,13 @@ const work = {
   /** Narrow, default and wide with the card's other dials, on this rig's own choices. */
   async passbands(source: ModelVoice, card: Card): Promise<{ answers: PassbandAnswer[]; words: string } | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
-    const { judge } = await prepare(source);
+    const place = await prepare(source);
     const tried = new Map<string, PassbandAnswer>();
     for (const { name, edgesHz } of PASSBAND_QUESTION) {
       const values = nearestPassband(source.rig, card.mode, card.values, edgesHz, []);
       const key = JSON.stringify(values);
       if (tried.has(key)) continue;
-      const judged = judgeOr(judge, { mode: card.mode, values: { ...card.values, ...values } });
+      const judged = judgeOr(place, { mode: card.mode, values: { ...card.values, ...values } });
       if (typeof judged === 'string') return judged;
       const edges = passbandOf(source.rig, card.mode, { ...card.values, ...values }).join('–');
       tried.set(key, { name, edges, values, judged });

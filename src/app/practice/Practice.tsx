@@ -30,6 +30,10 @@ const Meters = styled.dl`
   .now { position: absolute; inset-block: -3px; width: 3px; background: var(--ink); }
   .mono { text-align: right; white-space: nowrap; }`;
 
+const Heard = styled(
+  Table,
+)`td { padding-block: 3px; } td > div { margin: 0; justify-content: flex-end; flex-wrap: nowrap; } button { padding: 2px 10px; min-height: 28px; font-size: 13.5px; }`;
+
 type Load = PracticeRequest['load'];
 const CAUTION: Record<Load, string> = {
   'dummy load': 'Into a dummy load, as every first trial should be.',
@@ -220,9 +224,9 @@ function Receivers({ request }: { request: (receiver: number, isIq: boolean) => 
   return (
     <>
       <h2>Heard there</h2>
-      <p className="soft">Take the over as a recording, from whoever heard it. Its notes say that it is simulated.</p>
+      <p className="soft">Take the over as a recording, from whoever heard it. Its file name says that it is simulated.</p>
       {error && <Notice tone="fault">{error}</Notice>}
-      <Table>
+      <Heard>
         <tbody>
           {PRACTICE_RECEIVERS.map(({ name }, k) => (
             <tr key={name}>
@@ -240,7 +244,7 @@ function Receivers({ request }: { request: (receiver: number, isIq: boolean) => 
             </tr>
           ))}
         </tbody>
-      </Table>
+      </Heard>
     </>
   );
 }

@@ -11,10 +11,10 @@ import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { chooseTheme, themeNow } from '@/ui/themeChoice.ts';
 
 const Header = styled.header`
-  display: flex; align-items: center; gap: 22px; padding: 0 20px; min-height: 52px; border-bottom: 1px solid var(--line); background: var(--paper);
+  display: flex; align-items: center; gap: 16px; padding: 0 20px; min-height: 52px; border-bottom: 1px solid var(--line); background: var(--paper);
   .mark { font-weight: 700; letter-spacing: 0.01em; display: flex; gap: 9px; align-items: center; color: var(--ink); text-decoration: none; white-space: nowrap; }
   .say { color: var(--soft); }
-  nav { margin-left: auto; display: flex; gap: 18px; align-items: center; }
+  nav { margin-left: auto; display: flex; gap: 13px; white-space: nowrap; align-items: center; }
   nav a { color: var(--soft); padding: 15px 0 12px; text-decoration: none; border-bottom: 3px solid transparent; }
   nav a[aria-current] { color: var(--ink); font-weight: 700; border-color: var(--ink); }
   nav button { border: 0; background: none; min-width: 30px; height: 30px; border-radius: 3px; cursor: pointer; color: var(--soft); display: grid; place-items: center; }

@@ -8,8 +8,9 @@ import { parametersOf, type RadioTruth } from '../transmitter/parameters.ts';
 import { transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 import type { StationSetting, Voice } from './cardJudge.ts';
 
-const STEPS = 9;
-const FARTHEST_DB: Decibels = 40;
+/** Halvings of the range: to half a decibel. */
+const STEPS = 7;
+const FARTHEST_DB: Decibels = 30;
 
 /** @param reading share of the meter's scale. @returns the radio with its gain law moved */
 export function calibrateDrive(voice: Voice, station: StationSetting, card: Card, reading: Fraction): RadioTruth {

@@ -4,67 +4,55 @@
  * begin at fixed places of the stream, so that the result is the same for any cut of the input.
  */
 import type { Complex } from './analytic.ts';
-import { createKernel, type Kernel, type Stretch } from './kernel/kernel.ts';
+import { createKernel, type Kernel } from './kernel/kernel.ts';
 import { nextPowerOfTwo } from './spectrum.ts';
 import { twiddles } from './spectrumEngine.ts';
 import { forward, inverse, type WholeSpectrum } from './transform.ts';
 
-/** Convolves blocks of `size` samples with one filter, circularly. */
-interface Convolver {
-  /** The block: interleaved pairs, read and overwritten by `run`. Fetch it anew after other work on the kernel. */
-  pairs(): Float32Array;
-  run(): void;
-}
+/** Convolves blocks of `size` samples with one filter, circularly. What it gives is good until it runs again. */
+type Convolver = (i: Float64Array, q: Float64Array | null) => Complex;
 
 function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
   const size = re.length;
+  const { run } = kernel;
   const table = twiddles(size);
-  const [block, ones, turns, filter, work] = [2 * size, 2 * size, table.length, 2 * size, 4 * size].map((n) => kernel.take(n)) as [
-    Stretch,
-    Stretch,
-    Stretch,
-    Stretch,
-    Stretch,
-  ];
+  const [block, ones, turns, filter, work] = [2 * size, 2 * size, table.length, 2 * size, 4 * size].map((n) => kernel.take(n));
+  const [real, imaginary] = [size, size].map((n) => kernel.take(n, 8));
   kernel.floats(ones).fill(1);
   kernel.floats(turns).set(table);
   kernel.floats(filter).set(re);
   kernel.floats(filter).set(im, size);
-  return {
-    pairs: () => kernel.floats(block),
-    run: () => kernel.run.convolve(size, block.address, ones.address, turns.address, filter.address, work.address),
+  return (i, q) => {
+    kernel.doubles(real).set(i);
+    if (q) kernel.doubles(imaginary).set(q);
+    run.pairsFromDoubles(real.address, q ? imaginary.address : 0, block.address, size);
+    run.convolve(size, block.address, ones.address, turns.address, filter.address, work.address);
+    run.doublesFromPairs(block.address, real.address, imaginary.address, size);
+    return { i: kernel.doubles(real), q: kernel.doubles(imaginary) };
   };
 }
 
 /** The same in double precision by fft.js: the oracle, and where the kernel can't run. */
-function plainConvolver({ re, im }: WholeSpectrum): Convolver {
-  const size = re.length;
-  const block = new Float32Array(2 * size);
-  return {
-    pairs: () => block,
-    run() {
-      const part = (from: number) => Float64Array.from({ length: size }, (_, n) => block[2 * n + from]);
-      const x = forward(size, part(0), part(1));
-      const product = {
-        re: x.re.map((value, k) => value * re[k] - x.im[k] * im[k]),
-        im: x.re.map((value, k) => value * im[k] + x.im[k] * re[k]),
-      };
-      const { i, q } = inverse(product);
-      for (let n = 0; n < size; n++) {
-        block[2 * n] = i[n];
-        block[2 * n + 1] = q[n];
-      }
-    },
+const plainConvolver =
+  ({ re, im }: WholeSpectrum): Convolver =>
+  (i, q) => {
+    const x = forward(re.length, i, q);
+    return inverse({
+      re: x.re.map((value, k) => value * re[k] - x.im[k] * im[k]),
+      im: x.re.map((value, k) => value * im[k] + x.im[k] * re[k]),
+    });
   };
-}
+
+/** Shorter transforms cost more in their setting up than in their work. */
+const LEAST_SIZE = 2048;
 
 export class FftFilter {
   readonly #convolver: Convolver;
   readonly #size: number;
   /** Taps on each side of the middle one. */
   readonly #reach: number;
-  /** Pairs that wait, those still needed for the next block's begin among them. */
-  #held: Float32Array;
+  /** Samples that wait, those still needed for the next block's begin among them; no q while none came. */
+  readonly #held: { readonly i: Float64Array; q: Float64Array | null };
   #filled: number;
   #in = 0;
   #out = 0;
@@ -77,52 +65,52 @@ export class FftFilter {
     const length = taps.i.length;
     if (length % 2 !== 1) throw new RangeError(`A centred filter needs an odd number of taps, not ${length}`);
     this.#reach = (length - 1) / 2;
-    this.#size = Math.max(256, nextPowerOfTwo(4 * length));
+    this.#size = Math.max(LEAST_SIZE, nextPowerOfTwo(4 * length));
     const spectrum = forward(this.#size, taps.i, taps.q ?? null);
     this.#convolver = kernel ? kernelConvolver(kernel, spectrum) : plainConvolver(spectrum);
-    this.#held = new Float32Array(2 * this.#size);
+    this.#held = { i: new Float64Array(this.#size), q: null };
     this.#filled = this.#reach;
   }
 
   /** Takes samples (`q` null for real ones) and gives those that are ready. */
   push(i: Float64Array, q: Float64Array | null = null): Complex {
-    const ready: Complex = { i: new Float64Array(i.length + this.#size), q: new Float64Array(i.length + this.#size) };
-    let count = 0;
+    const overlap = 2 * this.#reach;
+    const hop = this.#size - overlap;
+    const room = Math.max(0, Math.floor((this.#filled + i.length - overlap) / hop)) * hop;
+    const ready: Complex = { i: new Float64Array(room), q: new Float64Array(room) };
+    let made = 0;
     for (let from = 0; from < i.length; ) {
-      const take = Math.min(i.length - from, this.#size - this.#filled);
-      for (let n = 0; n < take; n++) {
-        const at = 2 * (this.#filled + n);
-        this.#held[at] = i[from + n];
-        this.#held[at + 1] = q ? q[from + n] : 0;
+      const count = Math.min(i.length - from, this.#size - this.#filled);
+      this.#held.i.set(i.subarray(from, from + count), this.#filled);
+      if (q) {
+        this.#held.q ??= new Float64Array(this.#size);
+        this.#held.q.set(q.subarray(from, from + count), this.#filled);
       }
-      this.#filled += take;
-      from += take;
-      if (this.#filled === this.#size) count = this.#block(ready, count);
+      this.#filled += count;
+      from += count;
+      if (this.#filled === this.#size) made = this.#block(ready, made);
     }
     this.#in += i.length;
-    this.#out += count;
-    return { i: ready.i.subarray(0, count), q: ready.q.subarray(0, count) };
+    this.#out += made;
+    return ready;
   }
 
   /** What is left, once no more samples come. */
   end(): Complex {
     const missing = this.#in - this.#out;
     const pads = new Float64Array(this.#size + this.#reach);
-    const { i, q } = this.push(pads);
+    const { i, q } = this.push(pads, this.#held.q && pads);
     return { i: i.subarray(0, missing), q: q.subarray(0, missing) };
   }
 
   #block(ready: Complex, from: number): number {
     const overlap = 2 * this.#reach;
     const hop = this.#size - overlap;
-    this.#convolver.pairs().set(this.#held);
-    this.#convolver.run();
-    const pairs = this.#convolver.pairs();
-    for (let n = 0; n < hop; n++) {
-      ready.i[from + n] = pairs[2 * (overlap + n)];
-      ready.q[from + n] = pairs[2 * (overlap + n) + 1];
-    }
-    this.#held.copyWithin(0, 2 * hop);
+    const { i, q } = this.#convolver(this.#held.i, this.#held.q);
+    ready.i.set(i.subarray(overlap), from);
+    ready.q.set(q.subarray(overlap), from);
+    this.#held.i.copyWithin(0, hop);
+    this.#held.q?.copyWithin(0, hop);
     this.#filled = overlap;
     return from + hop;
   }

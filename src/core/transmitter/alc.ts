@@ -4,9 +4,10 @@
  */
 import type { Complex } from '../signal/analytic.ts';
 import { amplitudeToDb, dbToAmplitude } from '../signal/conversions.ts';
-import { instantRadio, type RadioStage } from '../signal/stage.ts';
+import { joinedRadio, type RadioStage } from '../signal/stage.ts';
 import { median } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz, Seconds } from '../signal/units.ts';
+import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
 export interface AlcShape {
   /** Envelope at which it begins to act, re full drive. */
@@ -49,63 +50,86 @@ const LOOK_S = 0.1;
 /** Drive under this counts as a pause. */
 const PAUSE_DB: Decibels = -30;
 
+/** Samples that share one look at the drive: a third of a millisecond at 24 kHz, well under the attack. */
+const GROUP = 8;
+
 export class Alc implements RadioStage {
   readonly #shape: AlcShape;
   readonly #rateHz: Hertz;
+  /** Amplitude gain over the reduction in dB. */
+  readonly #gains: GainTable;
+  /** Samples that do not make a group yet. */
+  #left: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
   #reduction: Decibels = 0;
+  #gain = 1;
   /** Highest reduction and highest power of each look. */
   readonly #looks: { reduction: Decibels; power: number }[] = [];
   #inLook = 0;
   #mostReduction = 0;
   #mostPower = 0;
-  readonly #stage: RadioStage;
 
   constructor(shape: AlcShape, rateHz: Hertz) {
     this.#shape = shape;
     this.#rateHz = rateHz;
-    this.#stage = instantRadio((block) => this.#process(block));
+    this.#gains = gainTable((reduction) => dbToAmplitude(-reduction), shape.reserveDb + 1);
   }
 
   push(block: Complex): Complex {
-    return this.#stage.push(block);
-  }
-  end(): Complex {
-    return this.#stage.end();
+    const all = joinedRadio(this.#left, block);
+    const whole = all.i.length - (all.i.length % GROUP);
+    this.#left = { i: all.i.slice(whole), q: all.q.slice(whole) };
+    return this.#process({ i: all.i.subarray(0, whole), q: all.q.subarray(0, whole) });
   }
 
+  end(): Complex {
+    return this.#process(this.#left);
+  }
+
+  /** In groups from the first sample on; the last one may be short. The gain slides from group to group. */
   #process({ i, q }: Complex): Complex {
     const { thresholdDb, ratio, attackS, releaseS, reserveDb } = this.#shape;
-    const attack = 1 - Math.exp(-1 / (this.#rateHz * attackS));
-    const release = 1 - Math.exp(-1 / (this.#rateHz * releaseS));
+    const attack = 1 - Math.exp(-GROUP / (this.#rateHz * attackS));
+    const release = 1 - Math.exp(-GROUP / (this.#rateHz * releaseS));
     const threshold = 10 ** (thresholdDb / 10);
     const slope = (10 * (1 - 1 / ratio)) / Math.LN10;
-    const toNeper = -Math.LN10 / 20;
-    const look = Math.round(LOOK_S * this.#rateHz);
+    const look = Math.round((LOOK_S * this.#rateHz) / GROUP);
+    const gains = this.#gains;
     let reduction = this.#reduction;
-    let most = this.#mostReduction;
-    let top = this.#mostPower;
-    for (let n = 0; n < i.length; n++) {
-      const power = i[n] * i[n] + q[n] * q[n];
+    let gain = this.#gain;
+    for (let from = 0; from < i.length; from += GROUP) {
+      const to = Math.min(i.length, from + GROUP);
+      let power = 0;
+      for (let n = from; n < to; n++) {
+        const each = i[n] * i[n] + q[n] * q[n];
+        if (each > power) power = each;
+      }
       const target = power > threshold ? Math.min(reserveDb, slope * Math.log(power / threshold)) : 0;
       reduction += (target - reduction) * (target > reduction ? attack : release);
-      if (reduction > 1e-4) {
-        const gain = Math.exp(toNeper * reduction);
-        i[n] *= gain;
-        q[n] *= gain;
+      const next = reduction > 1e-4 ? lookUp(gains, reduction) : 1;
+      if (next !== 1 || gain !== 1) {
+        const step = (next - gain) / GROUP;
+        for (let n = from; n < to; n++) {
+          gain += step;
+          i[n] *= gain;
+          q[n] *= gain;
+        }
+        gain = next;
       }
-      if (reduction > most) most = reduction;
-      if (power > top) top = power;
-      if (++this.#inLook === look) {
-        this.#looks.push({ reduction: most, power: top });
-        this.#inLook = 0;
-        most = 0;
-        top = 0;
-      }
+      this.#watch(reduction, power, look);
     }
     this.#reduction = reduction;
-    this.#mostReduction = most;
-    this.#mostPower = top;
+    this.#gain = gain;
     return { i, q };
+  }
+
+  #watch(reduction: Decibels, power: number, look: number): void {
+    if (reduction > this.#mostReduction) this.#mostReduction = reduction;
+    if (power > this.#mostPower) this.#mostPower = power;
+    if (++this.#inLook < look) return;
+    this.#looks.push({ reduction: this.#mostReduction, power: this.#mostPower });
+    this.#inLook = 0;
+    this.#mostReduction = 0;
+    this.#mostPower = 0;
   }
 
   /** What the meter showed up to now, as an operator reads it. */

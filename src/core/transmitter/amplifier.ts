@@ -31,15 +31,19 @@ export function amplifierStage(shape: AmplifierShape): RadioStage {
   const saturation = dbToAmplitude(shape.saturationDb) ** 2;
   const gains = gainTable((power) => rappGain(shape, power), 4 * saturation);
   const turn = (power: Power) => (shape.mostTurn * (power / saturation)) / (1 + power / saturation);
+  if (shape.mostTurn === 0)
+    return instantRadio(({ i, q }: Complex) => {
+      for (let n = 0; n < i.length; n++) {
+        const gain = lookUp(gains, i[n] * i[n] + q[n] * q[n]);
+        i[n] *= gain;
+        q[n] *= gain;
+      }
+      return { i, q };
+    });
   return instantRadio(({ i, q }: Complex) => {
     for (let n = 0; n < i.length; n++) {
       const power = i[n] * i[n] + q[n] * q[n];
       const gain = lookUp(gains, power);
-      if (shape.mostTurn === 0) {
-        i[n] *= gain;
-        q[n] *= gain;
-        continue;
-      }
       const angle = turn(power);
       const [c, s] = [gain * Math.cos(angle), gain * Math.sin(angle)];
       const x = i[n] * c - q[n] * s;

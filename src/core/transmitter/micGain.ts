@@ -22,6 +22,7 @@ export const micGainDb = ({ middleDb, spanDb }: MicGainLaw, share: Fraction): De
 
 export function micGainStage(gainDb: Decibels): AudioStage {
   const gain = dbToAmplitude(gainDb);
+  if (gain === 1) return instantAudio((block) => block);
   return instantAudio((block) => {
     for (let n = 0; n < block.length; n++) block[n] *= gain;
     return block;

@@ -61,9 +61,9 @@ export function microphoneStage(setting: MicrophoneSetting, rateHz: Hertz, kerne
   const level = dbToAmplitude(microphone ? CLASS_DB[microphone.level] : 0);
   const near = dbToAmplitude(microphoneGainDb(setting)) / level;
   const hear = (block: Float64Array) => {
-    for (let n = 0; n < block.length; n++) block[n] = block[n] * near;
+    if (near !== 1) for (let n = 0; n < block.length; n++) block[n] *= near;
     away.addTo(block);
-    for (let n = 0; n < block.length; n++) block[n] *= level;
+    if (level !== 1) for (let n = 0; n < block.length; n++) block[n] *= level;
     return block;
   };
   if (!microphone || !use) return { push: hear, end: () => new Float64Array(0) };

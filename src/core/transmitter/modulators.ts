@@ -15,6 +15,7 @@ export const mirrorStage = (): RadioStage =>
 
 export const radioGainStage = (gain: number): RadioStage =>
   instantRadio(({ i, q }) => {
+    if (gain === 1) return { i, q };
     for (let n = 0; n < i.length; n++) {
       i[n] *= gain;
       q[n] *= gain;

@@ -93,7 +93,9 @@ export class Transmitter implements Stage<Float64Array, Complex> {
   }
 
   push(block: Float64Array): Complex {
-    return this.#onward(this.#audio.push(block));
+    const parts: Complex[] = [];
+    for (let at = 0; at < block.length; at += CACHED) parts.push(this.#onward(this.#audio.push(block.subarray(at, at + CACHED))));
+    return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
   }
 
   end(): Complex {
@@ -111,6 +113,9 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     return this.#radio ? this.#radio.push(radio) : radio;
   }
 }
+
+/** Long blocks are worked on in pieces that stay in the processor's cache. */
+const CACHED = 4096;
 
 const NOTHING: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
 

@@ -215,6 +215,25 @@ EXPORT("convolve") void convolve(int size, float *x, const float *ones, const fl
   for (int k = 0; k < size; k += 4) store_interleaved(x + 2 * k, LOAD(zr + k), wasm_f32x4_neg(LOAD(zi + k)));
 }
 
+/* Two rows of doubles as interleaved pairs; q may be 0 for none. n even. */
+EXPORT("pairsFromDoubles") void pairs_from_doubles(const double *i, const double *q, float *pairs, int n) {
+  vec none = wasm_f32x4_splat(0);
+  for (int k = 0; k < n; k += 2) {
+    vec a = wasm_f32x4_demote_f64x2_zero(LOAD(i + k));
+    vec b = q ? wasm_f32x4_demote_f64x2_zero(LOAD(q + k)) : none;
+    STORE(pairs + 2 * k, wasm_i32x4_shuffle(a, b, 0, 4, 1, 5));
+  }
+}
+
+/* The other way round. */
+EXPORT("doublesFromPairs") void doubles_from_pairs(const float *pairs, double *i, double *q, int n) {
+  for (int k = 0; k < n; k += 2) {
+    vec p = LOAD(pairs + 2 * k);
+    STORE(i + k, wasm_f64x2_promote_low_f32x4(wasm_i32x4_shuffle(p, p, 0, 2, 0, 2)));
+    STORE(q + k, wasm_f64x2_promote_low_f32x4(wasm_i32x4_shuffle(p, p, 1, 3, 1, 3)));
+  }
+}
+
 /* sum[k] += weight * powers[k] in double precision; n a multiple of 4 or the rest one by one. */
 EXPORT("accumulate") void accumulate(double *sum, const float *powers, int n, double weight) {
   vec w = wasm_f64x2_splat(weight);

@@ -10,6 +10,8 @@ interface Exports {
   complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;
   convolve(size: number, pairs: number, ones: number, twiddles: number, filter: number, work: number): void;
+  pairsFromDoubles(i: number, q: number, pairs: number, n: number): void;
+  doublesFromPairs(pairs: number, i: number, q: number, n: number): void;
   accumulate(sum: number, powers: number, n: number, weight: number): void;
   hold(highest: number, powers: number, n: number): void;
   fromInt16(codes: number, samples: number, n: number): void;
