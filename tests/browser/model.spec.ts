@@ -1,0 +1,79 @@
+/** The transmitter model on the screen: what it expects of a card, the quarrels it settles, the practice radio. */
+import { expect, openBench, test } from './support.ts';
+
+const SLOW = { timeout: 60_000 };
+
+test('the ribbon is live end to end, and a dial being tried shows what to expect', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  const ribbon = page.getByRole('navigation', { name: 'Transmit path' });
+  await expect(ribbon.getByText(/^reach [+−]\d/)).toBeVisible(SLOW);
+  await expect(ribbon.getByText(/ALC about 0\.\d\d expected/)).toBeVisible();
+  await expect(ribbon.getByText(/peaks \d+ dB over average/)).toBeVisible();
+  await page.keyboard.press('3');
+  const numbers = page.getByRole('table', { name: 'What the model expects' });
+  await expect(numbers.getByRole('row', { name: /ALC on speech peaks/ })).toContainText('0.', SLOW);
+  await expect(numbers.getByText('with these values')).toHaveCount(0);
+  const gain = page
+    .getByRole('textbox', { name: /Mic gain/ })
+    .or(page.getByRole('spinbutton', { name: /Mic gain/ }))
+    .first();
+  const before = Number(
+    await numbers
+      .getByRole('row', { name: /ALC on speech peaks/ })
+      .getByRole('cell')
+      .nth(1)
+      .textContent(),
+  );
+  await gain.fill('24');
+  await gain.press('Enter');
+  const trying = numbers
+    .getByRole('row', { name: /ALC on speech peaks/ })
+    .getByRole('cell')
+    .nth(2);
+  await expect(trying).toContainText('0.', SLOW);
+  expect(Number(await trying.textContent())).toBeLessThan(before - 0.1);
+});
+
+test('narrow or wide, and any two cards against each other', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  await page.keyboard.press('6');
+  await page.getByRole('button', { name: 'Ask for this voice' }).click();
+  await expect(page.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
+  await expect(page.getByRole('row', { name: /narrow 400–2600/ })).toBeVisible();
+  // The over went through a narrower filter than the widest one asked about.
+  await expect(page.getByText(/can't be judged fairly/)).toBeVisible();
+  await page.keyboard.press('9');
+  await page.getByRole('link', { name: 'All cards of this voice' }).click();
+  await expect(page.getByRole('link', { name: 'Lighthouse DX' })).toBeVisible(SLOW);
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 });
+  await expect(page.getByText(/^B \(.+\) is heard .+ (than|as) A \(Lighthouse DX\)\.$/)).toBeVisible();
+  await expect(page.getByText('where a school begins').first()).toBeVisible();
+  await expect(page.getByText('on the line').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Hear both there' }).click();
+  await expect(page.getByRole('radio', { name: 'B', exact: true })).toBeVisible(SLOW);
+  await page.keyboard.press('b');
+  await expect(page.getByRole('radio', { name: 'B', exact: true })).toBeChecked();
+});
+
+test('a stage is heard before and behind it', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  await page.keyboard.press('5');
+  await page.getByRole('button', { name: 'Hear this stage' }).click();
+  await expect(page.getByRole('radio', { name: 'B behind it' })).toBeVisible(SLOW);
+});
+
+test('the practice radio: talk, read the meters, take the over in like a real one', async ({ page }) => {
+  await page.goto('/practice');
+  await page.getByRole('button', { name: 'Key up and talk' }).click();
+  const meters = page.getByLabel('Meters');
+  await expect(meters.getByText('Power (peak)')).toBeVisible(SLOW);
+  await expect(meters.getByText(/^\d+ %$/)).toBeVisible();
+  await page.getByRole('button', { name: 'I/Q of second receiver, next door' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Add a recording' });
+  await expect(sheet.getByText(/simulated radio 1, second receiver next door IQ\.wav/)).toBeVisible(SLOW);
+  await sheet.getByRole('button', { name: 'Measure', exact: true }).click();
+  await expect(sheet.getByText('Measured as')).toBeVisible(SLOW);
+  await sheet.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Show what it hides' }).click();
+  await expect(page.getByRole('row', { name: /Amplifier saturates/ })).toContainText('over full drive');
+});

@@ -1,0 +1,72 @@
+/** The practice radio on the server: overs as files, refusals in words. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
+import { InvalidInput } from '../../src/core/formats/problems.ts';
+import { openWav } from '../../src/core/formats/samples.ts';
+import type { SsbMeasurement } from '../../src/core/measure/measurement.ts';
+import { measureRecording } from '../../src/core/measure/measureRecording.ts';
+import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../../src/core/practice/hiddenRadio.ts';
+import { listCards } from '../../src/server/cards/cardList.ts';
+import { loadCard } from '../../src/server/cards/cards.ts';
+import { database } from '../../src/server/database.ts';
+import { loadDemo } from '../../src/server/demo.ts';
+import { transmitPractice } from '../../src/server/practice.ts';
+import { Refused } from '../../src/server/refused.ts';
+import { readRequest } from '../../src/server/requests.ts';
+
+let cardId = 0;
+beforeAll(async () => {
+  await loadDemo('demo', new Date('2026-06-08T12:00:00Z'));
+  cardId = (await listCards({ search: 'Lighthouse DX', limit: 1 }))[0].id;
+}, 300_000);
+afterAll(() => database().sequelize.close());
+
+const ask = async (changes: object = {}) => {
+  const card = await loadCard(cardId);
+  const base = { cardId, values: card?.revisions[0].values ?? {}, radio: 1, receiver: 0, isIq: true, load: 'dummy load' };
+  return transmitPractice(readRequest('practice', { ...base, ...changes }));
+};
+
+describe('an over of the practice radio', () => {
+  it('is a file that measures, with meters, the same every time', async () => {
+    const [a, b] = [await ask(), await ask()];
+    expect(Buffer.from(a.wav).equals(Buffer.from(b.wav))).toBe(true);
+    expect(a.meters.alc.usual).toBeGreaterThan(0);
+    expect(a.meters.power).toBeGreaterThan(0.3);
+    expect(a.meters.swr).toBe(1);
+    const { measurement } = await measureRecording('ssb', await openWav(bytesInMemory(a.wav)), {});
+    const m = measurement as SsbMeasurement;
+    const card = await loadCard(cardId);
+    const { radio } = hiddenRadio(card?.rig.profile as never, 1);
+    // An overdriven amplifier adds to it; less can't be there.
+    expect(m.oppositeSidebandDb).toBeGreaterThan((radio.balance.oppositeDb ?? 0) - 1);
+  });
+
+  it('comes from every receiver as audio, each another', async () => {
+    const seen = new Set<string>();
+    for (let receiver = 0; receiver < PRACTICE_RECEIVERS.length; receiver++) {
+      const { wav, fileName } = await ask({ receiver, isIq: false, load: 'antenna' });
+      expect((await openWav(bytesInMemory(wav))).channels).toBe(1);
+      expect(fileName).toContain('simulated radio 1');
+      seen.add(Buffer.from(wav.subarray(5000, 9000)).toString('base64'));
+    }
+    expect(seen.size).toBe(PRACTICE_RECEIVERS.length);
+  });
+
+  it('is refused in words: no card, values off their dials, no such radio', async () => {
+    await expect(ask({ cardId: 999_999 })).rejects.toThrow(Refused);
+    await expect(ask({ values: { 'mic-gain': 4711 } })).rejects.toThrow(InvalidInput);
+    await expect(ask({ radio: PRACTICE_RADIOS + 1 })).rejects.toThrow('radio');
+    await expect(ask({ receiver: -1 })).rejects.toThrow('receiver');
+    const fm = (await listCards({ limit: 100 })).find(({ mode }) => mode === 'am');
+    if (fm) await expect(ask({ cardId: fm.id, values: {} })).rejects.toThrow();
+  });
+});
+
+it('every practice radio hides something else, told in words', async () => {
+  const card = await loadCard(cardId);
+  const rig = card?.rig.profile as never;
+  const told = Array.from({ length: PRACTICE_RADIOS }, (_, k) => JSON.stringify(hiddenTruths(rig, hiddenRadio(rig, k + 1))));
+  expect(new Set(told).size).toBe(PRACTICE_RADIOS);
+  expect(hiddenRadio(rig, 3)).toEqual(hiddenRadio(rig, 3));
+});
