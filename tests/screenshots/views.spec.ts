@@ -59,23 +59,18 @@ test('live audio', async ({ page }) => {
   await page.screenshot(shoot('live'));
 });
 
-test('adding a recording', async ({ page }) => {
-  await page.goto('/overs');
-  await page.locator('input[type=file]').setInputFiles('demo/overs/08-bram-muffled.wav');
-  await expect(page.getByRole('dialog').getByRole('button', { name: /What it is/ })).toContainText('audio');
-  await page.screenshot(shoot('add-recording'));
-});
-
-test('the dial line, and the sheet one dial at a time', async ({ page }) => {
-  await openBench(page, 'Club round');
-  await page.keyboard.press('/');
-  await page.keyboard.type('2500 +3, mic up');
-  await expect(page.getByText('High band N, level (4.18): 0 dB → +3 dB.')).toBeVisible();
-  await page.screenshot(shoot('dial-line'));
-  await page.goto('/cards/6/sheet');
-  await page.getByRole('button', { name: 'Walk me through' }).click();
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('ArrowRight');
-  await page.waitForTimeout(300);
-  await page.screenshot(shoot('walk'));
+test('the model: heard, reach and naturalness, practice', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  await page.keyboard.press('9');
+  await expect(page.getByRole('row', { name: /Naturalness/ })).toContainText(/\d\d/, { timeout: 60_000 });
+  await page.screenshot(shoot('bench-heard'));
+  await page.getByRole('link', { name: 'All cards of this voice' }).click();
+  await expect(page.getByText('Two of them').first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 });
+  await page.screenshot(shoot('reach'));
+  await page.goto('/practice');
+  await page.getByRole('button', { name: 'Key up and talk' }).click();
+  await expect(page.getByLabel('Meters')).toBeVisible({ timeout: 60_000 });
+  await page.waitForTimeout(500);
+  await page.screenshot(shoot('practice'));
 });

@@ -11,6 +11,7 @@ import type { StationSetting, Voice } from './cardJudge.ts';
 /** Halvings of the range: to half a decibel. */
 const STEPS = 7;
 const FARTHEST_DB: Decibels = 30;
+const NEARLY: Fraction = 0.9;
 
 /** @param reading share of the meter's scale. @returns the radio with its gain law moved */
 export function calibrateDrive(voice: Voice, station: StationSetting, card: Card, reading: Fraction): RadioTruth {
@@ -20,11 +21,16 @@ export function calibrateDrive(voice: Voice, station: StationSetting, card: Card
   const parameters = parametersOf(station.rig, card, radio);
   if (!Number.isFinite(parameters.micGainDb)) return radio;
   const options = { inputRateHz: voice.rateHz, voiceGainDb: gain, microphone: station.microphone, upTo: 'alc' as const };
+  const readingAt = (db: Decibels): Fraction => {
+    const driven = { ...parameters, micGainDb: parameters.micGainDb + db };
+    return transmit(voice.samples, driven, options).transmitter.alc.reading().usual ?? 0;
+  };
   let [low, high] = [-FARTHEST_DB, FARTHEST_DB];
+  // A processor holds the level into the ALC: near the most that it lets through, the reading tells little of the gain.
+  const goal = Math.min(reading, NEARLY * readingAt(high));
   for (let k = 0; k < STEPS; k++) {
     const middle = (low + high) / 2;
-    const { transmitter } = transmit(voice.samples, { ...parameters, micGainDb: parameters.micGainDb + middle }, options);
-    if ((transmitter.alc.reading().usual ?? 0) < reading) low = middle;
+    if (readingAt(middle) < goal) low = middle;
     else high = middle;
   }
   const { micGain } = radio;

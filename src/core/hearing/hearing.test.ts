@@ -1,11 +1,21 @@
 import { describe, expect, it } from 'vitest';
-import { mix, noise, scaled, sine, voiceLike } from '../../../tests/support/signals.ts';
+import { toneRig } from '../../../tests/support/rigs.ts';
+import { mix, noise, rms, scaled, sine, voiceLike } from '../../../tests/support/signals.ts';
+import { BiquadChain } from '../signal/biquad.ts';
+import { factoryCard } from '../station/card.ts';
+import { QUIET_ROOM } from '../transmitter/microphoneStage.ts';
+import { parametersOf, type RadioTruth, USUAL_RADIO } from '../transmitter/parameters.ts';
+import { transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 import { activeFrames, bandFrames, bandWidths } from './bandFrames.ts';
+import { calibrateDrive } from './calibrateDrive.ts';
 import { localCoherence } from './coherence.ts';
+import { frontier } from './frontier.ts';
 import { naturalness } from './naturalness.ts';
+import { equalizerSections, ownVoice } from './ownVoice.ts';
 import { ReadableVoice, reachOf } from './reach.ts';
 import { BAND_IMPORTANCE, bandAudibility, NORMAL_SPEECH, SII_BANDS, speechIntelligibilityIndex } from './speechIntelligibility.ts';
 import { stoi } from './stoi.ts';
+import { comparisonWords } from './words.ts';
 
 const RATE = 12000;
 const QUIET = new Float64Array(18).fill(-80);
@@ -155,5 +165,61 @@ describe('STOI (Taal et al. 2011)', () => {
   });
   it('needs 384 ms of speech', () => {
     expect(stoi(voice.subarray(0, 3000), voice.subarray(0, 3000), 10000)).toBeNull();
+  });
+});
+
+describe('the drive matched to a reading', () => {
+  const rig = toneRig();
+  const voice = { samples: voiceLike(RATE, 4), rateHz: RATE };
+  const card = factoryCard(rig, 'usb');
+  const room = { ...QUIET_ROOM, noiseDb: null };
+  const station = { rig, radio: USUAL_RADIO, microphone: { microphone: null, use: null, room, seed: 1 } };
+  const readingOf = (radio: RadioTruth) => {
+    const options = {
+      inputRateHz: RATE,
+      voiceGainDb: voiceGainDb(voice.samples, RATE) ?? 0,
+      microphone: station.microphone,
+      upTo: 'alc' as const,
+    };
+    return transmit(voice.samples, parametersOf(rig, card, radio), options).transmitter.alc.reading().usual ?? 0;
+  };
+
+  it.each([0.2, 0.4, 0.7])('gives the reading %f', (reading) => {
+    expect(Math.abs(readingOf(calibrateDrive(voice, station, card, reading)) - reading)).toBeLessThan(0.04);
+  });
+
+  it('leaves a silent voice and a mic gain of nothing alone', () => {
+    expect(calibrateDrive({ samples: new Float64Array(RATE), rateHz: RATE }, station, card, 0.4)).toBe(USUAL_RADIO);
+  });
+});
+
+describe('the operator’s own voice out of an over', () => {
+  it('has the equalizer and the microphone of that over taken out', () => {
+    const rig = toneRig();
+    const card = { ...factoryCard(rig, 'usb'), values: { ...factoryCard(rig, 'usb').values, treble: 6, bass: -4 } };
+    const voice = noise(RATE, 4, 0.1);
+    const heard = new BiquadChain(equalizerSections(rig, card, RATE)).process(voice.slice());
+    const back = ownVoice(heard, RATE, { rig, card, microphone: null, use: null });
+    expect(rms(back.map((x, n) => x - voice[n]))).toBeLessThan(1e-6);
+  });
+});
+
+describe('the frontier', () => {
+  it('keeps what no other beats in both', () => {
+    const at = (reachDb: number, score: number) => ({ reachDb, score });
+    expect(frontier([at(0, 90), at(3, 60), at(2, 50), at(5, 20), at(3, 55)])).toEqual([at(0, 90), at(3, 60), at(5, 20)]);
+    expect(frontier([])).toEqual([]);
+  });
+});
+
+describe('in words', () => {
+  const standing = (name: string, reachDb: number | null, score: number) => ({ name, reachDb, uncertaintyDb: 0.3, score });
+  it.each([
+    [3.1, 45, 'B is heard 3.1 dB further and sounds noticeably less like you than A.'],
+    [-2, 90, 'B is heard 2.0 dB less far and sounds much more like you than A.'],
+    [0.2, 62, 'B is heard about as far and sounds as much like you as A.'],
+    [null, 20, 'B is not readable at all and sounds much less like you than A.'],
+  ])('%s and %i', (reachDb, score, words) => {
+    expect(comparisonWords(standing('A', 0, 60), standing('B', reachDb, score))).toBe(words);
   });
 });
