@@ -62,7 +62,8 @@ test('live audio', async ({ page }) => {
 test('the model: heard, reach and naturalness, practice', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   await page.keyboard.press('9');
-  await expect(page.getByRole('row', { name: /Naturalness/ })).toContainText(/\d\d/, { timeout: 60_000 });
+  await expect(page.getByRole('navigation', { name: 'Transmit path' }).getByText(/^reach/)).toBeVisible({ timeout: 60_000 });
+  await page.waitForTimeout(1500);
   await page.screenshot(shoot('bench-heard'));
   await page.getByRole('link', { name: 'All cards of this voice' }).click();
   await expect(page.getByText('Two of them').first()).toBeVisible({ timeout: 60_000 });

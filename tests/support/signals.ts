@@ -3,6 +3,7 @@ import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
 import { openWav, type SampleSource } from '../../src/core/formats/samples.ts';
 import { type WavShape, writeWav } from '../../src/core/formats/wavWriter.ts';
 import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
+import { joined } from '../../src/core/signal/resampleStream.ts';
 
 export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
   return Float64Array.from(
@@ -19,15 +20,7 @@ export function noise(rateHz: number, seconds: number, rms: number, seed = 1): F
 
 export const silence = (rateHz: number, seconds: number): Float64Array => new Float64Array(Math.round(rateHz * seconds));
 
-export function join(...parts: readonly Float64Array[]): Float64Array {
-  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}
+export const join = (...parts: readonly Float64Array[]): Float64Array => joined(parts);
 
 export const mix = (...parts: readonly Float64Array[]): Float64Array =>
   parts[0].map((_, n) => parts.reduce((sum, part) => sum + (part[n] ?? 0), 0));

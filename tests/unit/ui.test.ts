@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type RibbonInput, ribbon } from '../../src/app/bench/stages.ts';
+import { placeNames } from '../../src/app/cards/reach/placeNames.ts';
 import { parseAlc, parseReading } from '../../src/app/overs/reading.ts';
 import { factoryCard } from '../../src/core/station/card.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
@@ -179,5 +180,16 @@ describe('the ribbon', () => {
     const findings = [{ code: 'muffled', severity: 'fault', text: '', evidence: '' }] as const;
     expect(stage('voice', { voice: { pitchHz: 112, findings } })).toMatchObject({ value: 'low, 112 Hz', state: 'fault', note: 'muffled' });
     expect(stage('voice', { voice: { pitchHz: null, findings: [] } })).toMatchObject({ value: 'pitch unclear', state: 'ok' });
+  });
+});
+
+describe('names on the plane', () => {
+  const spot = (name: string, x: number, y: number) => ({ name, x, y });
+  it('stand to the right where there is room, else on another side, else not at all', () => {
+    expect(placeNames([spot('alone', 100, 100)], [], 600)).toEqual(['right']);
+    expect(placeNames([spot('at the edge', 590, 100)], [], 600)).toEqual(['left']);
+    expect(placeNames([spot('first', 100, 100), spot('second', 125, 100)], [], 600)).toEqual(['left', 'right']);
+    const crowd = Array.from({ length: 40 }, (_, k) => spot('a long name here', 300 + (k % 8) * 10, 100 + Math.floor(k / 8) * 10));
+    expect(placeNames(crowd, [], 600).filter((side) => side !== null).length).toBeLessThan(20);
   });
 });

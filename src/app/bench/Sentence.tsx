@@ -12,7 +12,7 @@ import { CardPicker } from '../cards/CardPicker.tsx';
 
 export type Neighbours = Awaited<ReturnType<typeof neighboursOf>>;
 
-const Card = styled.span`display: inline-block; width: 176px; vertical-align: middle; margin-left: 4px;`;
+const Card = styled.span`display: inline-block; width: 208px; vertical-align: middle; margin-left: 4px;`;
 
 /** @param to page that shows the card that is picked */
 export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; neighbours: Neighbours; to?: string }) {

@@ -3,7 +3,7 @@ import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
 import type { Complex } from '../signal/analytic.ts';
 import { createKernel, type Kernel } from '../signal/kernel/kernel.ts';
 import { joined, resampleStream } from '../signal/resampleStream.ts';
-import { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from '../signal/stage.ts';
+import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage, type Stage } from '../signal/stage.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';

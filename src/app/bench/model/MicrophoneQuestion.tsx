@@ -8,6 +8,7 @@ import { fixed, signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Progress } from '@/ui/parts/Progress.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { MicrophoneAnswer, ModelVoice } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
@@ -43,23 +44,15 @@ export function MicrophoneQuestion({ voice, card, aim }: { voice: ModelVoice; ca
           <>
             <p>{words(answer)}</p>
             <Table>
-              <thead>
-                <tr>
-                  <th scope="col">Microphone</th>
-                  <th scope="col" className="num">
-                    off the aim
-                  </th>
-                  <th scope="col" className="num">
-                    reach
-                  </th>
-                  <th scope="col" className="num">
-                    naturalness
-                  </th>
-                  <th scope="col" className="num">
-                    room noise
-                  </th>
-                </tr>
-              </thead>
+              <TableHead
+                columns={[
+                  'Microphone',
+                  { number: 'off the aim' },
+                  { number: 'reach' },
+                  { number: 'naturalness' },
+                  { number: 'room noise' },
+                ]}
+              />
               <tbody>
                 {answer.map(({ name, errorDb, reachDb, score, noiseDb }) => (
                   <tr key={name}>

@@ -11,6 +11,7 @@ import { fixed, signed } from '@/ui/format.ts';
 import { Bar } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { ModelVoice } from '@/workers/model.worker.ts';
 import { Hear } from '../Hear.tsx';
@@ -127,19 +128,7 @@ function Numbers({ rig, standing, trying }: { rig: RigProfile; standing: Judged;
   if (why?.kind === 'impossible') return <p>{why.why}</p>;
   return (
     <Table aria-label="What the model expects">
-      <thead>
-        <tr>
-          <th scope="col">What</th>
-          <th scope="col" className="num">
-            as the card stands
-          </th>
-          {trying && (
-            <th scope="col" className="num">
-              with these values
-            </th>
-          )}
-        </tr>
-      </thead>
+      <TableHead columns={['What', { number: 'as the card stands' }, ...(trying ? [{ number: 'with these values' }] : [])]} />
       <tbody>
         {ROWS.map(({ name, of }) => (
           <tr key={name}>

@@ -5,6 +5,7 @@ import type { Card } from '@/core/station/card.ts';
 import { signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { ModelVoice, PassbandAnswer } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
@@ -37,20 +38,7 @@ export function PassbandQuestion({ voice, card }: { voice: ModelVoice; card: Car
           <>
             <p>{answer.words}</p>
             <Table style={{ maxWidth: 560 }}>
-              <thead>
-                <tr>
-                  <th scope="col">Passband</th>
-                  <th scope="col" className="num">
-                    Hz
-                  </th>
-                  <th scope="col" className="num">
-                    reach
-                  </th>
-                  <th scope="col" className="num">
-                    naturalness
-                  </th>
-                </tr>
-              </thead>
+              <TableHead columns={['Passband', { number: 'Hz' }, { number: 'reach' }, { number: 'naturalness' }]} />
               <tbody>
                 {answer.answers.map(({ name, edges, judged: { reach, naturalness } }) => (
                   <tr key={name}>

@@ -6,11 +6,12 @@ import { frontier } from '@/core/hearing/frontier.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from '@/ui/charts/Chart.tsx';
 import { fixed } from '@/ui/format.ts';
 import type { CandidateKind, Placed } from './candidates.ts';
+import { placeNames } from './placeNames.ts';
 
-const SHAPES: Record<CandidateKind, { symbol: string; size: number; labelAt: string; name: string }> = {
-  card: { symbol: 'circle', size: 12, labelAt: 'right', name: 'Your cards (dots)' },
-  over: { symbol: 'triangle', size: 11, labelAt: 'top', name: 'last overs (triangles)' },
-  school: { symbol: 'emptyDiamond', size: 12, labelAt: 'bottom', name: 'where schools begin (diamonds)' },
+const SHAPES: Record<CandidateKind, { symbol: string; size: number; name: string }> = {
+  card: { symbol: 'circle', size: 12, name: 'Your cards (dots)' },
+  over: { symbol: 'triangle', size: 11, name: 'last overs (triangles)' },
+  school: { symbol: 'emptyDiamond', size: 12, name: 'where schools begin (diamonds)' },
 };
 
 export function PlaneChart({ placed }: { placed: readonly Placed[] }) {
@@ -42,6 +43,11 @@ export function PlaneChart({ placed }: { placed: readonly Placed[] }) {
   );
 }
 
+const WIDTH = 620;
+const HEIGHT = 320;
+
+const rank = ({ kind, key }: Placed, onLine: ReadonlySet<string>): number => (kind === 'card' ? 0 : onLine.has(key) ? 1 : 2);
+
 function drawing(placed: readonly Placed[], colours: Colours) {
   const points = placed.flatMap((each) => (each.point ? [{ ...each, ...each.point }] : []));
   const best = frontier(points);
@@ -53,7 +59,18 @@ function drawing(placed: readonly Placed[], colours: Colours) {
     splitLine: { lineStyle: { color: colours.grid } },
   } as const;
   const title = { nameLocation: 'middle', nameTextStyle: { color: colours.soft, fontFamily: TEXT_FONT, fontSize: 13 } } as const;
+  const onLine = new Set(best.map(({ key }) => key));
+  const lowest = Math.max(0, 10 * Math.floor(Math.min(60, ...points.map(({ score }) => score)) / 10) - 10);
   const reaches = points.map(({ reachDb }) => reachDb);
+  const [from, to] = [Math.floor(Math.min(-1, ...reaches) - 0.5), Math.ceil(Math.max(3, ...reaches) + 1.5)];
+  // About the plot's size in pixels; the operator's own cards are named first, then the best, then what has room.
+  const ranked = [...points].sort((a, b) => rank(a, onLine) - rank(b, onLine));
+  const spots = ranked.map(({ name, reachDb, score }) => ({
+    name,
+    x: (WIDTH * (reachDb - from)) / (to - from),
+    y: (HEIGHT * (100 - score)) / (100 - lowest),
+  }));
+  const sides = new Map(placeNames(spots, [], WIDTH).map((side, k) => [ranked[k].key, side]));
   return {
     grid: { left: 54, right: 26, top: 14, bottom: 44 },
     xAxis: {
@@ -61,10 +78,10 @@ function drawing(placed: readonly Placed[], colours: Colours) {
       ...title,
       name: 'reach, dB further than the flat voice',
       nameGap: 28,
-      min: Math.floor(Math.min(-1, ...reaches) - 0.5),
-      max: Math.ceil(Math.max(3, ...reaches) + 1.5),
+      min: from,
+      max: to,
     },
-    yAxis: { ...axis, ...title, name: 'naturalness, of 100', nameGap: 34, min: 0, max: 100 },
+    yAxis: { ...axis, ...title, name: 'naturalness, of 100', nameGap: 34, min: lowest, max: 100 },
     series: [
       {
         type: 'line',
@@ -81,9 +98,14 @@ function drawing(placed: readonly Placed[], colours: Colours) {
         lineStyle: { opacity: 0 },
         itemStyle: { color: colour[kind] },
         cursor: 'pointer',
-        labelLayout: { hideOverlap: true, moveOverlap: 'shiftY' },
-        label: { show: true, position: SHAPES[kind].labelAt, formatter: '{b}', color: colour[kind], fontFamily: TEXT_FONT, fontSize: 13 },
-        data: points.filter((each) => each.kind === kind).map(({ name, reachDb, score }) => ({ name, value: [reachDb, score] })),
+        label: { formatter: '{b}', color: colour[kind], fontFamily: TEXT_FONT, fontSize: 13 },
+        data: points
+          .filter((each) => each.kind === kind)
+          .map(({ key, name, reachDb, score }) => {
+            // The operator's own cards are named in any case.
+            const side = sides.get(key) ?? (kind === 'card' ? 'right' : null);
+            return { name, value: [reachDb, score], label: { show: side !== null, position: side ?? 'right' } };
+          }),
       })),
     ],
   };

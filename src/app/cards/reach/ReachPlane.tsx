@@ -13,6 +13,7 @@ import { Bar } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Progress } from '@/ui/parts/Progress.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { NamedJudgement } from '@/workers/model.worker.ts';
 import { Hear } from '../../bench/Hear.tsx';
@@ -96,18 +97,7 @@ function PointTable({ placed }: { placed: readonly Placed[] }) {
   return (
     <Scroll>
       <Table>
-        <thead>
-          <tr>
-            <th scope="col">Card</th>
-            <th scope="col">what it is</th>
-            <th scope="col" className="num">
-              reach
-            </th>
-            <th scope="col" className="num">
-              naturalness
-            </th>
-          </tr>
-        </thead>
+        <TableHead columns={['Card', 'what it is', { number: 'reach' }, { number: 'naturalness' }]} />
         <tbody>
           {sorted.map(({ key, name, href, what, point, why }) => (
             <tr key={key}>
@@ -172,7 +162,7 @@ function Compare({ bench, candidates, placed }: { bench: BenchView; candidates: 
         <Picker label="A" value={first.key} choices={choices} onChange={setA} />
         <Picker label="B" value={other.key} choices={choices} onChange={setB} />
       </Bar>
-      <p aria-live="polite">
+      <p aria-live="polite" style={{ margin: '10px 0' }}>
         {first.key === other.key ? 'Pick two different ones.' : comparisonWords(standing(first, 'A'), standing(other, 'B'))}
       </p>
       <Bar>
