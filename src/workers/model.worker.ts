@@ -50,6 +50,10 @@ export interface CardToJudge {
   readonly elsewhere?: { readonly rig: RigProfile; readonly microphone: Microphone; readonly use: MicrophoneUse };
 }
 
+export interface CardToHear extends Pick<CardToJudge, 'card' | 'elsewhere'> {
+  readonly at: ListenAt;
+}
+
 export interface NamedJudgement {
   readonly key: string;
   readonly name: string;
@@ -231,23 +235,16 @@ const work = {
     return answers;
   },
 
-  /** Cards heard at a stage or through a path, at one level. */
-  async hear(
-    source: ModelVoice,
-    cards: readonly Pick<CardToJudge, 'card' | 'elsewhere'>[],
-    at: ListenAt,
-    way?: Way,
-  ): Promise<{ sounds: Float64Array[]; rateHz: number }> {
+  /** Cards heard at a stage or through a path, all at one level. */
+  async hear(source: ModelVoice, cards: readonly CardToHear[], way?: Way): Promise<{ sounds: Float64Array[]; rateHz: number }> {
     const { voice } = await prepare(source);
     const places = await Promise.all(cards.map(({ card, elsewhere }) => placeOf(source, card, elsewhere)));
-    const heard = cards.map(({ card }, k) => hearCard(voice, places[k].station, card, at, way));
-    return {
-      sounds: levelled(
-        heard.map(({ samples }) => samples),
-        heard[0].rateHz,
-      ),
-      rateHz: heard[0].rateHz,
-    };
+    const heard = cards.map(({ card, at }, k) => hearCard(voice, places[k].station, card, at, way));
+    const sounds = levelled(
+      heard.map(({ samples }) => samples),
+      heard[0].rateHz,
+    );
+    return { sounds, rateHz: heard[0].rateHz };
   },
 };
 

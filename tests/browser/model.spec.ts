@@ -61,6 +61,13 @@ test('a stage is heard before and behind it', async ({ page }) => {
   await page.keyboard.press('5');
   await page.getByRole('button', { name: 'Hear this stage' }).click();
   await expect(page.getByRole('radio', { name: 'B behind it' })).toBeVisible(SLOW);
+  await page.getByRole('button', { name: 'Blind test' }).click();
+  await expect(page.getByRole('radio', { name: 'X', exact: true })).toBeChecked();
+  await page.getByRole('button', { name: 'X is A' }).click();
+  await expect(page.getByText(/[01] of 1 right/)).toBeVisible();
+  await page.getByRole('button', { name: 'End the blind test' }).click();
+  await expect(page.getByRole('radio', { name: 'X', exact: true })).toHaveCount(0);
+  await expect(page.getByRole('img', { name: /^What the processor does/ })).toBeVisible();
 });
 
 test('the practice radio: talk, read the meters, take the over in like a real one', async ({ page }) => {

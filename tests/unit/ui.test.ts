@@ -118,6 +118,7 @@ describe('the ribbon', () => {
     alcReading: null,
     isChangedSince: false,
     model: null,
+    isModelling: false,
   };
   const radio = {
     told: '2457 Hz wide',
@@ -156,6 +157,7 @@ describe('the ribbon', () => {
     expect(stage('gain', { rig: withGain, model })).toMatchObject({ note: 'ALC about 0.41 expected', state: 'ok' });
     expect(stage('gain', { rig: withGain, model: { ...model, alc: { usual: 0.9, highest: 1 } } })).toMatchObject({ state: 'watch' });
     expect(stage('heard', { model })).toMatchObject({ value: 'reach +3.2 dB', note: 'naturalness 61, expected', state: 'ok' });
+    expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'working it out', state: 'unknown' });
     const unreadable = { ...model, reach: { ...model.reach, reachDb: null } };
     expect(stage('heard', { model: unreadable })).toMatchObject({ value: 'not readable', state: 'fault' });
   });

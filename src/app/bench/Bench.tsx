@@ -58,6 +58,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     alcReading: over?.alcReading ?? null,
     isChangedSince: over !== null && over.revision.id !== newest.id,
     model: model.kind === 'done' ? model.judged : null,
+    isModelling: model.kind === 'working',
   });
   return (
     <Shell sentence={<Sentence card={card} neighbours={neighbours} />}>

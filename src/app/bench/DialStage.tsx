@@ -10,8 +10,10 @@ import type { BenchView } from '@/server/bench.ts';
 import { hertz } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { DialTable } from '@/ui/parts/DialTable.tsx';
+import { ChainCurve } from '../cards/[id]/ChainCurve.tsx';
 import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
+import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
 import { modelVoiceOf } from './model/useJudged.ts';
@@ -53,6 +55,8 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
           {hertz(settings.passbandHz[0])} to {hertz(settings.passbandHz[1])}.
         </p>
       )}
+      {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
+      {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
       {stage === 'alc' && <AlcScale bench={bench} />}
       {own.length > 0 && (
         <DialTable

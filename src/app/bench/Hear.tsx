@@ -1,9 +1,11 @@
 'use client';
-/** Two versions of a sound, level-matched, switched without a gap. */
-import { useEffect, useRef, useState } from 'react';
+/** Two versions of a sound, level-matched, switched without a gap, blind if wanted. */
+import { useEffect, useReducer, useRef, useState } from 'react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
+import { beginTest, blindStep, type Choice, drawChoice } from '@/core/hearing/blindTest.ts';
 import { useKeys } from '@/ui/keys.ts';
+import { BlindAnswer } from '@/ui/parts/BlindAnswer.tsx';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Player, type Sound } from '@/ui/player.ts';
 
@@ -12,15 +14,17 @@ const Switch = styled(ToggleButtonGroup)`
   button { border: 0; background: none; padding: 6px 12px; min-height: 32px; cursor: pointer; }
   button[data-selected] { background: var(--ink); color: var(--paper); }`;
 
-type Side = 'before' | 'after';
+type Version = 'before' | 'after';
+/** X is one of the two, in a blind test. */
+type Side = Version | 'x';
 type State = 'silent' | 'rendering' | 'playing';
 
 interface HearProps {
   /** Makes both versions, level-matched, in a worker. */
-  readonly render: () => Promise<Record<Side, Sound>>;
+  readonly render: () => Promise<Record<Version, Sound>>;
   /** Stands for what they are made of: another key, and they are made again while playing goes on. */
   readonly renderKey: string;
-  readonly labels?: Readonly<Record<Side, string>>;
+  readonly labels?: Readonly<Record<Version, string>>;
   readonly text?: string;
   readonly isDisabled?: boolean;
 }
@@ -31,7 +35,14 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
   const [state, setState] = useState<State>('silent');
   const [side, setSide] = useState<Side>('before');
   const [error, setError] = useState<string | null>(null);
+  const [isBlind, setIsBlind] = useState(false);
+  const [test, answer] = useReducer(blindStep, null, () => beginTest('A'));
   const player = useRef<Player<Side> | null>(null);
+  const rendered = useRef<Record<Version, Sound> | null>(null);
+  const soundsFor = (sounds: Record<Version, Sound>, x: Choice): Record<Side, Sound> => ({
+    ...sounds,
+    x: sounds[x === 'A' ? 'before' : 'after'],
+  });
   const listen = (next: Side) => {
     setSide(next);
     player.current?.choose(next);
@@ -39,7 +50,29 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
   const stop = () => {
     player.current?.stop();
     player.current = null;
+    setIsBlind(false);
+    setSide((before) => (before === 'x' ? 'before' : before));
     setState('silent');
+  };
+  /** X changes under the listener's ears, so it is what is heard then. */
+  const setX = (x: Choice) => {
+    if (player.current && rendered.current) player.current.replace(soundsFor(rendered.current, x));
+    listen('x');
+  };
+  const beginBlind = () => {
+    const x = drawChoice(Math.random());
+    setIsBlind(true);
+    answer({ kind: 'begin', x });
+    setX(x);
+  };
+  const endBlind = () => {
+    setIsBlind(false);
+    listen('before');
+  };
+  const say = (said: Choice) => {
+    const next = drawChoice(Math.random());
+    answer({ kind: 'answer', said, next });
+    setX(next);
   };
   const start = async () => {
     setError(null);
@@ -47,7 +80,8 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
     try {
       const made = new Player<Side>(side);
       player.current = made;
-      made.play(await render());
+      rendered.current = await render();
+      made.play(soundsFor(rendered.current, test.x));
       if (player.current === made) setState('playing');
       else made.stop();
     } catch {
@@ -62,7 +96,11 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
     const timer = setTimeout(
       () =>
         void render().then(
-          (sound) => player.current === playing && playing.replace(sound),
+          (sounds) => {
+            if (player.current !== playing) return;
+            rendered.current = sounds;
+            playing.replace(soundsFor(sounds, test.x));
+          },
           () => {},
         ),
       150,
@@ -74,6 +112,7 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
   useKeys({
     l: () => (state === 'silent' ? void start() : stop()),
     ...(isOn ? { a: () => listen('before'), b: () => listen('after') } : {}),
+    ...(isOn && isBlind ? { x: () => listen('x') } : {}),
   });
   return (
     <>
@@ -90,9 +129,12 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
         >
           <ToggleButton id="before">{labels.before}</ToggleButton>
           <ToggleButton id="after">{labels.after}</ToggleButton>
+          {isBlind && <ToggleButton id="x">X</ToggleButton>}
         </Switch>
       )}
+      {isOn && <Button onPress={isBlind ? endBlind : beginBlind}>{isBlind ? 'End the blind test' : 'Blind test'}</Button>}
       {isOn && <span className="soft">level-matched; headphones: start low</span>}
+      {isOn && isBlind && <BlindAnswer test={test} names={['A', 'B']} isOn onSay={say} />}
       {error && <span role="alert">{error}</span>}
     </>
   );

@@ -47,9 +47,12 @@ export interface RibbonInput {
   readonly isChangedSince: boolean;
   /** What the model expects of the card; null while it is not known. */
   readonly model: JudgedCard | null;
+  /** The model is at work on it. */
+  readonly isModelling: boolean;
 }
 
 const NOT_YET = 'not measured yet';
+const WORKING = 'working it out';
 
 export function ribbon(input: RibbonInput): StageView[] {
   const settings = effective(input.rig, input.card);
@@ -121,23 +124,32 @@ function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageV
 }
 
 /** A stage that shows its dials, and a word of the model. */
-function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', told: { note: string; state: State } | null): StageView {
+function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', told: { note: string; state: State }): StageView {
   const value = dialsText(settings, key);
   if (value === '') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
-  return { key, value, ...(told ?? { note: NOT_YET, state: 'unknown' }) };
+  return { key, value, ...told };
 }
 
+/** What a modelled stage says while the model has no answer. */
+const waiting = ({ isModelling }: RibbonInput) => ({ note: isModelling ? WORKING : NOT_YET, state: 'unknown' as const });
+
 /** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
-function gainStage({ rig, model }: RibbonInput, settings: EffectiveSettings): StageView {
+function gainStage(input: RibbonInput, settings: EffectiveSettings): StageView {
+  const { rig, model } = input;
   const reading = model?.alc.usual ?? null;
-  if (reading === null) return dialStage(settings, 'gain', null);
+  if (reading === null) return dialStage(settings, 'gain', waiting(input));
   const [low, high] = rig.alc.zone;
   const isIn = reading >= low && reading <= high;
   return dialStage(settings, 'gain', { note: `ALC about ${readingText(rig.alc, reading)} expected`, state: isIn ? 'ok' : 'watch' });
 }
 
-function compressorStage({ model }: RibbonInput, settings: EffectiveSettings): StageView {
-  return dialStage(settings, 'compressor', model && { note: `peaks ${model.peakToAverageDb.toFixed(0)} dB over average`, state: 'ok' });
+function compressorStage(input: RibbonInput, settings: EffectiveSettings): StageView {
+  const { model } = input;
+  return dialStage(
+    settings,
+    'compressor',
+    model === null ? waiting(input) : { note: `peaks ${model.peakToAverageDb.toFixed(0)} dB over average`, state: 'ok' },
+  );
 }
 
 function passbandStage({ radio }: RibbonInput, { passbandHz }: EffectiveSettings): StageView {
@@ -152,9 +164,10 @@ function passbandStage({ radio }: RibbonInput, { passbandHz }: EffectiveSettings
 /** Under this score a voice is somebody else's. Common practice has no number: this project's own. */
 const STRANGE_SCORE = 35;
 
-function heardStage({ model }: RibbonInput): StageView {
+function heardStage(input: RibbonInput): StageView {
+  const { model } = input;
   const key = 'heard';
-  if (!model) return { key, value: '', note: NOT_YET, state: 'unknown' };
+  if (!model) return { key, value: '', ...waiting(input) };
   const { reachDb } = model.reach;
   const score = Math.round(model.naturalness.score);
   if (reachDb === null) return { key, value: 'not readable', note: `naturalness ${score}`, state: 'fault' };

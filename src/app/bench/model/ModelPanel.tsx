@@ -60,20 +60,9 @@ export function ModelPanel({ stage, rig, voice, now, wanted }: ModelPanelProps) 
   const [before, after] = places ?? ['voice', 'heard'];
   const way: Way = { path: PATHS[path].path, receiver: RECEIVERS[receiver].receiver };
   const render = async () => {
-    const one = [{ card: wanted }];
-    const cards = [{ card: isChanged ? now : wanted }, { card: wanted }];
-    const [first, second] = await Promise.all(
-      isChanged || stage === 'heard'
-        ? [modelWork().hear(voice, cards, after, way)]
-        : [modelWork().hear(voice, one, before), modelWork().hear(voice, one, after)],
-    );
-    if (stage === 'heard' && !isChanged) {
-      const own = await modelWork().hear(voice, one, 'voice');
-      return { before: { samples: own.sounds[0], rateHz: own.rateHz }, after: { samples: first.sounds[1], rateHz: first.rateHz } };
-    }
-    return second
-      ? { before: { samples: first.sounds[0], rateHz: first.rateHz }, after: { samples: second.sounds[0], rateHz: second.rateHz } }
-      : { before: { samples: first.sounds[0], rateHz: first.rateHz }, after: { samples: first.sounds[1], rateHz: first.rateHz } };
+    const first = isChanged ? { card: now, at: after } : { card: wanted, at: before };
+    const { sounds, rateHz } = await modelWork().hear(voice, [first, { card: wanted, at: after }], way);
+    return { before: { samples: sounds[0], rateHz }, after: { samples: sounds[1], rateHz } };
   };
   const labels = isChanged
     ? { before: 'A as it stands', after: 'B with these values' }

@@ -144,8 +144,12 @@ function Compare({ bench, candidates, placed }: { bench: BenchView; candidates: 
   if (!first?.point || !other?.point || !voice) return null;
   const render = async () => {
     const way = { path: PATHS[path].path, receiver: RECEIVERS[receiver].receiver };
-    const pair = [first.key, other.key].map((key) => ({ card: sourceOf(key).card, elsewhere: sourceOf(key).elsewhere }));
-    const { sounds, rateHz } = await modelWork().hear(voice, pair, 'heard', way);
+    const pair = [first.key, other.key].map((key) => ({
+      card: sourceOf(key).card,
+      elsewhere: sourceOf(key).elsewhere,
+      at: 'heard' as const,
+    }));
+    const { sounds, rateHz } = await modelWork().hear(voice, pair, way);
     return { before: { samples: sounds[0], rateHz }, after: { samples: sounds[1], rateHz } };
   };
   const choices = known.map(({ key, name, what }) => ({ id: key, text: name, note: what }));

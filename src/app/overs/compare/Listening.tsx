@@ -3,8 +3,9 @@
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
 import { Slider, SliderOutput, SliderThumb, SliderTrack, ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import { type BlindTest, beginTest, blindStep, type Choice, drawChoice, verdict } from '@/core/hearing/blindTest.ts';
+import { beginTest, blindStep, type Choice, drawChoice } from '@/core/hearing/blindTest.ts';
 import { useKeys } from '@/ui/keys.ts';
+import { BlindAnswer } from '@/ui/parts/BlindAnswer.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Player, type Sound } from '@/ui/player.ts';
@@ -155,42 +156,8 @@ export function Listening({ items }: { items: readonly Lettered[] }) {
         </SliderTrack>
         <SliderOutput className="mono">{`${stretch[0].toFixed(1)}–${stretch[1].toFixed(1)} s`}</SliderOutput>
       </Stretch>
-      {isBlind && <Blind test={test} first={first} second={second} isOn={isOn} onSay={say} />}
+      {isBlind && <BlindAnswer test={test} names={[first, second]} isOn={isOn} onSay={say} />}
       {error && <Notice tone="fault">{error}</Notice>}
     </>
-  );
-}
-
-function Blind({
-  test,
-  first,
-  second,
-  isOn,
-  onSay,
-}: {
-  test: BlindTest;
-  first: Letter;
-  second: Letter;
-  isOn: boolean;
-  onSay: (said: Choice) => void;
-}) {
-  return (
-    <Notice>
-      <span>
-        X is {first} or {second}; listen to all three as often as you like, then say which.
-      </span>
-      <Button isDisabled={!isOn} onPress={() => onSay('A')}>
-        X is {first}
-      </Button>
-      <Button isDisabled={!isOn} onPress={() => onSay('B')}>
-        X is {second}
-      </Button>
-      <span>
-        <strong>
-          {test.right} of {test.trials} right.
-        </strong>{' '}
-        {verdict(test)}
-      </span>
-    </Notice>
   );
 }
