@@ -5,11 +5,14 @@ import { type CardView, loadCard } from './cards/cards.ts';
 import { type TrailEntry, trail } from './cards/revisions.ts';
 import { judgedOver, listOvers, loadOver, type OverSummary, type OverView } from './overs.ts';
 import { aimFor } from './targets.ts';
+import { type VoiceSource, voiceFor } from './voice.ts';
 
 export interface BenchView {
   readonly card: CardView;
   /** The over the card is judged by; null when it has none. */
   readonly over: OverView | null;
+  /** What the model works with: the voice of that over, or of another card's; null when the operator has none. */
+  readonly voice: VoiceSource | null;
   /** The card's newest measured I/Q recording; null when it has none. */
   readonly radio: OverView | null;
   /** The card's newest overs. */
@@ -32,7 +35,7 @@ export async function loadBench(cardId: number, overId?: number): Promise<BenchV
     aimFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
   ]);
-  return { card, over, radio, overs, aim, trail: entries };
+  return { card, over, voice: await voiceFor(card.operator.id, over), radio, overs, aim, trail: entries };
 }
 
 async function newestRadio(cardId: number): Promise<OverView | null> {

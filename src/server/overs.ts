@@ -143,6 +143,7 @@ interface OverRow extends Omit<OverSummary, 'madeAt' | 'durationS' | 'told' | 'f
 
 export interface OverQuery {
   readonly cardId?: number;
+  readonly operatorId?: number;
   /** Words in the note, or in the card's, operator's, rig's or receiver's name. */
   readonly search?: string;
   readonly kind?: MeasurementKind;
@@ -154,14 +155,19 @@ const TABLES = `overs o
      JOIN card_revisions r ON r.id = o.card_revision_id JOIN cards c ON c.id = r.card_id
      JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id JOIN receivers v ON v.id = o.receiver_id`;
 
-const conditions = ({ cardId, search, kind }: Omit<OverQuery, 'limit'>): string =>
+const conditions = ({ cardId, operatorId, search, kind }: Omit<OverQuery, 'limit'>): string =>
   [
+    operatorId === undefined ? '' : 'c.operator_id = :operatorId',
     cardId === undefined ? '' : 'r.card_id = :cardId',
     kind === undefined ? '' : 'EXISTS (SELECT 1 FROM captures q WHERE q.over_id = o.id AND q.kind = :kind)',
     search ? '(o.note LIKE :like OR c.name LIKE :like OR p.name LIKE :like OR g.name LIKE :like OR v.name LIKE :like)' : '',
   ]
     .filter((each) => each !== '')
     .join(' AND ') || 'TRUE';
+
+/** Nothing is asked of other tables. */
+const isPlain = ({ cardId, operatorId, search }: Omit<OverQuery, 'limit'>): boolean =>
+  cardId === undefined && operatorId === undefined && !search;
 
 /** The page's rows are picked first, by index; measurements are fetched for those only. */
 export const overListSql = (query: OverQuery): string =>
@@ -173,13 +179,13 @@ export const overListSql = (query: OverQuery): string =>
      ORDER BY o.created_at DESC, o.id DESC`;
 
 const pageSql = (query: OverQuery): string => {
-  const isPlain = query.cardId === undefined && !query.search;
-  const from = isPlain ? 'overs o' : TABLES;
+  const from = isPlain(query) ? 'overs o' : TABLES;
   return `SELECT o.id FROM ${from} WHERE ${conditions(query)} ORDER BY o.created_at DESC, o.id DESC LIMIT :limit OFFSET :offset`;
 };
 
-const replacements = ({ cardId, search, kind, limit, offset = 0 }: OverQuery) => ({
+const replacements = ({ cardId, operatorId, search, kind, limit, offset = 0 }: OverQuery) => ({
   cardId,
+  operatorId,
   kind,
   like: likePattern(search ?? ''),
   limit,
@@ -207,7 +213,7 @@ export async function listOvers(query: OverQuery): Promise<OverSummary[]> {
 /** How many overs a query finds in all. */
 export async function countOvers(query: Omit<OverQuery, 'limit' | 'offset'> = {}): Promise<number> {
   const [{ total }] = await database().sequelize.query<{ total: number }>(
-    `SELECT COUNT(*) AS total FROM ${query.cardId === undefined && !query.search ? 'overs o' : TABLES} WHERE ${conditions(query)}`,
+    `SELECT COUNT(*) AS total FROM ${isPlain(query) ? 'overs o' : TABLES} WHERE ${conditions(query)}`,
     { type: QueryTypes.SELECT, replacements: replacements({ ...query, limit: 0 }) },
   );
   return Number(total);

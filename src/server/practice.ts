@@ -4,18 +4,24 @@ import { Worker } from 'node:worker_threads';
 import { hiddenRadio, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
 import type { MeterReadings } from '../core/practice/simulate.ts';
 import type { Card } from '../core/station/card.ts';
+import type { RigProfile } from '../core/station/rig.ts';
 import { parseCard } from '../core/station/validate.ts';
+import type { MicrophoneSetting } from '../core/transmitter/microphoneStage.ts';
 import { loadCard } from './cards/cards.ts';
 import { databaseUrl } from './database.ts';
 import { judgedOver } from './overs.ts';
 import { Refused } from './refused.ts';
 import type { RequestOf } from './requests.ts';
+import { voiceFor } from './voice.ts';
 
 export interface PracticeJob {
   readonly databaseUrl: string;
   readonly captureId: number;
   readonly bytes: number;
   readonly voice: Pick<import('../core/hearing/ownVoice.ts').HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
+  /** The radio that talks, and its microphone: not always those the voice was recorded with. */
+  readonly rig: RigProfile;
+  readonly microphone: Pick<MicrophoneSetting, 'microphone' | 'use'>;
   readonly card: Card;
   readonly radio: number;
   readonly receiver: number;
@@ -40,16 +46,20 @@ export async function transmitPractice(request: RequestOf<'practice'>): Promise<
   const { cardId, values, radio, receiver, isIq, load } = request;
   const card = await loadCard(cardId);
   if (!card) throw new Refused('There is no such card.', 404);
-  const over = await judgedOver(cardId);
-  if (!over?.measured || !over.capture) throw new Refused('The practice radio needs your voice: add a recording to this card first.', 409);
+  const source = await voiceFor(card.operator.id, await judgedOver(cardId));
+  if (!source?.over.capture) throw new Refused('The practice radio needs your voice: add a recording first.', 409);
+  const { over, microphone, use } = source;
+  const { capture } = source.over;
   const rig = card.rig.profile;
   const { mode } = card;
   parseCard({ format: 'dialtune-card', version: 1, mode, values }, rig);
   const job: PracticeJob = {
     databaseUrl: databaseUrl(),
-    captureId: over.capture.id,
-    bytes: over.capture.bytes,
-    voice: { rig, card: { mode, values: over.revision.values }, microphone: card.microphone.profile, use: card.revisions[0].use },
+    captureId: capture.id,
+    bytes: capture.bytes,
+    voice: { rig: over.rig.profile, card: { mode: over.card.mode, values: over.revision.values }, microphone, use },
+    rig,
+    microphone: { microphone: card.microphone.profile, use: card.revisions[0].use },
     card: { mode, values },
     radio,
     receiver,

@@ -15,7 +15,18 @@ import type { PracticeJob, PracticeNews } from './practice.ts';
 /** An over is ten to fifteen seconds of talk; common practice. */
 const OVER_S = 15;
 
-async function over({ databaseUrl, captureId, bytes, voice, card, radio, receiver, isIq }: PracticeJob): Promise<PracticeNews> {
+async function over({
+  databaseUrl,
+  captureId,
+  bytes,
+  voice,
+  rig,
+  microphone,
+  card,
+  radio,
+  receiver,
+  isIq,
+}: PracticeJob): Promise<PracticeNews> {
   const { sequelize, models } = openDatabase(databaseUrl, 1);
   try {
     const recording = await openWav(storedBytes(models, captureId, bytes));
@@ -25,11 +36,11 @@ async function over({ databaseUrl, captureId, bytes, voice, card, radio, receive
     const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
     const gain = await voiceGain(source);
     if (gain === null) return { kind: 'failed', message: 'Nobody talks in the recording of this voice.' };
-    const hidden = hiddenRadio(voice.rig, radio);
+    const hidden = hiddenRadio(rig, radio);
     const station = {
-      rig: voice.rig,
+      rig,
       card,
-      microphone: { microphone: voice.microphone, use: voice.use, room: hidden.room, seed: radio },
+      microphone: { ...microphone, room: hidden.room, seed: radio },
       loudnessDb: 0,
       trueRig: hidden.trueRig,
       radio: hidden.radio,

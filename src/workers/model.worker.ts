@@ -42,12 +42,20 @@ export interface ModelVoice {
   readonly alcReading: number | null;
 }
 
+/** Another radio or microphone, or another use of it, than the voice was recorded with. */
+export interface Elsewhere {
+  readonly rig: RigProfile;
+  readonly microphone: Microphone;
+  readonly use: MicrophoneUse;
+  /** The card with which its ALC is taken to stand in the middle of its zone. */
+  readonly driven: Card;
+}
+
 export interface CardToJudge {
   readonly key: string;
   readonly name: string;
   readonly card: Card;
-  /** Another radio or microphone than the voice was recorded with. */
-  readonly elsewhere?: { readonly rig: RigProfile; readonly microphone: Microphone; readonly use: MicrophoneUse };
+  readonly elsewhere?: Elsewhere;
 }
 
 export interface CardToHear extends Pick<CardToJudge, 'card' | 'elsewhere'> {
@@ -111,19 +119,27 @@ async function prepareAnew({ captureId, bytes, detail, rig, heardWith, microphon
   return { voice, station, judge: new CardJudge(voice, station), known: new Map() };
 }
 
-/** The station that a card belongs to; a foreign one is driven so that its ALC is in the middle of its zone. */
-async function placeOf(
-  source: ModelVoice,
-  card: Card,
-  elsewhere: CardToJudge['elsewhere'],
-): Promise<Pick<Prepared, 'station' | 'judge' | 'known'>> {
+type Place = Pick<Prepared, 'station' | 'judge' | 'known'>;
+
+/** Places away from where the voice was recorded, by what they are; the last few. */
+const places = new Map<string, Place>();
+const MOST_PLACES = 12;
+
+/** The station that a card belongs to. */
+async function placeOf(source: ModelVoice, elsewhere: CardToJudge['elsewhere']): Promise<Place> {
   const own = await prepare(source);
-  if (!elsewhere || !canJudge(card)) return own;
-  const { rig, microphone, use } = elsewhere;
+  if (!elsewhere) return own;
+  const key = JSON.stringify([source.captureId, source.heardWith, elsewhere]);
+  const known = places.get(key);
+  if (known) return known;
+  const { rig, microphone, use, driven } = elsewhere;
   const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...own.station.microphone, microphone, use } };
   const [low, high] = rig.alc.zone;
-  const station = { ...assumed, radio: calibrateDrive(own.voice, assumed, card, (low + high) / 2) };
-  return { station, judge: new CardJudge(own.voice, station), known: new Map() };
+  const station = { ...assumed, radio: calibrateDrive(own.voice, assumed, driven, (low + high) / 2) };
+  const place = { station, judge: new CardJudge(own.voice, station), known: new Map() };
+  if (places.size >= MOST_PLACES) places.clear();
+  places.set(key, place);
+  return place;
 }
 
 const MOST_KNOWN = 100;
@@ -157,7 +173,7 @@ const work = {
   ): Promise<NamedJudgement[]> {
     const all: NamedJudgement[] = [];
     for (const { key, name, card, elsewhere } of cards) {
-      const done = { key, name, judged: judgeOr(await placeOf(source, card, elsewhere), card) };
+      const done = { key, name, judged: judgeOr(await placeOf(source, elsewhere), card) };
       all.push(done);
       onProgress?.(done, all.length / cards.length);
     }
@@ -173,37 +189,42 @@ const work = {
     })),
 
   /** Narrow, default and wide with the card's other dials, on this rig's own choices. */
-  async passbands(source: ModelVoice, card: Card): Promise<{ answers: PassbandAnswer[]; words: string } | string> {
+  async passbands(source: ModelVoice, card: Card, elsewhere?: Elsewhere): Promise<{ answers: PassbandAnswer[]; words: string } | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
-    const place = await prepare(source);
+    const place = await placeOf(source, elsewhere);
+    const { rig } = place.station;
     const tried = new Map<string, PassbandAnswer>();
     for (const { name, edgesHz } of PASSBAND_QUESTION) {
-      const values = nearestPassband(source.rig, card.mode, card.values, edgesHz, []);
+      const values = nearestPassband(rig, card.mode, card.values, edgesHz, []);
       const key = JSON.stringify(values);
       if (tried.has(key)) continue;
       const judged = judgeOr(place, { mode: card.mode, values: { ...card.values, ...values } });
       if (typeof judged === 'string') return judged;
-      const edges = passbandOf(source.rig, card.mode, { ...card.values, ...values }).join('–');
+      const edges = passbandOf(rig, card.mode, { ...card.values, ...values }).join('–');
       tried.set(key, { name, edges, values, judged });
     }
     const answers = [...tried.values()];
     if (answers.length < 2) return 'This radio has one passband only.';
-    const edges = answers.map(({ values }) => passbandOf(source.rig, card.mode, { ...card.values, ...values }));
+    const edges = answers.map(({ values }) => passbandOf(rig, card.mode, { ...card.values, ...values }));
     const widest = [Math.min(...edges.map(([low]) => low)), Math.max(...edges.map(([, high]) => high))] as const;
     const note = narrowVoiceNote(effective(source.rig, source.heardWith).passbandHz, widest);
     return { answers, words: [passbandWords(answers), note].filter((each) => each !== null).join(' ') };
   },
 
   /** The same voice through usual kinds of microphone, each with the best fit of the present rig. */
-  async microphones(source: ModelVoice, card: Card, aim: readonly CurvePoint[], onProgress?: (share: number) => void) {
+  async microphones(
+    source: ModelVoice,
+    card: Card,
+    aim: readonly CurvePoint[],
+    elsewhere: Elsewhere | undefined,
+    onProgress: (share: number) => void,
+  ): Promise<MicrophoneAnswer[] | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
-    const { voice, station } = await prepare(source);
-    const own = {
-      name: `${source.microphone.name} (yours)`,
-      microphone: source.microphone,
-      use: source.use,
-      noiseDb: null as number | null,
-    };
+    const { voice } = await prepare(source);
+    const { station } = await placeOf(source, elsewhere);
+    const { rig } = station;
+    const { microphone: present, use: presentUse } = elsewhere ?? source;
+    const own = { name: `${present.name} (yours)`, microphone: present, use: presentUse, noiseDb: null as number | null };
     const all = [
       own,
       ...MICROPHONE_KINDS.map((kind) => ({ name: kind.name, noiseDb: kind.noiseDb as number | null, ...microphoneOfKind(kind) })),
@@ -218,19 +239,19 @@ const work = {
       let errorDb: number | null = null;
       try {
         // What stands at the mic socket has gone through no equalizer yet.
-        const { best } = fitEqualizer({ rig: source.rig, card, heardResponseDb: NO_EQUALIZER, voice: detail, aim });
+        const { best } = fitEqualizer({ rig, card, heardResponseDb: NO_EQUALIZER, voice: detail, aim });
         values = { ...values, ...best.values };
         errorDb = best.errorDb;
       } catch (error) {
         if (!(error instanceof FitImpossible)) throw error;
       }
       // Every microphone gets the gain it needs: the ALC in the middle of its zone.
-      const [low, high] = source.rig.alc.zone;
+      const [low, high] = rig.alc.zone;
       const fitted = { mode: card.mode, values };
       const radio = calibrateDrive(voice, tried, fitted, (low + high) / 2);
       const judged = new CardJudge(voice, { ...tried, radio }).judge(fitted);
       answers.push({ name, errorDb, reachDb: judged.reach.reachDb, score: judged.naturalness.score, noiseDb });
-      onProgress?.(answers.length / all.length);
+      onProgress(answers.length / all.length);
     }
     return answers;
   },
@@ -238,8 +259,8 @@ const work = {
   /** Cards heard at a stage or through a path, all at one level. */
   async hear(source: ModelVoice, cards: readonly CardToHear[], way?: Way): Promise<{ sounds: Float64Array[]; rateHz: number }> {
     const { voice } = await prepare(source);
-    const places = await Promise.all(cards.map(({ card, elsewhere }) => placeOf(source, card, elsewhere)));
-    const heard = cards.map(({ card, at }, k) => hearCard(voice, places[k].station, card, at, way));
+    const there = await Promise.all(cards.map(({ elsewhere }) => placeOf(source, elsewhere)));
+    const heard = cards.map(({ card, at }, k) => hearCard(voice, there[k].station, card, at, way));
     const sounds = levelled(
       heard.map(({ samples }) => samples),
       heard[0].rateHz,

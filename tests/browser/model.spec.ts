@@ -70,6 +70,14 @@ test('a stage is heard before and behind it', async ({ page }) => {
   await expect(page.getByRole('img', { name: /^What the processor does/ })).toBeVisible();
 });
 
+test('a card without an over is judged with the voice of another one', async ({ page }) => {
+  await openBench(page, 'Two hour sprint');
+  await page.keyboard.press('9');
+  const numbers = page.getByRole('table', { name: 'What the model expects' });
+  await expect(numbers.getByRole('row', { name: /Reach against/ })).toContainText('dB ±', SLOW);
+  await expect(page.getByText('its gain assumed so that the ALC was in the zone')).toBeVisible();
+});
+
 test('the practice radio: talk, read the meters, take the over in like a real one', async ({ page }) => {
   await page.goto('/practice');
   await page.getByRole('button', { name: 'Key up and talk' }).click();

@@ -6,6 +6,7 @@ import { openWav } from '../../src/core/formats/samples.ts';
 import type { SsbMeasurement } from '../../src/core/measure/measurement.ts';
 import { measureRecording } from '../../src/core/measure/measureRecording.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../../src/core/practice/hiddenRadio.ts';
+import { loadBench } from '../../src/server/bench.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { loadCard } from '../../src/server/cards/cards.ts';
 import { database } from '../../src/server/database.ts';
@@ -61,6 +62,18 @@ describe('an over of the practice radio', () => {
     const fm = (await listCards({ limit: 100 })).find(({ mode }) => mode === 'am');
     if (fm) await expect(ask({ cardId: fm.id, values: {} })).rejects.toThrow();
   });
+});
+
+it('a card without an over of its own is heard with the operator’s voice from another card', async () => {
+  const [am] = await listCards({ search: 'Sunday AM', limit: 1 });
+  const bench = await loadBench(am.id);
+  expect(bench?.over).toBeNull();
+  expect(bench?.voice?.over.operator.id).toBe(bench?.card.operator.id);
+  expect(bench?.voice?.over.card.id).not.toBe(am.id);
+  const own = await loadBench(cardId);
+  expect(own?.voice?.over.id).toBe(own?.over?.id);
+  const { wav } = await ask({ cardId: am.id, values: bench?.card.revisions[0].values, isIq: false });
+  expect(wav.length).toBeGreaterThan(100_000);
 });
 
 it('every practice radio hides something else, told in words', async () => {

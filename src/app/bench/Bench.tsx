@@ -11,7 +11,7 @@ import { Shell } from '../shell/Shell.tsx';
 import { DialStage } from './DialStage.tsx';
 import { EqualizerStage } from './EqualizerStage.tsx';
 import { MicStage } from './MicStage.tsx';
-import { modelVoiceOf, useJudged } from './model/useJudged.ts';
+import { elsewhereOf, modelVoiceOf, useJudged } from './model/useJudged.ts';
 import { NextMove } from './NextMove.tsx';
 import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
@@ -41,7 +41,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     window.history.replaceState(window.history.state, '', url);
   };
   useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
-  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values });
+  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values }, elsewhereOf(bench, card));
   const stages = ribbon({
     rig: card.rig.profile,
     card: { mode: card.mode, values: newest.values },

@@ -16,7 +16,7 @@ import { useSave } from '../cards/useSave.ts';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
-import { modelVoiceOf } from './model/useJudged.ts';
+import { elsewhereOf, modelVoiceOf } from './model/useJudged.ts';
 import { STAGE_NAMES, type StageKey } from './stages.ts';
 
 const Scale = styled.div`
@@ -44,6 +44,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
   const settings = effective(rig, wanted);
   const voice = modelVoiceOf(bench);
+  const elsewhere = elsewhereOf(bench, card);
   const own = settings.dials.filter(({ dial }) => dial.stage === stage);
   const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
   return (
@@ -91,8 +92,8 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
         <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
-      {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} now={now} wanted={wanted} />}
-      {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} />}
+      {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
+      {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
       {stage === 'heard' && (
         <p style={{ marginTop: 14 }}>
           <Link href={`/cards/reach?card=${card.id}`}>All cards of this voice by reach and naturalness</Link>

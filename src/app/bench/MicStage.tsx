@@ -10,7 +10,7 @@ import { useSave } from '../cards/useSave.ts';
 import { MicrophoneCurve } from '../microphone/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '../microphone/UseOfMicrophone.tsx';
 import { MicrophoneQuestion } from './model/MicrophoneQuestion.tsx';
-import { modelVoiceOf } from './model/useJudged.ts';
+import { elsewhereOf, modelVoiceOf } from './model/useJudged.ts';
 
 export function MicStage({ bench }: { bench: BenchView }) {
   const { card } = bench;
@@ -37,7 +37,14 @@ export function MicStage({ bench }: { bench: BenchView }) {
         {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
-      {voice && <MicrophoneQuestion voice={voice} card={{ mode: card.mode, values: newest.values }} aim={bench.aim} />}
+      {voice && (
+        <MicrophoneQuestion
+          voice={voice}
+          card={{ mode: card.mode, values: newest.values }}
+          aim={bench.aim}
+          elsewhere={elsewhereOf(bench, card)}
+        />
+      )}
     </>
   );
 }

@@ -42,7 +42,8 @@ const CAUTION: Record<Load, string> = {
 };
 
 export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: Neighbours }) {
-  const { card, over } = bench;
+  const { card } = bench;
+  const over = bench.voice?.over ?? null;
   const rig = card.rig.profile;
   const [radio, setRadio] = useState(1);
   const [load, setLoad] = useState<Load>('dummy load');
@@ -131,7 +132,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
               {isTalking ? 'Talking ...' : 'Key up and talk'}
             </Button>
           </Bar>
-          {!over?.measured && <Notice>Add a recording of your voice to this card first.</Notice>}
+          {!over?.measured && <Notice>Add a recording of your voice first.</Notice>}
           {error && <Notice tone="fault">{error}</Notice>}
           {made && (
             <>

@@ -10,17 +10,24 @@ import { Progress } from '@/ui/parts/Progress.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { MicrophoneAnswer, ModelVoice } from '@/workers/model.worker.ts';
+import type { CardToJudge, MicrophoneAnswer, ModelVoice } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
 
-export function MicrophoneQuestion({ voice, card, aim }: { voice: ModelVoice; card: Card; aim: readonly CurvePoint[] }) {
+interface MicrophoneQuestionProps {
+  readonly voice: ModelVoice;
+  readonly card: Card;
+  readonly aim: readonly CurvePoint[];
+  readonly elsewhere: CardToJudge['elsewhere'];
+}
+
+export function MicrophoneQuestion({ voice, card, aim, elsewhere }: MicrophoneQuestionProps) {
   const [answer, setAnswer] = useState<readonly MicrophoneAnswer[] | string | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const ask = async () => {
     setShare(0);
     setAnswer(
       await modelWork()
-        .microphones(voice, card, aim, proxy(setShare))
+        .microphones(voice, card, aim, elsewhere, proxy(setShare))
         .catch((error: Error) => `The model failed: ${error.message}`),
     );
     setShare(null);

@@ -13,7 +13,7 @@ import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { ModelVoice } from '@/workers/model.worker.ts';
+import type { CardToJudge, ModelVoice } from '@/workers/model.worker.ts';
 import { Hear } from '../Hear.tsx';
 import type { StageKey } from '../stages.ts';
 import { type Judged, useJudged } from './useJudged.ts';
@@ -36,14 +36,15 @@ export interface ModelPanelProps {
   readonly rig: RigProfile;
   /** Null while no over of the card has a recording. */
   readonly voice: ModelVoice | null;
+  readonly elsewhere: CardToJudge['elsewhere'];
   readonly now: Card;
   readonly wanted: Card;
 }
 
-export function ModelPanel({ stage, rig, voice, now, wanted }: ModelPanelProps) {
-  const standing = useJudged(voice, now);
+export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted }: ModelPanelProps) {
+  const standing = useJudged(voice, now, elsewhere);
   const isChanged = JSON.stringify(now.values) !== JSON.stringify(wanted.values);
-  const trying = useJudged(isChanged ? voice : null, wanted);
+  const trying = useJudged(isChanged ? voice : null, wanted, elsewhere);
   const [path, setPath] = useState('clear');
   const [receiver, setReceiver] = useState('good');
   const places = HEARD_AT[stage];
@@ -52,7 +53,7 @@ export function ModelPanel({ stage, rig, voice, now, wanted }: ModelPanelProps) 
       <Box>
         <h2>What to expect</h2>
         <p>
-          No recording of this card yet: with one of your overs the model tells reach, naturalness and the level into the ALC, and lets you
+          No recording of your voice yet: with one of your overs the model tells reach, naturalness and the level into the ALC, and lets you
           hear them.
         </p>
       </Box>
@@ -60,8 +61,8 @@ export function ModelPanel({ stage, rig, voice, now, wanted }: ModelPanelProps) 
   const [before, after] = places ?? ['voice', 'heard'];
   const way: Way = { path: PATHS[path].path, receiver: RECEIVERS[receiver].receiver };
   const render = async () => {
-    const first = isChanged ? { card: now, at: after } : { card: wanted, at: before };
-    const { sounds, rateHz } = await modelWork().hear(voice, [first, { card: wanted, at: after }], way);
+    const first = isChanged ? { card: now, elsewhere, at: after } : { card: wanted, elsewhere, at: before };
+    const { sounds, rateHz } = await modelWork().hear(voice, [first, { card: wanted, elsewhere, at: after }], way);
     return { before: { samples: sounds[0], rateHz }, after: { samples: sounds[1], rateHz } };
   };
   const labels = isChanged
@@ -74,8 +75,10 @@ export function ModelPanel({ stage, rig, voice, now, wanted }: ModelPanelProps) 
       <h2>What to expect</h2>
       <p className="soft">
         Worked out with your voice from an over and a model of the radio
-        {voice.alcReading === null ? ', its gain assumed so that the ALC was in the zone' : ', its gain matched to the ALC you read'}. An
-        expectation, not a measurement.
+        {voice.alcReading === null || elsewhere
+          ? ', its gain assumed so that the ALC was in the zone'
+          : ', its gain matched to the ALC you read'}
+        . An expectation, not a measurement.
       </p>
       <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />
       {stage === 'heard' && (

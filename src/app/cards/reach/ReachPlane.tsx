@@ -27,7 +27,8 @@ const Main = styled.div`padding: 18px 20px 40px; max-width: 1180px; margin: 0 au
 const Columns = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 400px; gap: 24px; margin-top: 10px; @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }`;
 
 export function ReachPlane({ bench, cards }: { bench: BenchView; cards: readonly CardView[] }) {
-  const { card, over } = bench;
+  const { card } = bench;
+  const over = bench.voice?.over ?? null;
   const voice = useMemo(() => modelVoiceOf(bench), [bench]);
   const [candidates, setCandidates] = useState<readonly Candidate[]>([]);
   const [placed, setPlaced] = useState<readonly Placed[]>([]);
@@ -65,7 +66,8 @@ export function ReachPlane({ bench, cards }: { bench: BenchView; cards: readonly
         <h1>Reach and naturalness</h1>
         {!voice && (
           <p>
-            <Link href={`/bench?card=${card.id}`}>{card.name}</Link> has no measured recording yet; the model needs your voice from an over.
+            <Link href={`/bench?card=${card.id}`}>{card.name}</Link> has no recording of your voice to go by; the model needs one from an
+            over.
           </p>
         )}
         {voice && over && (

@@ -5,6 +5,7 @@ import type { BenchView } from '@/server/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { CardToJudge } from '@/workers/model.worker.ts';
+import { elsewhereOf } from '../../bench/model/useJudged.ts';
 
 export type CandidateKind = 'card' | 'over' | 'school';
 
@@ -26,19 +27,19 @@ export interface Placed extends Pick<Candidate, 'key' | 'name' | 'kind' | 'what'
 
 const OVERS_SHOWN = 4;
 
-export async function candidatesOf({ card, overs }: BenchView, cards: readonly CardView[]): Promise<Candidate[]> {
+export async function candidatesOf(bench: BenchView, cards: readonly CardView[]): Promise<Candidate[]> {
+  const { card, overs } = bench;
+  const own = elsewhereOf(bench, card);
   const all: Candidate[] = cards
     .filter(({ mode }) => mode === 'usb' || mode === 'lsb')
-    .map(({ id, name, mode, rig, microphone, revisions: [newest] }) => ({
-      key: `card ${id}`,
-      name,
+    .map((each) => ({
+      key: `card ${each.id}`,
+      name: each.name,
       kind: 'card',
-      what: `${rig.name}, ${microphone.name}`,
-      href: `/cards/${id}`,
-      card: { mode, values: newest.values },
-      ...(rig.id === card.rig.id && microphone.id === card.microphone.id
-        ? {}
-        : { elsewhere: { rig: rig.profile, microphone: microphone.profile, use: newest.use } }),
+      what: `${each.rig.name}, ${each.microphone.name}`,
+      href: `/cards/${each.id}`,
+      card: { mode: each.mode, values: each.revisions[0].values },
+      elsewhere: elsewhereOf(bench, each),
     }));
   for (const { id, revision } of overs.slice(0, OVERS_SHOWN)) {
     const made = card.revisions.find(({ number }) => number === revision);
@@ -51,6 +52,7 @@ export async function candidatesOf({ card, overs }: BenchView, cards: readonly C
       what: `${card.name} as it was, rev. ${revision}`,
       href: `/overs/${id}`,
       card: { mode: card.mode, values: made.values },
+      elsewhere: own,
     });
   }
   const gain = card.rig.profile.dials.filter(({ role }) => role === 'mic-gain').map(({ id }) => id);
@@ -64,6 +66,7 @@ export async function candidatesOf({ card, overs }: BenchView, cards: readonly C
       what: 'where a school begins',
       href: null,
       card: { ...start, values: { ...start.values, ...kept } },
+      elsewhere: own,
     });
   }
   return all;

@@ -1,0 +1,36 @@
+/** Whose voice the model works with: a recording of an over, and what it went through. */
+
+import type { Microphone } from '../core/station/microphone.ts';
+import { type MicrophoneUse, usualUse } from '../core/station/microphone.ts';
+import { loadCard } from './cards/cards.ts';
+import { listOvers, loadOver, type OverView } from './overs.ts';
+
+export interface VoiceSource {
+  readonly over: OverView;
+  readonly microphone: Microphone;
+  readonly use: MicrophoneUse;
+}
+
+/** Overs of the operator's other cards that are looked through. */
+const LOOKED_AT = 10;
+
+const isHeard = (over: OverView | null): over is OverView => over !== null && over.measured !== null && over.capture !== null;
+
+/**
+ * The over the card is judged by, where it has a measured recording; else the operator's newest one with any card, so
+ * that a new card can be heard before its first over. Null when the operator has none.
+ */
+export async function voiceFor(operatorId: number, own: OverView | null): Promise<VoiceSource | null> {
+  const over = isHeard(own) ? own : await newestOf(operatorId);
+  const card = over && (await loadCard(over.card.id));
+  if (!over || !card) return null;
+  const { profile } = card.microphone;
+  return { over, microphone: profile, use: over.revision.use ?? usualUse(profile) };
+}
+
+async function newestOf(operatorId: number): Promise<OverView | null> {
+  const overs = await listOvers({ operatorId, kind: 'voice', limit: LOOKED_AT });
+  const done = overs.find(({ status }) => status === 'done');
+  const over = done ? await loadOver(done.id) : null;
+  return isHeard(over) ? over : null;
+}
