@@ -152,8 +152,8 @@ function benchStart(): void {
 }
 
 benchStart();
+await benchRender();
 await benchFit();
 await benchReach();
-await benchRender();
 await benchVoice();
 await benchSsb();

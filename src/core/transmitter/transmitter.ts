@@ -94,7 +94,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
 
   push(block: Float64Array): Complex {
     const parts: Complex[] = [];
-    for (let at = 0; at < block.length; at += CACHED) parts.push(this.#onward(this.#audio.push(block.subarray(at, at + CACHED))));
+    for (let at = 0; at < block.length; at += PIECE) parts.push(this.#onward(this.#audio.push(block.subarray(at, at + PIECE))));
     return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
   }
 
@@ -114,8 +114,8 @@ export class Transmitter implements Stage<Float64Array, Complex> {
   }
 }
 
-/** Long blocks are worked on in pieces that stay in the processor's cache. */
-const CACHED = 4096;
+/** Long blocks are worked on in pieces, so that memory does not grow with them. */
+const PIECE = 65536;
 
 const NOTHING: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
 
