@@ -9,7 +9,7 @@ import type { CurvePoint } from '../core/formats/curve.ts';
 import { openWav, readStretch } from '../core/formats/samples.ts';
 import { writeWav } from '../core/formats/wavWriter.ts';
 import { calibrateDrive } from '../core/hearing/calibrateDrive.ts';
-import { CardJudge, canJudge, type JudgedCard, type StationSetting, type Voice } from '../core/hearing/cardJudge.ts';
+import { atModelRate, CardJudge, canJudge, type JudgedCard, type StationSetting, type Voice } from '../core/hearing/cardJudge.ts';
 import { hearCard, type ListenAt, levelled, type Way } from '../core/hearing/hearCard.ts';
 import { ownVoice } from '../core/hearing/ownVoice.ts';
 import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '../core/hearing/questions.ts';
@@ -109,7 +109,7 @@ async function prepareAnew({ captureId, bytes, detail, rig, heardWith, microphon
   const rateHz = wav.sampleRateHz;
   const from = Math.round(busiestStretch(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
   const heard = await readStretch(wav, from, from + LOOP_S * rateHz);
-  const voice = { samples: ownVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz };
+  const voice = atModelRate({ samples: ownVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz });
   // The room is in the recording already.
   const room = { ...QUIET_ROOM, noiseDb: null };
   const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { microphone, use, room, seed: 1 } };

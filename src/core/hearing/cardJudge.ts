@@ -23,6 +23,12 @@ export interface Voice {
   readonly rateHz: Hertz;
 }
 
+/** A voice at the rate that single sideband is modelled at: whoever renders it often saves the conversion. */
+export function atModelRate({ samples, rateHz }: Voice): Voice {
+  const stream = resampleStream(rateHz, RATE_HZ, createKernel());
+  return { samples: joined([stream.push(samples), stream.end()]), rateHz: RATE_HZ };
+}
+
 /** Everything of a station but the card. */
 export interface StationSetting {
   readonly rig: RigProfile;
@@ -65,9 +71,8 @@ export class CardJudge {
   ) {
     const gain = voiceGainDb(voice.samples, voice.rateHz);
     if (gain === null) throw new RangeError('There is no speech to judge by.');
-    const stream = resampleStream(voice.rateHz, RATE_HZ, createKernel());
     const amplitude = dbToAmplitude(gain);
-    this.#own = joined([stream.push(voice.samples), stream.end()]).map((x) => amplitude * x);
+    this.#own = atModelRate(voice).samples.map((x) => amplitude * x);
     this.#options = { inputRateHz: RATE_HZ, voiceGainDb: 0, microphone: station.microphone };
     this.#flat = this.#readable(this.#flatParameters());
   }
