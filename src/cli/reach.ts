@@ -1,6 +1,6 @@
 /** dialtune reach: how far a card reaches and how natural it sounds, for one voice on a simulated station. */
 import { readJson } from '../core/formats/json.ts';
-import type { SampleSource } from '../core/formats/samples.ts';
+import { readStretch } from '../core/formats/samples.ts';
 import { CardJudge, canJudge } from '../core/hearing/cardJudge.ts';
 import { cardWords } from '../core/hearing/words.ts';
 import { parseCard } from '../core/station/validate.ts';
@@ -25,7 +25,7 @@ export async function reach(args: readonly string[]): Promise<{ json: object; te
   const source = await openVoice(voicePath);
   try {
     const judge = new CardJudge(
-      { samples: await firstOf(source), rateHz: source.sampleRateHz },
+      { samples: await readStretch(source, 0, MOST_S * source.sampleRateHz), rateHz: source.sampleRateHz },
       { rig: station.trueRig, radio: station.radio, microphone: station.microphone },
       { ...station.receivers[0].receiver, agc: null },
     );
@@ -45,17 +45,4 @@ export async function reach(args: readonly string[]): Promise<{ json: object; te
     if (error instanceof RangeError) throw new InputError(`${voicePath}: ${error.message}`);
     throw error;
   }
-}
-
-async function firstOf(source: SampleSource): Promise<Float64Array> {
-  const length = Math.min(source.frames, MOST_S * source.sampleRateHz);
-  const samples = new Float64Array(length);
-  let at = 0;
-  for await (const block of source.blocks()) {
-    const take = Math.min(block[0].length, length - at);
-    for (let n = 0; n < take; n++) samples[at + n] = block.reduce((sum, channel) => sum + channel[n], 0) / block.length;
-    at += take;
-    if (at >= length) break;
-  }
-  return samples;
 }

@@ -7,7 +7,7 @@ import { writeWav } from '../core/formats/wavWriter.ts';
 import { ownVoice } from '../core/hearing/ownVoice.ts';
 import { hiddenRadio, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
 import { Simulation, voiceGain } from '../core/practice/simulate.ts';
-import { joined } from '../core/signal/resampleStream.ts';
+import { joined } from '../core/signal/joined.ts';
 import { storedBytes } from './captureBytes.ts';
 import { openDatabase } from './database.ts';
 import type { PracticeJob, PracticeNews } from './practice.ts';

@@ -2,8 +2,8 @@
 import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
 import { openWav, type SampleSource } from '../../src/core/formats/samples.ts';
 import { type WavShape, writeWav } from '../../src/core/formats/wavWriter.ts';
+import { joined } from '../../src/core/signal/joined.ts';
 import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
-import { joined } from '../../src/core/signal/resampleStream.ts';
 
 export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
   return Float64Array.from(

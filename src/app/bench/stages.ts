@@ -8,6 +8,7 @@ import { equalizerBands } from '@/core/station/equalizer.ts';
 import { type MicrophoneUse, useText } from '@/core/station/microphone.ts';
 import type { DIAL_STAGES, RigProfile } from '@/core/station/rig.ts';
 import { valueText } from '@/core/station/sheet.ts';
+import { fixed, signed } from '@/ui/format.ts';
 import type { State } from '@/ui/parts/StateMark.tsx';
 
 export const STAGES = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard'] as const;
@@ -148,7 +149,7 @@ function compressorStage(input: RibbonInput, settings: EffectiveSettings): Stage
   return dialStage(
     settings,
     'compressor',
-    model === null ? waiting(input) : { note: `peaks ${model.peakToAverageDb.toFixed(0)} dB over average`, state: 'ok' },
+    model === null ? waiting(input) : { note: `peaks ${fixed(model.peakToAverageDb, 0)} dB over average`, state: 'ok' },
   );
 }
 
@@ -173,7 +174,7 @@ function heardStage(input: RibbonInput): StageView {
   if (reachDb === null) return { key, value: 'not readable', note: `naturalness ${score}`, state: 'fault' };
   return {
     key,
-    value: `reach ${reachDb < 0 ? '−' : '+'}${Math.abs(reachDb).toFixed(1)} dB`,
+    value: `reach ${signed(reachDb, 1)} dB`,
     note: `naturalness ${score}, expected`,
     state: reachDb < -1 || score < STRANGE_SCORE ? 'watch' : 'ok',
   };

@@ -1,13 +1,12 @@
 /** Speech cut into short frames, each as powers in the bands of the intelligibility index. */
 import FFT from 'fft.js';
-import { powerToDb } from '../signal/conversions.ts';
+import { dbToPower, powerToDb } from '../signal/conversions.ts';
+import { ACTIVE_RANGE_DB } from '../signal/frames.ts';
 import type { Decibels, Hertz, Power } from '../signal/units.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';
 
 /** About 43 ms: the lowest band, 37 Hz wide, holds a bin and a half. Rhebergen and Versfeld 2005 use 35 ms there. */
 const FRAME_S = 0.0427;
-/** Frames this much below the loudest are pauses (as in the measurements' active part). */
-const ACTIVE_DB: Decibels = 25;
 
 export interface BandFrames {
   readonly count: number;
@@ -74,7 +73,7 @@ export function activeFrames({ count, powers, edges }: BandFrames): number[] {
     for (let b = 0; b < edges.length; b++) sum += powers[f * edges.length + b];
     return sum;
   });
-  const least = Math.max(...totals, 0) * 10 ** (-ACTIVE_DB / 10);
+  const least = Math.max(...totals, 0) * dbToPower(-ACTIVE_RANGE_DB);
   return totals.flatMap((power, f) => (power > 0 && power >= least ? [f] : []));
 }
 

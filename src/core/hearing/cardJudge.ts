@@ -2,11 +2,13 @@
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../path/receiver.ts';
 import type { Complex } from '../signal/analytic.ts';
 import { amplitudeToDb, dbToAmplitude, powerToDb } from '../signal/conversions.ts';
+import { FRAME_SECONDS, FrameLevels } from '../signal/frames.ts';
+import { joined } from '../signal/joined.ts';
 import { createKernel } from '../signal/kernel/kernel.ts';
 import { gaussian, seededRandom } from '../signal/random.ts';
-import { joined, resampleStream } from '../signal/resampleStream.ts';
-import { percentile } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
+import { resampleStream } from '../signal/resampleStream.ts';
+import { mean, percentile } from '../signal/statistics.ts';
+import type { Decibels, Hertz, Power } from '../signal/units.ts';
 import type { Card } from '../station/card.ts';
 import type { RigProfile } from '../station/rig.ts';
 import type { AlcReading } from '../transmitter/alc.ts';
@@ -52,9 +54,6 @@ const REFERENCE_DRIVE_DB: Decibels = 6;
 const FLAT_HZ: readonly [Hertz, Hertz] = [300, 2700];
 /** Single sideband only, so one rate. */
 const RATE_HZ: Hertz = modelRateHz('usb');
-/** Frames for peak and mean. */
-const FRAME_S = 0.05;
-const ACTIVE_DB: Decibels = 25;
 
 /** Judges cards of one station and one voice; the flat reference is worked out once. */
 export class CardJudge {
@@ -148,28 +147,16 @@ export class CardJudge {
 
   #received(signal: Complex, { mode, rateHz }: TransmitterParameters): Float64Array {
     const receiver = new Receiver(mode, { ...this.receiver, agc: null }, rateHz);
-    const first = receiver.push(signal).slice();
-    const rest = receiver.end();
-    const all = new Float64Array(first.length + rest.length);
-    all.set(first);
-    all.set(rest, first.length);
-    return all;
+    return joined([receiver.push(signal).slice(), receiver.end()]);
   }
 }
 
-/** 99.9 percentile and mean of the envelope's power over frames within 25 dB of the loudest (as measured, see `ssb`). */
-export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: number; mean: number } {
+/** 99.9 percentile and mean of the envelope's power over the active part (as `ssb` measures them). */
+export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: Power; mean: Power } {
   const powers = i.map((x, n) => x * x + q[n] * q[n]);
-  const size = Math.round(FRAME_S * rateHz);
+  const size = Math.round(FRAME_SECONDS * rateHz);
   const frames = Array.from({ length: Math.ceil(powers.length / size) }, (_, f) => powers.subarray(f * size, (f + 1) * size));
-  const means = frames.map((frame) => frame.reduce((a, b) => a + b, 0) / frame.length);
-  const least = means.reduce((a, b) => Math.max(a, b), 0) * 10 ** (-ACTIVE_DB / 10);
-  const active = frames.filter((_, f) => means[f] >= least);
-  const all = new Float64Array(active.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const frame of active) {
-    all.set(frame, at);
-    at += frame.length;
-  }
-  return { peak: percentile(all, 99.9), mean: all.reduce((a, b) => a + b, 0) / all.length };
+  const { active } = new FrameLevels(frames.map(mean), size, 0);
+  const all = joined(frames.filter((_, f) => active[f]));
+  return { peak: percentile(all, 99.9), mean: mean(all) };
 }

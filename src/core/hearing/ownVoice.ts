@@ -4,9 +4,9 @@
  */
 import { type Biquad, BiquadChain, inverse } from '../signal/biquad.ts';
 import { FftFilter } from '../signal/fftFilter.ts';
+import { joined } from '../signal/joined.ts';
 import { curveTaps } from '../signal/kaiser.ts';
 import { createKernel } from '../signal/kernel/kernel.ts';
-import { joined } from '../signal/resampleStream.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import type { Card } from '../station/card.ts';
 import { effective } from '../station/effective.ts';

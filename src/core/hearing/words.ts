@@ -1,8 +1,9 @@
 /** Reach and naturalness in words that operators use. */
+import { db } from '../measure/judging.ts';
 import type { Decibels } from '../signal/units.ts';
 import type { JudgedCard } from './cardJudge.ts';
 
-const signed = (db: Decibels): string => `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)} dB`;
+const signed = (value: Decibels): string => `${value < 0 ? '' : '+'}${db(value)}`;
 /** Differences smaller than this nobody hears. */
 const SAME_SCORE = 4;
 const SAME_DB: Decibels = 0.5;

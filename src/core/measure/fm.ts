@@ -3,7 +3,7 @@ import type { SampleSource } from '../formats/samples.ts';
 import { Discriminator } from '../modulation/fm.ts';
 import { Channel } from '../signal/channel.ts';
 import { powerToDb } from '../signal/conversions.ts';
-import { StreamFilter } from '../signal/fir.ts';
+import { FftFilter } from '../signal/fftFilter.ts';
 import { lowPassTaps } from '../signal/kaiser.ts';
 import { LinearCounter } from '../signal/quantiles.ts';
 import { bandPower, fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
@@ -131,7 +131,7 @@ async function demodulate(
   });
   const rate = channel.sampleRateHz;
   const step = source.sampleRateHz / rate;
-  const smooth = new StreamFilter(lowPassTaps(rate, Math.min(AUDIO_CORNER_HZ, 0.4 * rate), AUDIO_TRANSITION_HZ));
+  const smooth = new FftFilter({ i: lowPassTaps(rate, Math.min(AUDIO_CORNER_HZ, 0.4 * rate), AUDIO_TRANSITION_HZ) }, kernel);
   const reach = Math.ceil(rate / 2);
   const deviation = new LinearCounter(reach, Math.round((2 * reach) / COUNTER_STEP_HZ));
   const audio = audioAverager(rate);
@@ -141,15 +141,9 @@ async function demodulate(
   let sum = 0;
   let squares = 0;
   let count = 0;
-  // The filter's run-in is no modulation.
-  let skip = 2 * smooth.delay;
-  await eachPairBlock(source, block, options, share, () => {
-    const { i, q } = channel.push(block);
-    const [a, b] = [Math.max(0, Math.ceil(from / step) - at), Math.min(i.length, Math.floor(to / step) - at)];
-    at += i.length;
-    if (b <= a) return;
-    const turns = discriminator.push({ i: i.subarray(a, b), q: q.subarray(a, b) });
-    const filtered = smooth.push(turns);
+  // Where the filter looks beyond the stretch's ends is no modulation.
+  let skip = smooth.reach;
+  const hear = (filtered: Float64Array) => {
     const heard = filtered.subarray(Math.min(skip, filtered.length));
     skip = Math.max(0, skip - filtered.length);
     deviation.push(heard);
@@ -160,7 +154,16 @@ async function demodulate(
       squares += x * x;
     }
     count += heard.length;
+  };
+  await eachPairBlock(source, block, options, share, () => {
+    const { i, q } = channel.push(block);
+    const [a, b] = [Math.max(0, Math.ceil(from / step) - at), Math.min(i.length, Math.floor(to / step) - at)];
+    at += i.length;
+    if (b <= a) return;
+    hear(smooth.push(discriminator.push({ i: i.subarray(a, b), q: q.subarray(a, b) })).i);
   });
+  const rest = smooth.end().i;
+  hear(rest.subarray(0, Math.max(0, rest.length - smooth.reach)));
   const mean = count === 0 ? 0 : sum / count;
   return {
     meanHz: centreHz + mean,

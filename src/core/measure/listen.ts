@@ -1,9 +1,11 @@
 /** What a recording sounds like: a stretch of audio, demodulated where need be. */
+
 import { mixDown, type SampleSource } from '../formats/samples.ts';
 import { Discriminator } from '../modulation/fm.ts';
 import { type Sideband, SsbDemodulator } from '../modulation/ssb.ts';
 import { Channel } from '../signal/channel.ts';
 import { FrameMeter } from '../signal/frames.ts';
+import { joined } from '../signal/joined.ts';
 import { PairBlock } from '../signal/pairBlock.ts';
 import { type Spectrogram, SpectrogramBuilder } from '../signal/spectrogram.ts';
 import type { Hertz, Seconds } from '../signal/units.ts';
@@ -75,16 +77,6 @@ function demodulator(kernel: ReturnType<typeof iqKernel>, rate: Hertz, view: Exc
     return raw.map((x) => x - mean);
   };
   return { rateHz: channel.sampleRateHz, push };
-}
-
-function joined(parts: readonly Float64Array[]): Float64Array {
-  const whole = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
 }
 
 /** Talk of every version at this RMS, so that none wins by being louder; peaks still have room. */

@@ -5,6 +5,7 @@
  */
 import type { Complex } from '../signal/analytic.ts';
 import { dbToAmplitude } from '../signal/conversions.ts';
+import { joined } from '../signal/joined.ts';
 import { gaussian, type Random, seededRandom } from '../signal/random.ts';
 import { instantRadio, type RadioStage } from '../signal/stage.ts';
 import type { Decibels, Hertz, Seconds } from '../signal/units.ts';
@@ -34,9 +35,7 @@ class Delay {
 
   push({ i, q }: Complex): Complex {
     const shift = (past: Float64Array, block: Float64Array) => {
-      const all = new Float64Array(past.length + block.length);
-      all.set(past);
-      all.set(block, past.length);
+      const all = joined([past, block]);
       past.set(all.subarray(block.length));
       return all.subarray(0, block.length);
     };

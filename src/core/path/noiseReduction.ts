@@ -3,6 +3,7 @@
  * from each bin's lows. It leaves hollow sound and chirps behind, more so on faint signals; that is why it is here.
  */
 import FFT from 'fft.js';
+import { joined } from '../signal/joined.ts';
 import type { AudioStage } from '../signal/stage.ts';
 import type { Fraction } from '../signal/units.ts';
 
@@ -21,7 +22,7 @@ export function noiseReductionStage(strength: Fraction): AudioStage {
   const lows = Array.from({ length: MEMORY }, () => new Float64Array(HOP + 1).fill(Number.POSITIVE_INFINITY));
   let frames = 0;
   // Half a frame of silence ahead keeps time: frame k is centred on sample k * HOP.
-  let held = new Float64Array(HOP);
+  let held: Float64Array = new Float64Array(HOP);
   let tail = new Float64Array(HOP);
   let came = 0;
   let gone = 0;
@@ -52,10 +53,7 @@ export function noiseReductionStage(strength: Fraction): AudioStage {
   };
 
   const run = (block: Float64Array): Float64Array => {
-    const all = new Float64Array(held.length + block.length);
-    all.set(held);
-    all.set(block, held.length);
-    held = all;
+    held = joined([held, block]);
     const count = Math.max(0, Math.floor((held.length - SIZE) / HOP) + 1);
     const out = new Float64Array(count * HOP);
     for (let k = 0; k < count; k++) {

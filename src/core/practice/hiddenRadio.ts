@@ -3,6 +3,7 @@
  * Ranges are this project's own choice of what radios of the trade show.
  */
 
+import { db, hertz } from '../measure/judging.ts';
 import { FAST_AGC } from '../path/agc.ts';
 import { CLEAR_PATH } from '../path/path.ts';
 import { GOOD_RECEIVER } from '../path/receiver.ts';
@@ -86,7 +87,7 @@ export function hiddenTruths(
   { radio, trueRig, room, swr }: HiddenRadio,
 ): { readonly what: string; readonly is: string }[] {
   const [low, high] = radio.passband.errorHz;
-  const off = (hz: number) => `${hz < 0 ? '−' : '+'}${Math.abs(hz)} Hz`;
+  const off = (hz: number) => `${hz < 0 ? '' : '+'}${hertz(hz)}`;
   const meaning = trueRig.equalizer.kind === 'parametric' ? trueRig.equalizer.width.meaning : null;
   return [
     { what: 'Filter edges against what the dials say', is: `${off(low)} at the low end, ${off(high)} at the high end` },
@@ -104,11 +105,11 @@ export function hiddenTruths(
     },
     {
       what: 'Opposite sideband and carrier',
-      is: `−${Math.abs(radio.balance.oppositeDb ?? 0)} and −${Math.abs(radio.balance.carrierDb ?? 0)} dB`,
+      is: `${db(radio.balance.oppositeDb ?? 0)} and ${db(radio.balance.carrierDb ?? 0)}`,
     },
     {
       what: 'Room',
-      is: `fan at ${String(room.noiseDb).replace('-', '−')} dB${room.humDb === null ? '' : `, hum at ${String(room.humDb).replace('-', '−')} dB`}${room.plosivesPerMinute > 0 ? ', breath pops' : ''} re the voice`,
+      is: `fan at ${db(room.noiseDb ?? 0)}${room.humDb === null ? '' : `, hum at ${db(room.humDb)}`}${room.plosivesPerMinute > 0 ? ', breath pops' : ''} re the voice`,
     },
     { what: 'Antenna', is: `SWR ${swr.toFixed(1)}` },
   ];

@@ -1,5 +1,5 @@
 /** An over of a simulated station, block by block in constant memory: what a receiver gives, or its I and Q. */
-import type { SampleSource } from '../formats/samples.ts';
+import { mixDown, type SampleSource } from '../formats/samples.ts';
 import { pathStage } from '../path/path.ts';
 import { Receiver } from '../path/receiver.ts';
 import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
@@ -69,7 +69,7 @@ export class Simulation {
     let done = 0;
     for await (const block of this.source.blocks()) {
       signal?.throwIfAborted();
-      yield end.push(path.push(this.#watched(this.#transmitter.push(meanOf(block)))));
+      yield end.push(path.push(this.#watched(this.#transmitter.push(mixDown(block)))));
       done += block[0].length;
       onProgress?.(done / this.source.frames);
     }
@@ -99,15 +99,10 @@ const receiverEnd = (receiver: Receiver): Stage<Complex, readonly Float64Array[]
   end: () => [receiver.end()],
 });
 
-function meanOf(block: readonly Float64Array[]): Float64Array {
-  if (block.length === 1) return block[0];
-  return block[0].map((_, n) => block.reduce((sum, channel) => sum + channel[n], 0) / block.length);
-}
-
 /** Gain that brings a recording's active speech level to where the model expects it; null for silence. */
 export async function voiceGain(source: SampleSource): Promise<Decibels | null> {
   const meter = new ActiveSpeechMeter(source.sampleRateHz);
-  for await (const block of source.blocks()) meter.push(meanOf(block));
+  for await (const block of source.blocks()) meter.push(mixDown(block));
   const { levelDb } = meter.result();
   return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
 }

@@ -3,9 +3,10 @@ import { noise, rms, sine } from '../../../tests/support/signals.ts';
 import { amplitudeToDb } from './conversions.ts';
 import { FftFilter } from './fftFilter.ts';
 import { filterCentred } from './fir.ts';
+import { joined } from './joined.ts';
 import { curveTaps, lowPassTaps, oneSidedTaps } from './kaiser.ts';
 import { createKernel } from './kernel/kernel.ts';
-import { joined, resampleStream } from './resampleStream.ts';
+import { resampleStream } from './resampleStream.ts';
 
 const RATE = 24000;
 const CUTS: readonly { lengths: readonly number[] }[] = [[24000], [1], [7, 1000, 3], [4096], [5000, 1]].map((lengths) => ({ lengths }));

@@ -49,8 +49,8 @@ const LEAST_SIZE = 2048;
 export class FftFilter {
   readonly #convolver: Convolver;
   readonly #size: number;
-  /** Taps on each side of the middle one. */
-  readonly #reach: number;
+  /** Taps on each side of the middle one: so far the filter looks ahead and back. */
+  readonly reach: number;
   /** Samples that wait, those still needed for the next block's begin among them; no q while none came. */
   readonly #held: { readonly i: Float64Array; q: Float64Array | null };
   #filled: number;
@@ -64,17 +64,17 @@ export class FftFilter {
   constructor(taps: { readonly i: Float64Array; readonly q?: Float64Array }, kernel: Kernel | null = createKernel()) {
     const length = taps.i.length;
     if (length % 2 !== 1) throw new RangeError(`A centred filter needs an odd number of taps, not ${length}`);
-    this.#reach = (length - 1) / 2;
+    this.reach = (length - 1) / 2;
     this.#size = Math.max(LEAST_SIZE, nextPowerOfTwo(4 * length));
     const spectrum = forward(this.#size, taps.i, taps.q ?? null);
     this.#convolver = kernel ? kernelConvolver(kernel, spectrum) : plainConvolver(spectrum);
     this.#held = { i: new Float64Array(this.#size), q: null };
-    this.#filled = this.#reach;
+    this.#filled = this.reach;
   }
 
   /** Takes samples (`q` null for real ones) and gives those that are ready. */
   push(i: Float64Array, q: Float64Array | null = null): Complex {
-    const overlap = 2 * this.#reach;
+    const overlap = 2 * this.reach;
     const hop = this.#size - overlap;
     const room = Math.max(0, Math.floor((this.#filled + i.length - overlap) / hop)) * hop;
     const ready: Complex = { i: new Float64Array(room), q: new Float64Array(room) };
@@ -98,13 +98,13 @@ export class FftFilter {
   /** What is left, once no more samples come. */
   end(): Complex {
     const missing = this.#in - this.#out;
-    const pads = new Float64Array(this.#size + this.#reach);
+    const pads = new Float64Array(this.#size + this.reach);
     const { i, q } = this.push(pads, this.#held.q && pads);
     return { i: i.subarray(0, missing), q: q.subarray(0, missing) };
   }
 
   #block(ready: Complex, from: number): number {
-    const overlap = 2 * this.#reach;
+    const overlap = 2 * this.reach;
     const hop = this.#size - overlap;
     const { i, q } = this.#convolver(this.#held.i, this.#held.q);
     ready.i.set(i.subarray(overlap), from);

@@ -29,29 +29,3 @@ export function filterCentred(samples: Float64Array, taps: Float64Array): Float6
   }
   return out;
 }
-
-/** Filters a stream of real samples with symmetric taps of odd number; output lags by `delay`. */
-export class StreamFilter {
-  readonly delay: number;
-  #history: Float64Array;
-
-  constructor(readonly taps: Float64Array) {
-    this.delay = (taps.length - 1) / 2;
-    this.#history = new Float64Array(taps.length - 1);
-  }
-
-  push(block: Float64Array): Float64Array {
-    const { taps } = this;
-    const all = new Float64Array(this.#history.length + block.length);
-    all.set(this.#history);
-    all.set(block, this.#history.length);
-    const out = new Float64Array(block.length);
-    for (let n = 0; n < out.length; n++) {
-      let sum = 0;
-      for (let k = 0; k < taps.length; k++) sum += taps[k] * all[n + k];
-      out[n] = sum;
-    }
-    this.#history = all.slice(block.length);
-    return out;
-  }
-}

@@ -1,5 +1,6 @@
 /** A stream at another sample rate: by filtering and picking where the ratio is a whole number, else by interpolation. */
 import { FftFilter } from './fftFilter.ts';
+import { joined } from './joined.ts';
 import { lowPassTaps } from './kaiser.ts';
 import type { Kernel } from './kernel/kernel.ts';
 import { resampled } from './resample.ts';
@@ -93,7 +94,7 @@ class Interpolator implements AudioStage {
   readonly #made: number;
   readonly #margin: number;
   readonly #marginMade: number;
-  #held = new Float64Array(0);
+  #held: Float64Array = new Float64Array(0);
   /** Samples of `#held` that stand before the stretch. */
   #before = 0;
   #in = 0;
@@ -113,10 +114,7 @@ class Interpolator implements AudioStage {
   }
 
   push(block: Float64Array): Float64Array {
-    const all = new Float64Array(this.#held.length + block.length);
-    all.set(this.#held);
-    all.set(block, this.#held.length);
-    this.#held = all;
+    this.#held = joined([this.#held, block]);
     this.#in += block.length;
     const parts: Float64Array[] = [];
     while (this.#held.length >= this.#before + this.#stretch + this.#margin) parts.push(this.#next());
@@ -144,17 +142,6 @@ class Interpolator implements AudioStage {
 }
 
 const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
-
-export function joined(parts: readonly Float64Array[]): Float64Array {
-  if (parts.length === 1) return parts[0];
-  const all = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}
 
 /** @param fromHz whole hertz, as is `toHz` */
 export function resampleStream(fromHz: Hertz, toHz: Hertz, kernel: Kernel | null): AudioStage {

@@ -3,6 +3,7 @@
  * that went in, and as many come out as went in. The result is the same for any cut of the input.
  */
 import type { Complex } from './analytic.ts';
+import { joined } from './joined.ts';
 
 export interface Stage<In, Out = In> {
   /** Takes a block and gives what is ready. Blocks of one length may be changed in place. */
@@ -21,16 +22,7 @@ const NO_RADIO: Complex = { i: NO_AUDIO, q: NO_AUDIO };
 export const instantAudio = (push: (block: Float64Array) => Float64Array): AudioStage => ({ push, end: () => NO_AUDIO });
 export const instantRadio = (push: (block: Complex) => Complex): RadioStage => ({ push, end: () => NO_RADIO });
 
-export const joinedRadio = (a: Complex, b: Complex): Complex => {
-  if (b.i.length === 0) return a;
-  const both = (first: Float64Array, second: Float64Array) => {
-    const all = new Float64Array(first.length + second.length);
-    all.set(first);
-    all.set(second, first.length);
-    return all;
-  };
-  return { i: both(a.i, b.i), q: both(a.q, b.q) };
-};
+export const joinedRadio = (a: Complex, b: Complex): Complex => (b.i.length === 0 ? a : { i: joined([a.i, b.i]), q: joined([a.q, b.q]) });
 
 /** Several stages in a row as one. */
 export function inRow<T>(stages: readonly Stage<T>[], join: (a: T, b: T) => T): Stage<T> {

@@ -1,8 +1,9 @@
 /** The whole transmit path over a stream: the operator's voice in, the signal on the air out, heard at any stage. */
 import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
 import type { Complex } from '../signal/analytic.ts';
+import { joined } from '../signal/joined.ts';
 import { createKernel, type Kernel } from '../signal/kernel/kernel.ts';
-import { joined, resampleStream } from '../signal/resampleStream.ts';
+import { resampleStream } from '../signal/resampleStream.ts';
 import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage, type Stage } from '../signal/stage.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import { Alc } from './alc.ts';
