@@ -51,14 +51,21 @@ export interface Elsewhere {
   readonly driven: Card;
 }
 
-export interface CardToJudge {
+/** Where a card is tried, if that is not where the voice was recorded. */
+export interface Where {
+  readonly elsewhere?: Elsewhere;
+  /** The microphone moved or switched otherwise, with the radio left as it stands. */
+  readonly usedAs?: MicrophoneUse;
+}
+
+export interface CardToJudge extends Where {
   readonly key: string;
   readonly name: string;
   readonly card: Card;
-  readonly elsewhere?: Elsewhere;
 }
 
-export interface CardToHear extends Pick<CardToJudge, 'card' | 'elsewhere'> {
+export interface CardToHear extends Where {
+  readonly card: Card;
   readonly at: ListenAt;
 }
 
@@ -125,17 +132,21 @@ type Place = Pick<Prepared, 'station' | 'judge' | 'known'>;
 const places = new Map<string, Place>();
 const MOST_PLACES = 12;
 
+function stationOf({ voice, station }: Prepared, { rig, microphone, use, driven }: Elsewhere): StationSetting {
+  const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...station.microphone, microphone, use } };
+  const [low, high] = rig.alc.zone;
+  return { ...assumed, radio: calibrateDrive(voice, assumed, driven, (low + high) / 2) };
+}
+
 /** The station that a card belongs to. */
-async function placeOf(source: ModelVoice, elsewhere: CardToJudge['elsewhere']): Promise<Place> {
+async function placeOf(source: ModelVoice, { elsewhere, usedAs }: Where): Promise<Place> {
   const own = await prepare(source);
-  if (!elsewhere) return own;
-  const key = JSON.stringify([source.captureId, source.heardWith, elsewhere]);
+  if (!elsewhere && !usedAs) return own;
+  const key = JSON.stringify([source.captureId, source.heardWith, elsewhere, usedAs]);
   const known = places.get(key);
   if (known) return known;
-  const { rig, microphone, use, driven } = elsewhere;
-  const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...own.station.microphone, microphone, use } };
-  const [low, high] = rig.alc.zone;
-  const station = { ...assumed, radio: calibrateDrive(own.voice, assumed, driven, (low + high) / 2) };
+  const there = elsewhere ? stationOf(own, elsewhere) : own.station;
+  const station = usedAs ? { ...there, microphone: { ...there.microphone, use: usedAs } } : there;
   const place = { station, judge: new CardJudge(own.voice, station), known: new Map() };
   if (places.size >= MOST_PLACES) places.clear();
   places.set(key, place);
@@ -172,8 +183,8 @@ const work = {
     onProgress?: (done: NamedJudgement, share: number) => void,
   ): Promise<NamedJudgement[]> {
     const all: NamedJudgement[] = [];
-    for (const { key, name, card, elsewhere } of cards) {
-      const done = { key, name, judged: judgeOr(await placeOf(source, elsewhere), card) };
+    for (const { key, name, card, ...where } of cards) {
+      const done = { key, name, judged: judgeOr(await placeOf(source, where), card) };
       all.push(done);
       onProgress?.(done, all.length / cards.length);
     }
@@ -191,7 +202,7 @@ const work = {
   /** Narrow, default and wide with the card's other dials, on this rig's own choices. */
   async passbands(source: ModelVoice, card: Card, elsewhere?: Elsewhere): Promise<{ answers: PassbandAnswer[]; words: string } | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
-    const place = await placeOf(source, elsewhere);
+    const place = await placeOf(source, { elsewhere });
     const { rig } = place.station;
     const tried = new Map<string, PassbandAnswer>();
     for (const { name, edgesHz } of PASSBAND_QUESTION) {
@@ -221,7 +232,7 @@ const work = {
   ): Promise<MicrophoneAnswer[] | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
     const { voice } = await prepare(source);
-    const { station } = await placeOf(source, elsewhere);
+    const { station } = await placeOf(source, { elsewhere });
     const { rig } = station;
     const { microphone: present, use: presentUse } = elsewhere ?? source;
     const own = { name: `${present.name} (yours)`, microphone: present, use: presentUse, noiseDb: null as number | null };
@@ -259,7 +270,7 @@ const work = {
   /** Cards heard at a stage or through a path, all at one level. */
   async hear(source: ModelVoice, cards: readonly CardToHear[], way?: Way): Promise<{ sounds: Float64Array[]; rateHz: number }> {
     const { voice } = await prepare(source);
-    const there = await Promise.all(cards.map(({ elsewhere }) => placeOf(source, elsewhere)));
+    const there = await Promise.all(cards.map((each) => placeOf(source, each)));
     const heard = cards.map(({ card, at }, k) => hearCard(voice, there[k].station, card, at, way));
     const sounds = levelled(
       heard.map(({ samples }) => samples),

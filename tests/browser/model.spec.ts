@@ -70,6 +70,21 @@ test('a stage is heard before and behind it', async ({ page }) => {
   await expect(page.getByRole('img', { name: /^What the processor does/ })).toBeVisible();
 });
 
+test('the microphone is heard, and moving it away shows what that costs', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  await page.keyboard.press('2');
+  const level = page.getByRole('table', { name: 'What the model expects' }).getByRole('row', { name: /ALC on speech peaks/ });
+  await expect(level.getByRole('cell').nth(1)).toContainText('0.', SLOW);
+  await page.getByRole('textbox', { name: /Talking distance/ }).fill('40');
+  await page.keyboard.press('Tab');
+  await expect(level.getByRole('cell').nth(2)).toContainText('0.', SLOW);
+  expect(Number(await level.getByRole('cell').nth(2).textContent())).toBeLessThan(
+    Number(await level.getByRole('cell').nth(1).textContent()),
+  );
+  await page.getByRole('button', { name: 'Hear both' }).click();
+  await expect(page.getByRole('radio', { name: 'B with these values' })).toBeVisible(SLOW);
+});
+
 test('a card without an over is judged with the voice of another one', async ({ page }) => {
   await openBench(page, 'Two hour sprint');
   await page.keyboard.press('9');

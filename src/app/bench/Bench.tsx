@@ -41,7 +41,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     window.history.replaceState(window.history.state, '', url);
   };
   useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
-  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values }, elsewhereOf(bench, card));
+  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values }, { elsewhere: elsewhereOf(bench, card) });
   const stages = ribbon({
     rig: card.rig.profile,
     card: { mode: card.mode, values: newest.values },

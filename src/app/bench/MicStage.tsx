@@ -10,6 +10,7 @@ import { useSave } from '../cards/useSave.ts';
 import { MicrophoneCurve } from '../microphone/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '../microphone/UseOfMicrophone.tsx';
 import { MicrophoneQuestion } from './model/MicrophoneQuestion.tsx';
+import { ModelPanel } from './model/ModelPanel.tsx';
 import { elsewhereOf, modelVoiceOf } from './model/useJudged.ts';
 
 export function MicStage({ bench }: { bench: BenchView }) {
@@ -20,6 +21,8 @@ export function MicStage({ bench }: { bench: BenchView }) {
   const [use, setUse] = useState<MicrophoneUse>(newest.use);
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   const isChanged = !isSameUse(use, newest.use);
+  const now = { mode: card.mode, values: newest.values };
+  const elsewhere = elsewhereOf(bench, card);
   return (
     <>
       <h1>Mic</h1>
@@ -37,14 +40,16 @@ export function MicStage({ bench }: { bench: BenchView }) {
         {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
-      {voice && (
-        <MicrophoneQuestion
-          voice={voice}
-          card={{ mode: card.mode, values: newest.values }}
-          aim={bench.aim}
-          elsewhere={elsewhereOf(bench, card)}
-        />
-      )}
+      <ModelPanel
+        stage="mic"
+        rig={card.rig.profile}
+        voice={voice}
+        elsewhere={elsewhere}
+        now={now}
+        wanted={now}
+        wantedUse={isChanged ? use : undefined}
+      />
+      {voice && <MicrophoneQuestion voice={voice} card={now} aim={bench.aim} elsewhere={elsewhere} />}
     </>
   );
 }

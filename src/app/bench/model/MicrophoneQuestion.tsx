@@ -10,14 +10,14 @@ import { Progress } from '@/ui/parts/Progress.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { CardToJudge, MicrophoneAnswer, ModelVoice } from '@/workers/model.worker.ts';
+import type { Elsewhere, MicrophoneAnswer, ModelVoice } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
 
 interface MicrophoneQuestionProps {
   readonly voice: ModelVoice;
   readonly card: Card;
   readonly aim: readonly CurvePoint[];
-  readonly elsewhere: CardToJudge['elsewhere'];
+  readonly elsewhere: Elsewhere | undefined;
 }
 
 export function MicrophoneQuestion({ voice, card, aim, elsewhere }: MicrophoneQuestionProps) {

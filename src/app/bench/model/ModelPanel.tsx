@@ -6,6 +6,7 @@ import type { JudgedCard } from '@/core/hearing/cardJudge.ts';
 import type { ListenAt, Way } from '@/core/hearing/hearCard.ts';
 import { readingText } from '@/core/station/alc.ts';
 import type { Card } from '@/core/station/card.ts';
+import type { MicrophoneUse } from '@/core/station/microphone.ts';
 import type { RigProfile } from '@/core/station/rig.ts';
 import { fixed, signed } from '@/ui/format.ts';
 import { Bar } from '@/ui/parts/Button.tsx';
@@ -13,7 +14,7 @@ import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { CardToJudge, ModelVoice } from '@/workers/model.worker.ts';
+import type { Elsewhere, ModelVoice } from '@/workers/model.worker.ts';
 import { Hear } from '../Hear.tsx';
 import type { StageKey } from '../stages.ts';
 import { type Judged, useJudged } from './useJudged.ts';
@@ -36,15 +37,18 @@ export interface ModelPanelProps {
   readonly rig: RigProfile;
   /** Null while no over of the card has a recording. */
   readonly voice: ModelVoice | null;
-  readonly elsewhere: CardToJudge['elsewhere'];
+  readonly elsewhere: Elsewhere | undefined;
   readonly now: Card;
   readonly wanted: Card;
+  /** The microphone as it is being tried, where that is not as on the card. */
+  readonly wantedUse?: MicrophoneUse;
 }
 
-export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted }: ModelPanelProps) {
-  const standing = useJudged(voice, now, elsewhere);
-  const isChanged = JSON.stringify(now.values) !== JSON.stringify(wanted.values);
-  const trying = useJudged(isChanged ? voice : null, wanted, elsewhere);
+export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUse }: ModelPanelProps) {
+  const standing = useJudged(voice, now, { elsewhere });
+  const isChanged = wantedUse !== undefined || JSON.stringify(now.values) !== JSON.stringify(wanted.values);
+  const tried = { elsewhere, usedAs: wantedUse };
+  const trying = useJudged(isChanged ? voice : null, wanted, tried);
   const [path, setPath] = useState('clear');
   const [receiver, setReceiver] = useState('good');
   const places = HEARD_AT[stage];
@@ -61,8 +65,8 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted }: ModelP
   const [before, after] = places ?? ['voice', 'heard'];
   const way: Way = { path: PATHS[path].path, receiver: RECEIVERS[receiver].receiver };
   const render = async () => {
-    const first = isChanged ? { card: now, elsewhere, at: after } : { card: wanted, elsewhere, at: before };
-    const { sounds, rateHz } = await modelWork().hear(voice, [first, { card: wanted, elsewhere, at: after }], way);
+    const first = isChanged ? { card: now, elsewhere, at: after } : { card: wanted, ...tried, at: before };
+    const { sounds, rateHz } = await modelWork().hear(voice, [first, { card: wanted, ...tried, at: after }], way);
     return { before: { samples: sounds[0], rateHz }, after: { samples: sounds[1], rateHz } };
   };
   const labels = isChanged
@@ -90,7 +94,7 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted }: ModelP
       <Bar>
         <Hear
           render={render}
-          renderKey={JSON.stringify([now.values, wanted.values, stage, path, receiver])}
+          renderKey={JSON.stringify([now.values, wanted.values, wantedUse, stage, path, receiver])}
           labels={labels}
           text={isChanged ? 'Hear both' : stage === 'heard' ? 'Hear it there' : 'Hear this stage'}
         />

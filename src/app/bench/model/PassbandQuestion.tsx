@@ -7,12 +7,12 @@ import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { CardToJudge, ModelVoice, PassbandAnswer } from '@/workers/model.worker.ts';
+import type { Elsewhere, ModelVoice, PassbandAnswer } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
 
 type Answer = { readonly answers: readonly PassbandAnswer[]; readonly words: string } | string;
 
-export function PassbandQuestion({ voice, card, elsewhere }: { voice: ModelVoice; card: Card; elsewhere: CardToJudge['elsewhere'] }) {
+export function PassbandQuestion({ voice, card, elsewhere }: { voice: ModelVoice; card: Card; elsewhere: Elsewhere | undefined }) {
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [isAsking, setIsAsking] = useState(false);
   const ask = async () => {

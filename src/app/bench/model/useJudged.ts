@@ -7,7 +7,7 @@ import { isSameUse } from '@/core/station/microphone.ts';
 import type { BenchView } from '@/server/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { modelWork } from '@/workers/coreWork.ts';
-import type { CardToJudge, ModelVoice } from '@/workers/model.worker.ts';
+import type { Elsewhere, ModelVoice, Where } from '@/workers/model.worker.ts';
 
 export type Judged =
   | { readonly kind: 'none' | 'working' }
@@ -34,7 +34,7 @@ export function modelVoiceOf({ voice }: Pick<BenchView, 'voice'>): ModelVoice | 
 }
 
 /** Where a card stands, if that is not where the voice was recorded: other radio, other microphone, or used otherwise. */
-export function elsewhereOf(bench: Pick<BenchView, 'voice'>, card: CardView): CardToJudge['elsewhere'] {
+export function elsewhereOf(bench: Pick<BenchView, 'voice'>, card: CardView): Elsewhere | undefined {
   const { over, microphone, use } = bench.voice ?? {};
   const [newest] = card.revisions;
   const isThere =
@@ -47,17 +47,17 @@ export function elsewhereOf(bench: Pick<BenchView, 'voice'>, card: CardView): Ca
 /** A dial in motion is judged once it rests. */
 const REST_MS = 200;
 
-/** @param elsewhere see `elsewhereOf` */
-export function useJudged(voice: ModelVoice | null, card: Card, elsewhere: CardToJudge['elsewhere']): Judged {
+/** @param where see `elsewhereOf` */
+export function useJudged(voice: ModelVoice | null, card: Card, where: Where): Judged {
   const [state, setState] = useState<Judged>({ kind: voice ? 'working' : 'none' });
-  const key = JSON.stringify([voice?.captureId, voice?.heardWith, voice?.use, voice?.alcReading, card, elsewhere]);
+  const key = JSON.stringify([voice?.captureId, voice?.heardWith, voice?.use, voice?.alcReading, card, where]);
   // the key stands for voice and card, which are new objects at every render
   useEffect(() => {
     if (!voice) return setState({ kind: 'none' });
     let isCurrent = true;
     const timer = setTimeout(() => {
       modelWork()
-        .judge(voice, [{ key: 'card', name: 'card', card, elsewhere }])
+        .judge(voice, [{ key: 'card', name: 'card', card, ...where }])
         .then(
           ([{ judged }]) =>
             isCurrent && setState(typeof judged === 'string' ? { kind: 'impossible', why: judged } : { kind: 'done', judged }),
