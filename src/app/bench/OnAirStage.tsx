@@ -1,17 +1,20 @@
 'use client';
 /** What was measured of the transmitted signal itself: the newest I/Q over of the card. */
 import Link from 'next/link';
+import styled from 'styled-components';
 import type { BenchView } from '@/server/bench.ts';
 import { utc } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { useAddRecording } from '../overs/DropAnywhere.tsx';
 import { Report } from '../overs/report/Report.tsx';
 
+const Part = styled.section`margin-top: 18px;`;
+
 export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
   const addRecording = useAddRecording();
   const isOld = radio !== null && radio.revision.id !== card.revisions[0].id;
   return (
-    <>
+    <Part>
       <h2>The signal itself</h2>
       {radio ? (
         <>
@@ -31,6 +34,6 @@ export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
       <Bar>
         <Button onPress={() => addRecording(card.id)}>Add an I/Q recording</Button>
       </Bar>
-    </>
+    </Part>
   );
 }
