@@ -1,19 +1,30 @@
 /** The AM measurement: an I/Q recording of an over in, modulation depth and widths out. */
 import type { SampleSource } from '../formats/samples.ts';
+import type { Complex } from '../signal/analytic.ts';
 import { Channel } from '../signal/channel.ts';
 import { LinearCounter } from '../signal/quantiles.ts';
 import type { Spectrum } from '../signal/spectrum.ts';
-import type { Hertz } from '../signal/units.ts';
+import type { Fraction, Hertz, Power } from '../signal/units.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
 import { hertz, judge, percent, worstFirst } from './judging.ts';
+import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
 import type { OwnLimits } from './limits.ts';
 import type { AmMeasurement, Finding, Notes, RadioDetail } from './measurement.ts';
-import { audioAverager, audioBandwidth, offFrequency, type Stretch, stretchSpectrum, strongestLine } from './modulated.ts';
+import {
+  audioAverager,
+  audioBandwidth,
+  findKeyed,
+  MOST_NOISE_IN_PEAK,
+  noisePeak,
+  offFrequency,
+  secondsOf,
+  strongestLine,
+} from './modulated.ts';
 import { drawn, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 import { radioDetail } from './ssb.ts';
 
-/** The envelope is that of this low-pass (contract). */
-const ENVELOPE_HZ = 12_000;
+/** Half of the 12 kHz channel whose envelope counts (contract). */
+const ENVELOPE_HZ = 6000;
 const TRANSITION_HZ = 2000;
 const LEAST_RATE_HZ = 30_000;
 /** Steps of the carrier's phase, for its exact frequency. */
@@ -27,29 +38,39 @@ export async function measureAm(
   source: SampleSource,
   options: IqOptions = {},
 ): Promise<{ measurement: AmMeasurement; detail: RadioDetail }> {
-  const levels = await scanLevels(source, options, [0, 0.25]);
+  const levels = await scanLevels(source, options, [0, 0.2]);
   const { basics, notes } = iqBasics(source, levels);
-  const found = await stretchSpectrum(source, options, levels, [0.25, 0.5]);
+  const bandOf = (map: Spectrum): SignalBand => ({ centreHz: strongestLine(map, options.carrierHz), halfWidthHz: ENVELOPE_HZ });
+  const found = await findKeyed(source, options, levels, bandOf, [0.2, 0.5]);
   if (!found) return silent(basics, notes, levels, options.limits);
-  const { stretch, spectrum } = found;
-  const coarse = strongestLine(spectrum, options.carrierHz);
-  const envelope = await demodulate(source, options, levels, stretch, coarse);
-  const noise = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]);
+  const { stretches, spectrum } = found;
+  const coarse = strongestLine(spectrum, options.carrierHz ?? found.band.centreHz);
+  const envelope = await demodulate(source, options, levels, stretches, coarse);
+  const density = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]);
+  const noise = noiseInDepth(envelope.mean, density, secondsOf(stretches, source.sampleRateHz));
+  const { positive, negative } = envelope.depth;
+  if (positive === null) notes.modulationDepth = 'There is no carrier to compare with.';
+  else if (noise.peak > MOST_NOISE_IN_PEAK * positive) {
+    notes.modulationDepth = `Noise-limited: an upper bound, noise alone reaches ${percent(noise.peak)}.`;
+  }
   const measurement = {
     kind: 'am' as const,
     ...basics,
     carrierOffsetHz: coarse + envelope.residualHz,
-    occupiedBandwidthHz: occupied(spectrum, coarse, noise, notes),
+    occupiedBandwidthHz: occupied(spectrum, coarse, density, notes),
     modulationDepth: envelope.depth,
+    modulationDepthUsual: envelope.usual,
     audioBandwidthHz: audioBandwidth(envelope.audio, ENVELOPE_HZ, notes),
     notes,
   };
-  if (envelope.depth.positive === null) notes.modulationDepth = 'There is no carrier to compare with.';
+  const evidence = { levels, noisePeak: noise.peak, trough: negative === null ? null : envelope.trough(noise.power) };
   return {
-    measurement: { ...measurement, findings: findingsOf(measurement, levels, options) },
-    detail: { ...radioDetail(spectrum, null, noise, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ / 2, 400) },
+    measurement: { ...measurement, findings: findingsOf(measurement, evidence, options) },
+    detail: { ...radioDetail(spectrum, null, density, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ, 400) },
   };
 }
+
+const NOT_LONG_ENOUGH = 'There is no transmission in it that is long enough to measure.';
 
 function silent(
   basics: ReturnType<typeof iqBasics>['basics'],
@@ -57,8 +78,8 @@ function silent(
   levels: IqLevels,
   own?: OwnLimits,
 ): { measurement: AmMeasurement; detail: RadioDetail } {
-  for (const key of ['carrierOffsetHz', 'occupiedBandwidthHz', 'modulationDepth', 'audioBandwidthHz']) {
-    notes[key] = 'There is no transmission in it that is long enough to measure.';
+  for (const key of ['carrierOffsetHz', 'occupiedBandwidthHz', 'modulationDepth', 'modulationDepthUsual', 'audioBandwidthHz']) {
+    notes[key] = NOT_LONG_ENOUGH;
   }
   return {
     measurement: {
@@ -66,7 +87,8 @@ function silent(
       ...basics,
       carrierOffsetHz: null,
       occupiedBandwidthHz: null,
-      modulationDepth: { positive: null, negative: null },
+      modulationDepth: NO_DEPTH,
+      modulationDepthUsual: NO_DEPTH,
       audioBandwidthHz: null,
       notes,
       findings: worstFirst(recordingFindings(levels, own)),
@@ -75,18 +97,30 @@ function silent(
   };
 }
 
+const NO_DEPTH: AmMeasurement['modulationDepth'] = { positive: null, negative: null };
+
 interface Envelope {
+  /** Held peaks, as a peak-holding monitor shows them. */
   readonly depth: AmMeasurement['modulationDepth'];
+  /** The same by the 99.9 and 0.1 percentiles. */
+  readonly usual: AmMeasurement['modulationDepth'];
+  /** Mean magnitude: the carrier. */
+  readonly mean: number;
+  /** How deep the envelope stays down, 1 for cut off, with the noise's own power taken off. */
+  readonly trough: (noise: Power) => Fraction;
   readonly audio: Spectrum | null;
   /** Carrier re where it was looked for. */
   readonly residualHz: Hertz;
 }
 
+/** A carrier that is cut off stays off: the power over this long is what a trough is told from. */
+const TROUGH_S = 0.0003;
+
 async function demodulate(
   source: SampleSource,
   options: IqOptions,
   { kernel, block }: IqLevels,
-  { from, to }: Stretch,
+  stretches: readonly Stretch[],
   carrierHz: Hertz,
 ): Promise<Envelope> {
   const shape = {
@@ -96,59 +130,97 @@ async function demodulate(
     transitionHz: TRANSITION_HZ,
     leastRateHz: LEAST_RATE_HZ,
   };
-  const eachMagnitude = async (
+  const rate = new Channel(kernel, shape).sampleRateHz;
+  const step = source.sampleRateHz / rate;
+  const eachBlock = async (
     share: readonly [number, number],
-    use: (magnitudes: Float64Array, i: Float64Array, q: Float64Array) => void,
+    use: (magnitudes: Float64Array, pairs: Complex, keyed: (use: (from: number, to: number) => void) => void) => void,
   ) => {
     const channel = new Channel(kernel, shape);
-    const step = source.sampleRateHz / channel.sampleRateHz;
     let at = 0;
     await eachPairBlock(source, block, options, share, () => {
       const { i, q } = channel.push(block);
-      const [a, b] = [Math.max(0, Math.ceil(from / step) - at), Math.min(i.length, Math.floor(to / step) - at)];
+      const first = at;
       at += i.length;
-      if (b <= a) return;
-      const [ci, cq] = [i.subarray(a, b), q.subarray(a, b)];
       use(
-        ci.map((x, n) => Math.hypot(x, cq[n])),
-        ci,
-        cq,
+        i.map((x, n) => Math.hypot(x, q[n])),
+        { i, q },
+        (each) => eachKeyed(stretches, step, first, i.length, each),
       );
     });
-    return channel.sampleRateHz;
   };
   let sum = 0;
   let count = 0;
   const phase = { i: [] as number[], q: [] as number[] };
   let held = { i: 0, q: 0, count: 0 };
-  const stepOf = (rate: Hertz) => Math.round(rate * PHASE_STEP_S);
-  const rateOut = new Channel(kernel, shape).sampleRateHz;
-  await eachMagnitude([0.5, 0.75], (magnitudes, i, q) => {
-    for (let n = 0; n < magnitudes.length; n++) {
-      sum += magnitudes[n];
-      held = { i: held.i + i[n], q: held.q + q[n], count: held.count + 1 };
-      if (held.count < stepOf(rateOut)) continue;
-      phase.i.push(held.i);
-      phase.q.push(held.q);
-      held = { i: 0, q: 0, count: 0 };
-    }
-    count += magnitudes.length;
-  });
+  const phaseStep = Math.round(rate * PHASE_STEP_S);
+  await eachBlock([0.5, 0.75], (magnitudes, { i, q }, keyed) =>
+    keyed((from, to) => {
+      for (let n = from; n < to; n++) {
+        sum += magnitudes[n];
+        held = { i: held.i + i[n], q: held.q + q[n], count: held.count + 1 };
+        if (held.count < phaseStep) continue;
+        phase.i.push(held.i);
+        phase.q.push(held.q);
+        held = { i: 0, q: 0, count: 0 };
+      }
+      count += to - from;
+    }),
+  );
   const mean = sum / count;
-  if (!(mean > 0)) return { depth: { positive: null, negative: null }, audio: null, residualHz: 0 };
+  if (!(mean > 0)) return { depth: NO_DEPTH, usual: NO_DEPTH, mean: 0, trough: () => 0, audio: null, residualHz: 0 };
   const counter = new LinearCounter(MOST_TIMES_MEAN, COUNTER_BINS);
-  const averager = audioAverager(rateOut);
-  await eachMagnitude([0.75, 1], (magnitudes) => {
+  const averager = audioAverager(rate, stretches, step);
+  let [highest, lowest] = [-1, Infinity];
+  const trough = new LowestMean(Math.max(1, Math.round(rate * TROUGH_S)));
+  await eachBlock([0.75, 1], (magnitudes, _, keyed) => {
     const relative = magnitudes.map((x) => x / mean - 1);
-    counter.push(relative);
     averager.push(relative);
+    keyed((from, to) => {
+      const part = relative.subarray(from, to);
+      counter.push(part);
+      for (const x of part) {
+        if (x > highest) highest = x;
+        if (x < lowest) lowest = x;
+        trough.push((1 + x) ** 2);
+      }
+    });
   });
   const [high, low] = [counter.percentile(99.9), counter.percentile(0.1)];
   return {
-    depth: { positive: high, negative: low === null ? null : -low },
+    depth: { positive: highest, negative: -lowest },
+    usual: { positive: high, negative: low === null ? null : -low },
+    mean,
+    trough: (noise) => 1 - Math.sqrt(Math.max(0, trough.lowest - noise / mean ** 2)),
     audio: averager.result()[0],
-    residualHz: meanTurn(phase) / (2 * Math.PI * (stepOf(rateOut) / rateOut)),
+    residualHz: meanTurn(phase) / (2 * Math.PI * (phaseStep / rate)),
   };
+}
+
+/** The lowest mean of so many neighbours in a stream. */
+class LowestMean {
+  lowest = Infinity;
+  readonly #held: Float64Array;
+  #at = 0;
+  #sum = 0;
+
+  constructor(readonly length: number) {
+    this.#held = new Float64Array(length);
+  }
+
+  push(value: number): void {
+    const slot = this.#at % this.length;
+    this.#sum += value - this.#held[slot];
+    this.#held[slot] = value;
+    if (++this.#at >= this.length) this.lowest = Math.min(this.lowest, this.#sum / this.length);
+  }
+}
+
+/** What noise adds to an envelope: its power in the channel, and the share of the carrier that its highest moment reaches. */
+function noiseInDepth(mean: number, density: number | null, seconds: number): { power: Power; peak: Fraction } {
+  const power = (density ?? 0) * 2 * ENVELOPE_HZ;
+  // Half of it lies along the carrier.
+  return { power, peak: mean > 0 ? (Math.sqrt(power / 2) * noisePeak(2 * ENVELOPE_HZ * seconds)) / mean : 0 };
 }
 
 /** Mean turn between neighbours, radians: of all of them, weighted by their strength. */
@@ -174,25 +246,38 @@ function occupied(spectrum: Spectrum, carrierHz: Hertz, noise: number | null, no
   return null;
 }
 
+interface Evidence {
+  readonly levels: IqLevels;
+  /** Share of the carrier that noise alone reaches. */
+  readonly noisePeak: Fraction;
+  readonly trough: Fraction | null;
+}
+
+/** With so little noise the lowest single moment tells whether the carrier is cut off; with more, a lasting trough does. */
+const LITTLE_NOISE: Fraction = 0.01;
+
 function findingsOf(
   numbers: Omit<AmMeasurement, 'findings'>,
-  levels: IqLevels,
+  { levels, noisePeak, trough }: Evidence,
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
+  const deepest = negative === null || trough === null ? null : noisePeak <= LITTLE_NOISE ? Math.min(1, negative) : Math.max(0, trough);
+  const evidence = `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down on the highest peaks`;
   return worstFirst([
     ...recordingFindings(levels, own),
-    judge('underModulated', positive === null ? null : 100 * positive, own, {
+    // An upper bound is enough to call a depth low.
+    judge('underModulated', positive === null ? null : 100 * Math.max(positive, negative ?? 0), own, {
       code: 'under-modulated',
       text: 'Under-modulated: much carrier and little voice. More mic gain in AM (many radios have a dial of its own for it), or closer to the mic.',
-      evidence: `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down`,
+      evidence,
     }),
-    judge('overModulated', negative === null ? null : 100 * negative, own, {
+    judge('overModulated', deepest === null ? null : 100 * deepest, own, {
       code: 'over-modulated',
       text: 'Over-modulated: the carrier is cut off on downward peaks, which splatters and distorts. Less mic gain in AM.',
-      evidence: `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down`,
+      evidence,
     }),
-    judge('amWidth', numbers.occupiedBandwidthHz, own, {
+    judge('amWidth', numbers.notes.occupiedBandwidthHz ? null : numbers.occupiedBandwidthHz, own, {
       code: 'wide',
       text: 'The signal is wide for AM.',
       evidence: `99 % of the power in ${hertz(numbers.occupiedBandwidthHz ?? 0)}`,

@@ -20,9 +20,9 @@ const FARTHEST_HZ = 1.5;
 
 /**
  * @param audio demodulated deviation as a spectrum (hertz squared per hertz), bins of 1.5 Hz or less
- * @returns the nearest usual tone; null where there is no steady one
+ * @returns where the tone is, and the nearest usual one; null where there is no steady one
  */
-export function findCtcss(audio: Spectrum): Hertz | null {
+export function findCtcss(audio: Spectrum): { readonly hz: Hertz; readonly nominalHz: Hertz } | null {
   const { binHz, density } = audio;
   const low = Math.floor(LOWEST_HZ / binHz);
   const sub: Spectrum = { binHz, firstHz: low * binHz, density: density.subarray(low, Math.ceil(HIGHEST_HZ / binHz)) };
@@ -31,5 +31,5 @@ export function findCtcss(audio: Spectrum): Hertz | null {
   const rest = bandPower(audio, LOWEST_HZ, HIGHEST_HZ) - line;
   if (Math.sqrt(2 * line) < LEAST_DEVIATION_HZ || powerToDb(line / Math.max(rest, Number.MIN_VALUE)) < LEAST_PROMINENCE_DB) return null;
   const nearest = CTCSS_TONES.reduce((best, tone) => (Math.abs(tone - hz) < Math.abs(best - hz) ? tone : best));
-  return Math.abs(nearest - hz) <= FARTHEST_HZ ? nearest : null;
+  return Math.abs(nearest - hz) <= FARTHEST_HZ ? { hz, nominalHz: nearest } : null;
 }

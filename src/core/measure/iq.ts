@@ -7,10 +7,13 @@ import { ClippingMeter, clippedShare } from '../signal/clipping.ts';
 import { FrameLevels } from '../signal/frames.ts';
 import { createKernel, type Kernel } from '../signal/kernel/kernel.ts';
 import { addMoments, type Moments, NO_MOMENTS, PairBlock } from '../signal/pairBlock.ts';
+import { SteadySpectra } from '../signal/steadySpectra.ts';
 import type { Fraction, Hertz, Power } from '../signal/units.ts';
 import { judge, percent } from './judging.ts';
+import { BandPower, inGroups, partSamplesOf, type SignalBand } from './keying.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, Measured, Notes } from './measurement.ts';
+import { noiseDensity } from './radioSpectrum.ts';
 import { walk } from './walk.ts';
 
 /** Averaged spectra of radio kinds have bins of at most this (contract). */
@@ -61,26 +64,39 @@ export const eachPairBlock = (
 export interface IqLevels {
   readonly kernel: Kernel;
   readonly block: PairBlock;
-  /** Levels of 50 ms frames. */
+  /** Levels of 50 ms frames of all that the file holds. */
   readonly frames: FrameLevels;
-  /** Levels of 20 ms frames. */
-  readonly shortFrames: FrameLevels;
+  /** Mean power of each 10 ms inside the band that was asked for; empty without one. */
+  readonly bandParts: readonly Power[];
+  /** Spectra of half seconds, in coarse bins: where signals are. Null for files shorter than a window. */
+  readonly map: ReturnType<SteadySpectra['result']>;
   readonly moments: Moments;
   readonly clippedShare: Fraction;
   readonly samples: number;
   readonly nonFinite: number;
 }
 
-/** Parts of a frame: 10 ms each, five to a frame, two to a short one. */
-const PART_SECONDS = 0.01;
+const MAP_BIN_HZ: Hertz = 200;
+const MAP_STRETCH_S = 0.4;
 
-/** First pass: levels of frames, moments of the whole, clipping. */
-export async function scanLevels(source: SampleSource, options: IqOptions, share: readonly [Fraction, Fraction]): Promise<IqLevels> {
+/**
+ * First pass: levels of frames, moments of the whole, clipping, and where in the file signals are.
+ * @param band measured beside the whole, when it is known beforehand
+ */
+export async function scanLevels(
+  source: SampleSource,
+  options: IqOptions,
+  share: readonly [Fraction, Fraction],
+  band?: SignalBand,
+): Promise<IqLevels> {
   const kernel = iqKernel(source);
   const block = new PairBlock(kernel);
-  const partSamples = Math.max(1, Math.round(source.sampleRateHz * PART_SECONDS));
+  const rate = source.sampleRateHz;
+  const partSamples = partSamplesOf(rate);
   const parts: Power[] = [];
   const clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
+  const map = new SteadySpectra({ sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S }, kernel);
+  const inBand = band && new BandPower(kernel, rate, band);
   let whole = NO_MOMENTS;
   let part = NO_MOMENTS;
   let samples = 0;
@@ -98,16 +114,18 @@ export async function scanLevels(source: SampleSource, options: IqOptions, share
       part = NO_MOMENTS;
     }
     countClipping(block, clipping, peak);
+    map.push(block.values());
+    inBand?.push(block);
     samples += block.count;
   });
   whole = addMoments(whole, part);
   if (parts.length === 0 && part.count > 0) parts.push((part.ii + part.qq) / part.count);
-  const grouped = (size: number) => new FrameLevels(inGroups(parts, size), size * partSamples, whole.peak);
   return {
     kernel,
     block,
-    frames: grouped(5),
-    shortFrames: grouped(2),
+    frames: new FrameLevels(inGroups(parts, 5), 5 * partSamples, whole.peak),
+    bandParts: inBand?.parts() ?? [],
+    map: map.result(),
     moments: whole,
     clippedShare: clippedShare(clipping),
     samples,
@@ -115,13 +133,23 @@ export async function scanLevels(source: SampleSource, options: IqOptions, share
   };
 }
 
-/** Means of `size` neighbours; a last, smaller group counts only when it is the only one. */
-function inGroups(parts: readonly Power[], size: number): Power[] {
-  const count = Math.max(1, Math.floor(parts.length / size));
-  return Array.from({ length: count }, (_, g) => {
-    const group = parts.slice(g * size, (g + 1) * size);
-    return group.reduce((a, b) => a + b, 0) / group.length;
-  });
+/** A pass over the file for the power inside a band: mean of each 10 ms. */
+export async function bandParts(
+  source: SampleSource,
+  options: IqOptions,
+  { kernel, block }: IqLevels,
+  band: SignalBand,
+  share: readonly [Fraction, Fraction],
+): Promise<Power[]> {
+  const meter = new BandPower(kernel, source.sampleRateHz, band);
+  await eachPairBlock(source, block, options, share, () => meter.push(block));
+  return meter.parts();
+}
+
+/** Noise power in a band, from beside the signal; null where the file holds nothing beside it. */
+export function noiseInBand({ map }: IqLevels, { centreHz, halfWidthHz }: SignalBand): Power | null {
+  const density = map && noiseDensity(map.mean, centreHz, [centreHz - halfWidthHz, centreHz + halfWidthHz]);
+  return density === null ? null : density * 2 * halfWidthHz;
 }
 
 function countClipping(block: PairBlock, meters: readonly ClippingMeter[], peak: number): void {
@@ -132,20 +160,6 @@ function countClipping(block: PairBlock, meters: readonly ClippingMeter[], peak:
   }
   const values = block.values();
   for (const [c, meter] of meters.entries()) meter.push(Float64Array.from({ length: block.count }, (_, n) => values[2 * n + c]));
-}
-
-/**
- * The stretch that counts for AM and FM: from the first to the last active 20 ms frame, less 40 ms at each end
- * (a keyed transmitter's edges are not modulation). Null when nothing is left.
- */
-export function modulatedStretch({ shortFrames }: IqLevels, sampleRateHz: Hertz): [number, number] | null {
-  const first = shortFrames.active.indexOf(true);
-  if (first === -1) return null;
-  const last = shortFrames.active.lastIndexOf(true);
-  const edge = Math.round(0.04 * sampleRateHz);
-  const from = first * shortFrames.frameSamples + edge;
-  const to = (last + 1) * shortFrames.frameSamples - edge;
-  return to > from ? [from, to] : null;
 }
 
 /** The numbers every kind starts with, and what they need to be told with. */

@@ -4,7 +4,7 @@ import type { Decibels, Fraction, Hertz, Seconds } from '../signal/units.ts';
 import type { DrawnSpectrum } from './radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */
-export const CORE_VERSION = '1.1.0';
+export const CORE_VERSION = '1.2.0';
 
 export type Severity = 'ok' | 'watch' | 'fault';
 
@@ -79,6 +79,8 @@ export interface VoiceMeasurement extends Measured {
   readonly noiseFloorDb: Decibels | null;
   readonly snrDb: Decibels | null;
   readonly pitchHz: Hertz | null;
+  /** 90th minus 50th percentile of the levels of the active 400 ms blocks: how steadily somebody talks. */
+  readonly levelSpreadDb: Decibels | null;
 }
 
 /** What screens and the equalizer fit need beside the numbers. */
@@ -107,6 +109,8 @@ export interface SsbMeasurement extends Measured {
   readonly occupiedBandwidthHz: Hertz | null;
   readonly oppositeSidebandDb: Decibels | null;
   readonly carrierDb: Decibels | null;
+  /** The carrier re PEP, by which it is judged. */
+  readonly carrierPepDb: Decibels | null;
   readonly adjacentDb: { readonly wantedSide: Decibels | null; readonly otherSide: Decibels | null };
   readonly extentHz: readonly [Hertz, Hertz] | null;
 }
@@ -116,7 +120,10 @@ export interface AmMeasurement extends Measured {
   readonly kind: 'am';
   readonly carrierOffsetHz: Hertz | null;
   readonly occupiedBandwidthHz: Hertz | null;
+  /** Held peaks, as a peak-holding monitor shows them. */
   readonly modulationDepth: { readonly positive: Fraction | null; readonly negative: Fraction | null };
+  /** The same by the 99.9 and 0.1 percentiles of the envelope. */
+  readonly modulationDepthUsual: { readonly positive: Fraction | null; readonly negative: Fraction | null };
   readonly audioBandwidthHz: Hertz | null;
 }
 
@@ -125,7 +132,12 @@ export interface FmMeasurement extends Measured {
   readonly kind: 'fm';
   readonly offsetHz: Hertz | null;
   readonly occupiedBandwidthHz: Hertz | null;
+  /** Held peak. */
   readonly peakDeviationHz: Hertz | null;
+  /** 99.9 percentile. */
+  readonly peakDeviationUsualHz: Hertz | null;
+  /** Held peak without the sub-audible tone. */
+  readonly voicePeakDeviationHz: Hertz | null;
   readonly rmsDeviationHz: Hertz | null;
   readonly audioBandwidthHz: Hertz | null;
   readonly carsonBandwidthHz: Hertz | null;

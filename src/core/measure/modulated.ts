@@ -2,9 +2,10 @@
 import type { SampleSource } from '../formats/samples.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
-import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
-import { eachPairBlock, type IqLevels, type IqOptions, modulatedStretch, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
+import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { hertz, judge } from './judging.ts';
+import { keyedStretches, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, Notes } from './measurement.ts';
 
@@ -13,37 +14,43 @@ const AUDIO_RANGE_DB: Decibels = 20;
 /** Below this a mean taken off imperfectly would pass for audio. */
 const LOWEST_AUDIO_HZ = 20;
 
-export interface Stretch {
-  readonly from: number;
-  readonly to: number;
+/** A signal with a carrier, found in a recording. */
+export interface Found {
+  /** When it was keyed. */
+  readonly stretches: readonly Stretch[];
+  /** Its band, about where the carrier roughly is. */
+  readonly band: SignalBand;
+  /** Averaged and highest spectrum of the whole file over these stretches. */
+  readonly spectrum: Spectrum;
+  /** Noise power in the band; null where the file holds nothing beside it. */
+  readonly noise: Power | null;
 }
 
-/** The part that counts, and its averaged spectrum. */
-export async function stretchSpectrum(
+/** Finds when a signal was keyed, and its spectrum then. @param band where the carrier is, told from the file's map */
+export async function findKeyed(
   source: SampleSource,
   options: IqOptions,
   levels: IqLevels,
-  share: readonly [Fraction, Fraction],
-): Promise<{ stretch: Stretch; spectrum: Spectrum } | null> {
-  const found = modulatedStretch(levels, source.sampleRateHz);
-  if (!found) return null;
-  const [from, to] = found;
+  band: (map: Spectrum) => SignalBand,
+  [start, end]: readonly [Fraction, Fraction],
+): Promise<Found | null> {
+  if (!levels.map) return null;
   const rate = source.sampleRateHz;
+  const found = band(levels.map.highest);
+  const noise = noiseInBand(levels, found);
+  const middle = (start + end) / 2;
+  const stretches = keyedStretches(await bandParts(source, options, levels, found, [start, middle]), rate, noise);
   const averager = new SpectrumAverager({
     sampleRateHz: rate,
     size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
     averages: 1,
-    weigh: () => [1],
+    weigh: weighKeyed(stretches, 1),
     isComplex: true,
-    holdsHighest: true,
     kernel: levels.kernel,
   });
-  await eachPairBlock(source, levels.block, options, share, (first) => {
-    const [a, b] = [Math.max(0, from - first), Math.min(levels.block.count, to - first)];
-    if (b > a) averager.push(levels.block.values(a, b));
-  });
+  await eachPairBlock(source, levels.block, options, [middle, end], () => averager.push(levels.block.values()));
   const [spectrum] = averager.result();
-  return spectrum && { stretch: { from, to }, spectrum };
+  return spectrum && { stretches, band: found, spectrum, noise };
 }
 
 /** Middle of the `widthHz` that holds the most power. */
@@ -83,9 +90,18 @@ export function offFrequency(statedHz: Hertz | undefined, foundHz: Hertz | null,
   });
 }
 
-/** Averages the spectrum of demodulated audio. */
-export const audioAverager = (sampleRateHz: Hertz) =>
-  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ), averages: 1, weigh: () => [1] });
+/** Averages the spectrum of demodulated audio over the keyed stretches. @param step samples of the recording to one of the audio */
+export const audioAverager = (sampleRateHz: Hertz, stretches: readonly Stretch[], step: number, binHz = WIDEST_RADIO_BIN_HZ) =>
+  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, binHz), averages: 1, weigh: weighKeyed(stretches, step) });
+
+/** Largest of Gaussian noise among so many independent values, in standard deviations (the usual asymptote, sqrt(2 ln n)). */
+export const noisePeak = (independent: number): number => Math.sqrt(2 * Math.log(Math.max(2, independent)));
+
+/** Where noise alone reaches this share of a peak, the peak is an upper bound (contract). */
+export const MOST_NOISE_IN_PEAK: Fraction = 1 / 20;
+
+export const secondsOf = (stretches: readonly Stretch[], sampleRateHz: Hertz): number =>
+  stretches.reduce((sum, { from, to }) => sum + (to - from), 0) / sampleRateHz;
 
 /** Highest frequency within 20 dB of the strongest; null with its note where there is no audio. */
 export function audioBandwidth(audio: Spectrum | null, highestAudioHz: Hertz, notes: Notes): Hertz | null {

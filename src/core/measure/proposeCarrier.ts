@@ -5,12 +5,13 @@
 import type { SampleSource } from '../formats/samples.ts';
 import type { Sideband } from '../modulation/ssb.ts';
 import { Channel } from '../signal/channel.ts';
+import type { Spectrum } from '../signal/spectrum.ts';
 import { createSpectrumEngine } from '../signal/spectrumEngine.ts';
 import { median } from '../signal/statistics.ts';
 import type { Fraction, Hertz } from '../signal/units.ts';
 import { hann } from '../signal/window.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, scanLevels } from './iq.ts';
-import { stretchSpectrum, strongestBand } from './modulated.ts';
+import { findKeyed, strongestBand } from './modulated.ts';
 import { noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 
 export interface CarrierProposal {
@@ -34,9 +35,10 @@ const APART_HZ = 35;
 /** @returns null when there is no voice to tell it from */
 export async function proposeCarrier(source: SampleSource, sideband: Sideband, options: IqOptions = {}): Promise<CarrierProposal | null> {
   const levels = await scanLevels(source, options, [0, 0.3]);
-  const found = await stretchSpectrum(source, options, levels, [0.3, 0.6]);
+  const bandOf = (map: Spectrum) => ({ centreHz: options.carrierHz ?? strongestBand(map, VOICE_WIDTH_HZ), halfWidthHz: VOICE_WIDTH_HZ });
+  const found = await findKeyed(source, options, levels, bandOf, [0.3, 0.6]);
   if (!found) return null;
-  const about = options.carrierHz ?? strongestBand(found.spectrum, VOICE_WIDTH_HZ);
+  const about = found.band.centreHz;
   const noise = noiseDensity(found.spectrum, about, [about - 3500, about + 3500]) ?? 0;
   const edges = occupiedEdges(found.spectrum, about, noise);
   if (!edges) return null;

@@ -6,26 +6,28 @@ import type { SampleSource } from '../formats/samples.ts';
 import type { Sideband } from '../modulation/ssb.ts';
 import { Channel } from '../signal/channel.ts';
 import { powerToDb } from '../signal/conversions.ts';
-import type { FrameLevels } from '../signal/frames.ts';
-import { PairBlock } from '../signal/pairBlock.ts';
-import { PowerCounter } from '../signal/quantiles.ts';
+import { PowerHistogram } from '../signal/quantiles.ts';
 import { fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
 import type { Decibels, Hertz, Power } from '../signal/units.ts';
-import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { VoiceMoments } from './growth.ts';
+import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, noiseInBand, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { partSamplesOf, voiceFrames } from './keying.ts';
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from './measurement.ts';
 import { occupiedBand, passbandAgainst } from './passband.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
-import { type Skirts, ssbFindings } from './ssbFindings.ts';
+import { ssbFindings } from './ssbFindings.ts';
 import { speechSpectrum } from './voice.ts';
 
 const WANTED: readonly [Hertz, Hertz] = [100, 3000];
 const ADJACENT: readonly [Hertz, Hertz] = [3300, 6300];
-const CARRIER_HALF_HZ = 30;
+const CARRIER: readonly [Hertz, Hertz] = [-30, 30];
 const HIGHEST_AUDIO_HZ = 6500;
 const EXTENT_DB: Decibels = 40;
-/** The envelope is that of the file unless more than this share of the power lies outside the channel. */
-const MOST_OUTSIDE = 0.005;
+/** The envelope is that of this channel about the voice's middle. */
 const CHANNEL_HALF_HZ = 15_000;
+const CENTRE_HZ = 1500;
+/** Speech is told from pauses by the power within this of the carrier: both sidebands. */
+const VOICE_HALF_HZ = 3500;
 
 export interface SsbOptions extends IqOptions {
   readonly sideband?: Sideband;
@@ -39,16 +41,17 @@ export async function measureSsb(
   options: SsbOptions = {},
 ): Promise<{ measurement: SsbMeasurement; detail: RadioDetail }> {
   const { carrierHz = 0, sideband = 'usb' } = options;
-  const levels = await scanLevels(source, options, [0, 0.4]);
+  const band = { centreHz: carrierHz, halfWidthHz: VOICE_HALF_HZ };
+  const scanned = await scanLevels(source, options, [0, 0.4], band);
+  const levels = { ...scanned, frames: voiceFrames(scanned.bandParts, partSamplesOf(source.sampleRateHz), noiseInBand(scanned, band)) };
   const spectra = await measureSpectra(source, options, levels);
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : undefined;
   const { basics, notes } = iqBasics(source, levels);
-  const numbers = spectra.active
-    ? await numbersOf(source, options, levels, { ...spectra, active: spectra.active }, reference, notes)
-    : nothing(notes);
+  const numbers = spectra.active ? numbersOf(options, { ...spectra, active: spectra.active }, reference, notes) : nothing(notes);
   const measurement = { kind: 'ssb' as const, ...basics, carrierHz, sideband, ...numbers.keys, notes };
-  const skirts = spectra.active && skirtsOf(new CarrierBands(spectra.active, carrierHz, sideband), measurement.passbandHz, numbers.noise);
-  const findings = ssbFindings(measurement, { levels, ...spectra, noise: numbers.noise, skirts }, options.limits);
+  const growth = spectra.moments.growth(numbers.noise ?? 0);
+  const evidence = { levels: scanned, ...spectra, noise: numbers.noise, growth };
+  const findings = ssbFindings(measurement, evidence, options.limits);
   return {
     measurement: { ...measurement, findings },
     detail: radioDetail(spectra.active, spectra.highest, numbers.noise, carrierHz),
@@ -71,10 +74,20 @@ interface Spectra {
   readonly active: Spectrum | null;
   readonly pauses: Spectrum | null;
   readonly highest: Spectrum | null;
-  readonly envelope: PowerCounter;
+  readonly envelope: Envelope;
+  readonly moments: VoiceMoments;
 }
 
-async function measureSpectra(source: SampleSource, options: SsbOptions, { kernel, block, frames }: IqLevels): Promise<Spectra> {
+interface Envelope {
+  /** 99.9 percentile of the power; null of nothing. */
+  readonly top: Power | null;
+  readonly mean: Power;
+}
+
+/** One pass: spectra of the whole file, and in the signal's channel the envelope and the moments. */
+async function measureSpectra(source: SampleSource, options: SsbOptions, levels: IqLevels): Promise<Spectra> {
+  const { kernel, block, frames } = levels;
+  const { carrierHz = 0, sideband = 'usb' } = options;
   const rate = source.sampleRateHz;
   const averager = new SpectrumAverager({
     sampleRateHz: rate,
@@ -88,24 +101,36 @@ async function measureSpectra(source: SampleSource, options: SsbOptions, { kerne
     holdsHighest: true,
     kernel,
   });
-  const envelope = new PowerCounter(kernel);
-  await eachPairBlock(source, block, options, [0.4, options.reference ? 0.9 : 1], (first) => {
+  const sign = sideband === 'usb' ? 1 : -1;
+  const channel = new Channel(kernel, {
+    sampleRateHz: rate,
+    centreHz: carrierHz + sign * CENTRE_HZ,
+    halfWidthHz: CHANNEL_HALF_HZ,
+    transitionHz: 4000,
+    leastRateHz: 2 * CHANNEL_HALF_HZ + 8000,
+  });
+  const step = rate / channel.sampleRateHz;
+  const isActive = (start: number, length: number) => frames.activeShare(Math.round(start * step), Math.round(length * step)) === 1;
+  const moments = new VoiceMoments(kernel, channel.sampleRateHz, -sign * CENTRE_HZ, sign, isActive);
+  const counter = new PowerHistogram();
+  let at = 0;
+  let sum = 0;
+  await eachPairBlock(source, block, options, [0.4, options.reference ? 0.9 : 1], () => {
     averager.push(block.values());
-    eachActiveStretch(frames, first, block.count, (from, to) => envelope.push(block, from, to));
+    const pairs = channel.push(block);
+    moments.push(pairs);
+    const { i, q } = pairs;
+    for (let n = 0; n < i.length; n++) {
+      if (!frames.active[Math.floor(((at + n) * step) / frames.frameSamples)]) continue;
+      const power = i[n] * i[n] + q[n] * q[n];
+      counter.push(power);
+      sum += power;
+    }
+    at += i.length;
   });
   const [active, pauses] = averager.result();
-  return { active, pauses, highest: averager.highest(), envelope };
-}
-
-/** The parts of a block, in its own samples, that lie in active frames. */
-function eachActiveStretch(frames: FrameLevels, first: number, count: number, use: (from: number, to: number) => void): void {
-  const size = frames.frameSamples;
-  for (let frame = Math.floor(first / size); frame * size < first + count; frame++) {
-    if (!frames.active[frame]) continue;
-    const from = Math.max(0, frame * size - first);
-    const to = Math.min(count, (frame + 1) * size - first);
-    if (to > from) use(from, to);
-  }
+  const envelope = { top: counter.percentile(99.9), mean: counter.total === 0 ? 0 : sum / counter.total };
+  return { active, pauses, highest: averager.highest(), envelope, moments };
 }
 
 type Keys = Omit<SsbMeasurement, keyof Measured | 'kind' | 'carrierHz' | 'sideband'>;
@@ -118,6 +143,7 @@ function nothing(notes: Notes): { keys: Keys; noise: null } {
     'occupiedBandwidthHz',
     'oppositeSidebandDb',
     'carrierDb',
+    'carrierPepDb',
     'adjacentDb',
     'extentHz',
   ]) {
@@ -132,6 +158,7 @@ function nothing(notes: Notes): { keys: Keys; noise: null } {
       occupiedBandwidthHz: null,
       oppositeSidebandDb: null,
       carrierDb: null,
+      carrierPepDb: null,
       adjacentDb,
       extentHz: null,
     },
@@ -139,14 +166,12 @@ function nothing(notes: Notes): { keys: Keys; noise: null } {
   };
 }
 
-async function numbersOf(
-  source: SampleSource,
+function numbersOf(
   options: SsbOptions,
-  levels: IqLevels,
   { active, highest, envelope }: Spectra & { active: Spectrum },
   reference: Spectrum | null | undefined,
   notes: Notes,
-): Promise<{ keys: Keys; noise: number | null }> {
+): { keys: Keys; noise: number | null } {
   const { carrierHz = 0, sideband = 'usb' } = options;
   const bands = new CarrierBands(active, carrierHz, sideband);
   const signal = [-300, 3300].map((hz) => carrierHz + (sideband === 'usb' ? hz : -hz)).sort((a, b) => a - b);
@@ -169,15 +194,17 @@ async function numbersOf(
     notes.wanted = 'Noise explains more than half of the wanted sideband.';
   const occupied = occupiedEdges(active, carrierHz + (sideband === 'usb' ? 1500 : -1500), noise ?? 0);
   if (!occupied) notes.occupiedBandwidthHz = 'Nothing stands above the noise.';
-  const peak = await envelopePeak(source, options, levels, active, envelope, notes);
-  if (peak.peakToAverageDb === null) notes.peakToAverageDb = NO_POWER;
-  if (peak.peakDb === null) notes.peakDb = NO_POWER;
+  const { top } = envelope;
+  const hasPeak = top !== null && top > 0;
+  if (!hasPeak) for (const key of ['peakToAverageDb', 'peakDb', 'carrierPepDb']) notes[key] = NO_POWER;
   const keys: Keys = {
-    ...peak,
+    peakToAverageDb: hasPeak ? powerToDb(top / envelope.mean) : null,
+    peakDb: hasPeak ? powerToDb(top) : null,
     passbandHz: passband(bands, reference, noise, notes),
     occupiedBandwidthHz: occupied && occupied[1] - occupied[0],
     oppositeSidebandDb: relative('oppositeSidebandDb', [-WANTED[1], -WANTED[0]]),
-    carrierDb: relative('carrierDb', [-CARRIER_HALF_HZ, CARRIER_HALF_HZ]),
+    carrierDb: relative('carrierDb', CARRIER),
+    carrierPepDb: hasPeak && bands.reaches(...CARRIER) ? powerToDb(Math.max(bands.power(...CARRIER), Number.MIN_VALUE) / top) : null,
     adjacentDb: {
       wantedSide: relative('adjacentDb.wantedSide', ADJACENT),
       otherSide: relative('adjacentDb.otherSide', [-ADJACENT[1], -ADJACENT[0]]),
@@ -188,27 +215,6 @@ async function numbersOf(
 }
 
 const NO_POWER = 'There is no power to compare.';
-
-/** Beyond the filter's own slope, and as wide as third-order products of a voice reach. */
-const SKIRT_FROM_HZ = 150;
-const SKIRT_TO_HZ = 1800;
-
-function skirtsOf(bands: CarrierBands, passbandHz: SsbMeasurement['passbandHz'], noise: number | null): Skirts | null {
-  const [low, high] = [passbandHz?.[0] ?? null, passbandHz?.[1] ?? null];
-  const wanted = bands.power(...WANTED);
-  if (low === null || high === null || wanted <= 0) return null;
-  const level = (from: Hertz, to: Hertz): Decibels | null => {
-    const power = bands.power(from, to);
-    const isClear = bands.reaches(from, to) && power > 2 * (noise ?? 0) * (to - from);
-    return isClear && power > 0 ? powerToDb(power / wanted) : null;
-  };
-  const aside = bands.power(-100 - 2 * CARRIER_HALF_HZ, -100);
-  return {
-    lowerDb: level(low - SKIRT_TO_HZ, low - SKIRT_FROM_HZ),
-    upperDb: level(high + SKIRT_FROM_HZ, high + SKIRT_TO_HZ),
-    carrierOverDb: powerToDb(bands.power(-CARRIER_HALF_HZ, CARRIER_HALF_HZ) / Math.max(aside, Number.MIN_VALUE)),
-  };
-}
 
 /** Where noise explains more than half of a band, its number is an upper bound (contract). */
 export function noteNoise(notes: Notes, key: string, power: Power, noise: number | null, widthHz: Hertz): void {
@@ -254,54 +260,3 @@ function extentOf(highest: Spectrum | null, carrierHz: Hertz, noise: number | nu
   return found.edges;
 }
 
-/** Of the whole file's envelope, or of the channel's where the file holds more than the signal. */
-async function envelopePeak(
-  source: SampleSource,
-  options: SsbOptions,
-  { block, frames }: IqLevels,
-  active: Spectrum,
-  whole: PowerCounter,
-  notes: Notes,
-): Promise<Pick<SsbMeasurement, 'peakToAverageDb' | 'peakDb'>> {
-  const { carrierHz = 0, sideband = 'usb' } = options;
-  const centreHz = carrierHz + (sideband === 'usb' ? 1500 : -1500);
-  const all = active.density.reduce((a, b) => a + b, 0) * active.binHz;
-  const inside = new CarrierBands(active, centreHz, 'usb').power(-CHANNEL_HALF_HZ, CHANNEL_HALF_HZ);
-  if (inside >= (1 - MOST_OUTSIDE) * all) return overMean(whole, meanPower(frames));
-  notes.peakToAverageDb = 'The file holds other power beside the signal: measured in the channel of +-15 kHz.';
-  const channel = new Channel(block.kernel, {
-    sampleRateHz: source.sampleRateHz,
-    centreHz,
-    halfWidthHz: CHANNEL_HALF_HZ,
-    transitionHz: 4000,
-    leastRateHz: 2 * CHANNEL_HALF_HZ + 8000,
-  });
-  const narrow = new PairBlock(block.kernel);
-  const counter = new PowerCounter(block.kernel);
-  const step = source.sampleRateHz / channel.sampleRateHz;
-  let at = 0;
-  let sum = 0;
-  await eachPairBlock(source, block, options, [0.95, 1], () => {
-    const { i, q } = channel.push(block);
-    narrow.load(Float32Array.from({ length: 2 * i.length }, (_, n) => (n % 2 ? q : i)[n >> 1]));
-    for (let n = 0; n < i.length; n++) {
-      if (!frames.active[Math.floor(((at + n) * step) / frames.frameSamples)]) continue;
-      counter.push(narrow, n, n + 1);
-      sum += i[n] ** 2 + q[n] ** 2;
-    }
-    at += i.length;
-  });
-  return overMean(counter, sum / counter.total);
-}
-
-function meanPower(frames: FrameLevels): Power {
-  const active = frames.powers.filter((_, i) => frames.active[i]);
-  return active.reduce((a, b) => a + b, 0) / active.length;
-}
-
-function overMean(counter: PowerCounter, mean: Power): Pick<SsbMeasurement, 'peakToAverageDb' | 'peakDb'> {
-  const top = counter.percentile(99.9);
-  return top === null || !(mean > 0)
-    ? { peakToAverageDb: null, peakDb: null }
-    : { peakToAverageDb: powerToDb(top / mean), peakDb: powerToDb(top) };
-}

@@ -1,25 +1,17 @@
 /** Judgements on an SSB measurement. The limits stand in limits.ts. */
-import { amplitudeToDb, dbToPower, powerToDb } from '../signal/conversions.ts';
+import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
 import { bandPower, type Spectrum } from '../signal/spectrum.ts';
-import type { Decibels } from '../signal/units.ts';
+import type { Decibels, Hertz } from '../signal/units.ts';
+import type { Growth } from './growth.ts';
 import { type IqLevels, recordingFindings } from './iq.ts';
-import { db, hertz, judge, worstFirst } from './judging.ts';
+import { db, hertz, judge, number, worstFirst } from './judging.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, SsbMeasurement } from './measurement.ts';
 import { noiseDensity } from './radioSpectrum.ts';
 
-/** How power falls off beside the voice. */
-export interface Skirts {
-  /** Just below the voice's lowest part, over the carrier and beyond, re wanted power; null in noise. */
-  readonly lowerDb: Decibels | null;
-  /** Just above its highest part; null in noise. */
-  readonly upperDb: Decibels | null;
-  /** The carrier's 60 Hz over as much a little further on the other side. */
-  readonly carrierOverDb: Decibels;
-}
-
 export interface RadioEvidence {
-  readonly skirts: Skirts | null;
+  /** Tells how a band, in the audio's frequencies, grows with the voice; null where there is too little speech. */
+  readonly growth: ((low: Hertz, high: Hertz) => Growth | null) | null;
   readonly levels: IqLevels;
   readonly active: Spectrum | null;
   readonly pauses: Spectrum | null;
@@ -32,36 +24,61 @@ type Judge = (numbers: Numbers, evidence: RadioEvidence, own?: OwnLimits) => Fin
 /** A number that noise does not explain; bounded ones accuse nobody. */
 const clean = (numbers: Numbers, key: string, value: Decibels | null): Decibels | null => (key in numbers.notes ? null : value);
 const wantedSide = (numbers: Numbers) => clean(numbers, 'adjacentDb.wantedSide', numbers.adjacentDb.wantedSide);
-/**
- * Odd-order products of an amplifier fall on both sides of the voice alike; talk, strongest at its low end, favours
- * the lower side by some dB. A sideband filter lets power through on one side only.
- */
-const MOST_LOPSIDED_DB: Decibels = 15;
-/** A steady carrier stands out of what surrounds it. */
-const LEAST_CARRIER_OVER_DB: Decibels = 8;
+/** Bands where only distortion, leakage and noise can be: the other sideband, and both neighbours. */
+const MIRROR: readonly [Hertz, Hertz] = [-2800, -250];
+const WANTED_SIDE: readonly [Hertz, Hertz] = [3300, 6300];
+const OTHER_SIDE: readonly [Hertz, Hertz] = [-6300, -3300];
+const AT_CARRIER: readonly [Hertz, Hertz] = [-40, 40];
 
-const isLopsided = ({ lowerDb, upperDb }: Skirts): boolean =>
-  lowerDb !== null && (upperDb === null || lowerDb - upperDb > MOST_LOPSIDED_DB);
+/** dB for each dB of the voice: what keeps its distance to the voice grows by 1, what an amplifier makes faster. */
+const DISTORTION_SLOPE = 1.35;
+const SPLATTER_SLOPE = 1.2;
+/** A carrier that is always there does not grow at all. */
+const STEADY_SLOPE = 0.15;
+/** Beside the mirrored voice an amplifier makes power at the carrier and in the next channel; leakage does not. */
+const LEAST_AT_CARRIER_DB: Decibels = -42;
+const LEAST_BESIDE_DB: Decibels = -50;
+/** Weaker than this, growth is told from too little. */
+const LEAST_TOLD_DB: Decibels = -45;
 
-/** Mean power of the two sides, where both stand clear of the noise and are alike. */
-function distortionDb(skirts: Skirts | null): Decibels | null {
-  if (!skirts || isLopsided(skirts) || skirts.upperDb === null) return null;
-  return powerToDb((dbToPower(skirts.upperDb) + dbToPower(skirts.lowerDb ?? -200)) / 2);
+const steepest = (growth: Growth | null | undefined): number => Math.max(-Infinity, ...(growth?.slopes ?? []));
+const isSteady = (growth: Growth | null | undefined): boolean =>
+  !!growth && growth.slopes.length > 0 && growth.slopes.every((slope) => Math.abs(slope) <= STEADY_SLOPE);
+
+/** Power that the amplifier makes beside the voice: the strongest band of it; null where there is none, or it is leakage. */
+function distortion({ growth }: RadioEvidence): Growth | null {
+  if (!growth) return null;
+  const [mirror, here, there, carrier] = [MIRROR, WANTED_SIDE, OTHER_SIDE, AT_CARRIER].map((band) => growth(...band));
+  const isAtCarrier = carrier !== null && carrier.levelDb >= LEAST_AT_CARRIER_DB && !isSteady(carrier);
+  const isBeside = [here, there].some((each) => each !== null && each.levelDb >= LEAST_BESIDE_DB);
+  const isGrowing = [mirror, here, there, isAtCarrier ? carrier : null].some(
+    (each) => each !== null && each.levelDb >= LEAST_TOLD_DB && steepest(each) >= DISTORTION_SLOPE,
+  );
+  if (!isGrowing || !(isAtCarrier || isBeside)) return null;
+  return [mirror, here, there].reduce((most, each) => (each && (!most || each.levelDb > most.levelDb) ? each : most), null);
 }
 
-const overdrive: Judge = (_, { skirts }, own) =>
-  judge('overdrive', distortionDb(skirts), own, {
-    code: 'overdrive',
-    text: 'The transmitter is driven too hard: its distortion stands on both sides of the voice. Less mic gain, compression or drive, until it falls away.',
-    evidence: `just above the voice ${db(skirts?.upperDb ?? 0)}, just below it ${db(skirts?.lowerDb ?? 0)} re the voice, mean ${db(distortionDb(skirts) ?? 0)}`,
-  });
+const growthText = (growth: Growth | null): string =>
+  growth === null || growth.slopes.length === 0 ? 'growth unknown' : `growing up to ${number(steepest(growth))} dB for each dB of the voice`;
 
-const splatter: Judge = (numbers, _, own) => {
+const overdrive: Judge = (_, evidence, own) => {
+  const found = distortion(evidence);
+  return judge('overdrive', found?.levelDb ?? null, own, {
+    code: 'overdrive',
+    text: 'The transmitter is driven too hard: beside the voice there is power that grows faster than the voice. Less mic gain, compression or drive, until it falls away.',
+    evidence: `${db(found?.levelDb ?? 0)} re the voice in loud moments, ${growthText(found)}`,
+  });
+};
+
+const splatter: Judge = (numbers, { growth }, own) => {
   const { wantedSide: here, otherSide: there } = numbers.adjacentDb;
-  const values = [wantedSide(numbers), clean(numbers, 'adjacentDb.otherSide', there)].filter((value) => value !== null);
-  return judge('splatter', values.length === 0 ? null : Math.max(...values), own, {
+  const sides = [
+    { level: wantedSide(numbers), band: WANTED_SIDE },
+    { level: clean(numbers, 'adjacentDb.otherSide', there), band: OTHER_SIDE },
+  ].flatMap(({ level, band }) => (level !== null && steepest(growth?.(...band)) >= SPLATTER_SLOPE ? [level] : []));
+  return judge('splatter', sides.length === 0 ? null : Math.max(...sides), own, {
     code: 'splatter',
-    text: 'The neighbours hear you: there is power beyond your own channel.',
+    text: 'Splatter in the adjacent channel: there is power beyond your own channel, and it grows faster than the voice.',
     evidence: `wanted side ${here === null ? 'unknown' : db(here)}, other side ${there === null ? 'unknown' : db(there)}, 3.3–6.3 kHz`,
   });
 };
@@ -84,36 +101,36 @@ const wrongSideband: Judge = (numbers, _, own) => {
 
 const oppositeSideband: Judge = (numbers, evidence, own) => {
   // What the amplifier makes there is not the sideband filter's fault.
-  if (wrongSideband(numbers, evidence, own) || (evidence.skirts && !isLopsided(evidence.skirts))) return null;
+  if (wrongSideband(numbers, evidence, own) || distortion(evidence)) return null;
   const value = clean(numbers, 'oppositeSidebandDb', numbers.oppositeSidebandDb);
   return judge('oppositeSideband', value, own, {
     code: 'opposite-sideband',
     text: 'The opposite sideband is poorly suppressed: filter, balance or carrier offset. It wastes power and disturbs others.',
-    evidence: `${db(value ?? 0)} re the wanted sideband, 100–3000 Hz on the other side`,
+    evidence: `${db(value ?? 0)} re the wanted sideband, 100–3000 Hz on the other side, keeping its distance to the voice`,
   });
 };
 
 const carrierLeak: Judge = (numbers, evidence, own) => {
-  const isSteady = evidence.skirts === null || evidence.skirts.carrierOverDb >= LEAST_CARRIER_OVER_DB;
-  if (wrongSideband(numbers, evidence, own) || overdrive(numbers, evidence, own) || !isSteady) return null;
-  const value = clean(numbers, 'carrierDb', numbers.carrierDb);
+  if (!isSteady(evidence.growth?.(...AT_CARRIER)) || wrongSideband(numbers, evidence, own)) return null;
+  const value = clean(numbers, 'carrierDb', numbers.carrierPepDb);
   const isCentre = Math.abs(numbers.carrierHz) < 30;
   return judge('carrierLeak', value, own, {
     code: 'carrier-leak',
     text: isCentre
       ? 'There is a steady carrier under the voice. It sits at the centre of the file, where receivers have an offset of their own: tune a few kHz aside before blaming the transmitter.'
       : 'There is a steady carrier under the voice: the carrier balance needs a look.',
-    evidence: `${db(value ?? 0)} re the voice, within 30 Hz of the carrier`,
+    evidence: `${db(value ?? 0)} re PEP, within 30 Hz of the carrier`,
     most: isCentre ? 'watch' : 'fault',
   });
 };
 
-const narrow: Judge = (numbers, _, own) => {
-  const [low, high] = numbers.passbandHz ?? [null, null];
-  return judge('narrow', low === null || high === null || numbers.notes.passbandHz ? null : high - low, own, {
+/** By what the loudest moments reach: where 99 % of the power lies says more of the voice than of the filter. */
+const narrow: Judge = ({ extentHz, notes }, _, own) => {
+  const width = extentHz === null || notes.extentHz ? null : extentHz[1] - extentHz[0];
+  return judge('narrow', width, own, {
     code: 'narrow',
     text: 'The audio is very narrow.',
-    evidence: `${hertz(low ?? 0)} to ${hertz(high ?? 0)}`,
+    evidence: `${hertz(width ?? 0)} at −40 dB`,
   });
 };
 

@@ -7,13 +7,13 @@ import { mixDown, type SampleSource } from '../formats/samples.ts';
 import { ActiveSpeechMeter } from '../signal/activeSpeechLevel.ts';
 import { bandPowers, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
 import { ClippingMeter, clippedShare, FlatTopMeter } from '../signal/clipping.ts';
-import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
-import { FRAME_SECONDS, type FrameLevels, FrameMeter } from '../signal/frames.ts';
+import { amplitudeToDb, dbToPower, powerToDb } from '../signal/conversions.ts';
+import { ACTIVE_RANGE_DB, FRAME_SECONDS, type FrameLevels, FrameMeter } from '../signal/frames.ts';
 import { LoudnessMeter } from '../signal/loudness.ts';
 import { LEAST_VOICED_SHARE, LowBand, PitchMeter } from '../signal/pitch.ts';
 import { fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
-import { percentile, slope } from '../signal/statistics.ts';
-import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
+import { mean, percentile, slope } from '../signal/statistics.ts';
+import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from './measurement.ts';
 import { occupiedVoiceBand, passbandAgainst } from './passband.ts';
@@ -195,6 +195,7 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     noiseFloorDb: noise,
     snrDb: noise === null || levelDb === null ? null : levelDb - noise,
     pitchHz: pitch(spectra, notes),
+    levelSpreadDb: levelSpread(levels.frames, notes),
     notes,
   };
   const detail = detailOf(levels.frames, spectra);
@@ -222,6 +223,19 @@ function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Dec
   if (reason === null) return percentile(heard.map(powerToDb), 10);
   notes.noiseFloorDb = reason;
   notes.snrDb = reason;
+  return null;
+}
+
+/** Blocks of 400 ms, a word or two (contract). */
+const SPREAD_FRAMES = 8;
+
+function levelSpread({ powers }: FrameLevels, notes: Notes): Decibels | null {
+  const blocks: Power[] = [];
+  for (let from = 0; from + SPREAD_FRAMES <= powers.length; from += SPREAD_FRAMES) blocks.push(mean(powers.slice(from, from + SPREAD_FRAMES)));
+  const least = blocks.reduce((most, power) => Math.max(most, power), 0) * dbToPower(-ACTIVE_RANGE_DB);
+  const levels = blocks.filter((power) => power > 0 && power >= least).map(powerToDb);
+  if (levels.length >= 2) return percentile(levels, 90) - percentile(levels, 50);
+  notes.levelSpreadDb = 'There are fewer than two active blocks of 400 ms.';
   return null;
 }
 

@@ -70,10 +70,12 @@ export class FrameLevels {
     readonly frameSamples: number,
     /** Largest magnitude of any sample. */
     readonly peak: number,
+    /** A frame with less power than this is not active, however quiet the loudest one is. */
+    leastActive: Power = 0,
   ) {
     let loudest = 0;
     for (const power of powers) loudest = Math.max(loudest, power);
-    const least = loudest * dbToPower(-ACTIVE_RANGE_DB);
+    const least = Math.max(leastActive, loudest * dbToPower(-ACTIVE_RANGE_DB));
     const heard = powers.filter((power) => power > 0);
     this.#quietest = heard.length === 0 ? 0 : percentile(heard, 25);
     this.active = powers.map((power) => power > 0 && power >= least);

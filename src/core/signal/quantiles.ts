@@ -36,6 +36,25 @@ export class PowerCounter {
   }
 }
 
+/** Counts powers in bins under 0.02 dB wide, by the leading bits of their float codes. */
+export class PowerHistogram {
+  readonly #counts = new Uint32Array(65536);
+  readonly #float = new Float32Array(1);
+  readonly #code = new Uint32Array(this.#float.buffer);
+  total = 0;
+
+  push(power: Power): void {
+    this.#float[0] = power;
+    this.#counts[this.#code[0] >>> 15]++;
+    this.total++;
+  }
+
+  /** Null of nothing. */
+  percentile(percent: number): Power | null {
+    return this.total === 0 ? null : atPercent(this.#counts, this.total, percent, (bin) => floatOfCode(bin << 15));
+  }
+}
+
 /** Counts values of [-reach, reach] in `bins` equal bins; values beyond fall into the outermost. */
 export class LinearCounter {
   readonly counts: Float64Array;
