@@ -1,6 +1,7 @@
 """Transmissions of known truth, made with SciPy by equations of their own (none of the product's code).
 
-usage: transmissions.py FOLDER [PART OF]     writes recordings and FOLDER/manifest.json; PART OF: every OF-th, from PART
+usage: transmissions.py FOLDER [PART OF [DRAW]]     writes recordings and FOLDER/manifest.json; PART OF: every OF-th, from
+PART; DRAW: another draw of stretches of voice, rates, noise levels and offsets
 """
 import json
 import sys
@@ -19,8 +20,11 @@ def db(x):
     return 10 ** (x / 20)
 
 
+DRAW = sys.argv[4] if len(sys.argv) > 4 else '0'
+
+
 def seed_of(text):
-    return np.random.default_rng(zlib.crc32(text.encode()))
+    return np.random.default_rng(zlib.crc32((text + DRAW).encode()))
 
 
 def band(x, rate, low, high, slope=150):

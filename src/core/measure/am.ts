@@ -46,7 +46,7 @@ export async function measureAm(
   const { stretches, spectrum } = found;
   const coarse = strongestLine(spectrum, options.carrierHz ?? found.band.centreHz);
   const envelope = await demodulate(source, options, levels, stretches, coarse);
-  const density = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]);
+  const density = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]) ?? found.noiseDensity;
   const noise = noiseInDepth(envelope.mean, density, secondsOf(stretches, source.sampleRateHz));
   const { positive, negative } = envelope.depth;
   if (positive === null) notes.modulationDepth = 'There is no carrier to compare with.';
@@ -63,7 +63,7 @@ export async function measureAm(
     audioBandwidthHz: audioBandwidth(envelope.audio, ENVELOPE_HZ, notes),
     notes,
   };
-  const evidence = { levels, noisePeak: noise.peak, trough: negative === null ? null : envelope.trough(noise.power) };
+  const evidence = { levels, noisePeak: density === null ? null : noise.peak, trough: negative === null ? null : envelope.trough(noise.power) };
   return {
     measurement: { ...measurement, findings: findingsOf(measurement, evidence, options) },
     detail: { ...radioDetail(spectrum, null, density, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ, 400) },
@@ -248,8 +248,8 @@ function occupied(spectrum: Spectrum, carrierHz: Hertz, noise: number | null, no
 
 interface Evidence {
   readonly levels: IqLevels;
-  /** Share of the carrier that noise alone reaches. */
-  readonly noisePeak: Fraction;
+  /** Share of the carrier that noise alone reaches; null where the noise is unknown. */
+  readonly noisePeak: Fraction | null;
   readonly trough: Fraction | null;
 }
 
@@ -262,7 +262,8 @@ function findingsOf(
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
-  const deepest = negative === null || trough === null ? null : noisePeak <= LITTLE_NOISE ? Math.min(1, negative) : Math.max(0, trough);
+  const isClear = noisePeak !== null && noisePeak <= LITTLE_NOISE;
+  const deepest = negative === null || trough === null ? null : isClear ? Math.min(1, negative) : Math.max(0, trough);
   const evidence = `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down on the highest peaks`;
   return worstFirst([
     ...recordingFindings(levels, own),

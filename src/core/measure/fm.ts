@@ -84,7 +84,7 @@ export async function measureFm(
   const centre = options.carrierHz ?? first.meanHz;
   const tone = first.low && findCtcss(first.low);
   const heard = options.carrierHz !== undefined && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
-  const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]);
+  const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]) ?? found.noiseDensity;
   const seconds = secondsOf(stretches, source.sampleRateHz);
   const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * noisePeak(2 * AUDIO_CORNER_HZ * seconds);
   const audioBandwidthHz = audioBandwidth(heard.audio, AUDIO_CORNER_HZ, notes);

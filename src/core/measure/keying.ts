@@ -7,7 +7,7 @@ import { dbToPower } from '../signal/conversions.ts';
 import { ACTIVE_RANGE_DB, FrameLevels } from '../signal/frames.ts';
 import type { Kernel } from '../signal/kernel/kernel.ts';
 import type { PairBlock } from '../signal/pairBlock.ts';
-import { percentile } from '../signal/statistics.ts';
+import { median, percentile } from '../signal/statistics.ts';
 import type { Hertz, Power } from '../signal/units.ts';
 
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
@@ -127,6 +127,18 @@ function leastKeyed(frames: readonly Power[], noise: Power | null): Power {
   const isTold = noise === null ? held > LEAST_PAUSE_DEPTH * quiet : held > LEAST_CARRIER_OVER_NOISE * quiet;
   const contract = held * dbToPower(-ACTIVE_RANGE_DB);
   return isTold ? Math.max(contract, Math.sqrt(held * quiet)) : contract;
+}
+
+/** Fewer parts of a pause than this tell no noise. */
+const LEAST_PAUSE_PARTS = 10;
+
+/** Median power of what lies outside the keyed stretches and their edges; null where there is hardly anything. */
+export function pausePower(parts: readonly Power[], stretches: readonly Stretch[], sampleRateHz: Hertz): Power | null {
+  const size = partSamplesOf(sampleRateHz);
+  const edge = 2 * EDGE_SECONDS * sampleRateHz;
+  const isPause = (at: number) => stretches.every(({ from, to }) => at + size < from - edge || at > to + edge);
+  const pauses = parts.filter((_, k) => isPause(k * size));
+  return pauses.length < LEAST_PAUSE_PARTS ? null : median(pauses);
 }
 
 /** The parts of a block, in its own samples, that lie in keyed stretches. @param step samples of the recording to one of the block */

@@ -5,7 +5,7 @@ import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } fro
 import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { hertz, judge } from './judging.ts';
-import { keyedStretches, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
+import { keyedStretches, pausePower, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, Notes } from './measurement.ts';
 
@@ -22,8 +22,8 @@ export interface Found {
   readonly band: SignalBand;
   /** Averaged and highest spectrum of the whole file over these stretches. */
   readonly spectrum: Spectrum;
-  /** Noise power in the band; null where the file holds nothing beside it. */
-  readonly noise: Power | null;
+  /** Noise in 1 Hz about the carrier: from beside the signal, or from its pauses; null where neither is there. */
+  readonly noiseDensity: number | null;
 }
 
 /** Finds when a signal was keyed, and its spectrum then. @param band where the carrier is, told from the file's map */
@@ -39,7 +39,8 @@ export async function findKeyed(
   const found = band(levels.map.highest);
   const noise = noiseInBand(levels, found);
   const middle = (start + end) / 2;
-  const stretches = keyedStretches(await bandParts(source, options, levels, found, [start, middle]), rate, noise);
+  const parts = await bandParts(source, options, levels, found, [start, middle]);
+  const stretches = keyedStretches(parts, rate, noise);
   const averager = new SpectrumAverager({
     sampleRateHz: rate,
     size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
@@ -50,7 +51,9 @@ export async function findKeyed(
   });
   await eachPairBlock(source, levels.block, options, [middle, end], () => averager.push(levels.block.values()));
   const [spectrum] = averager.result();
-  return spectrum && { stretches, band: found, spectrum, noise };
+  const pauses = pausePower(parts, stretches, rate);
+  const inBand = noise ?? pauses;
+  return spectrum && { stretches, band: found, spectrum, noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate) };
 }
 
 /** Middle of the `widthHz` that holds the most power. */

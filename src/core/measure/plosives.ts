@@ -27,8 +27,12 @@ export class PlosiveMeter {
 
   /** Number of pops, adjoining frames counted once. @param speechDb active speech level */
   pops(speechDb: Decibels): number {
-    const levels = this.#frames.result().powers.map(powerToDb);
-    const least = Math.max(speechDb + RE_SPEECH_DB, median(levels) + RE_RUMBLE_DB);
+    const { powers } = this.#frames.result();
+    const heard = powers.filter((power) => power > 0);
+    if (heard.length === 0) return 0;
+    const levels = powers.map(powerToDb);
+    // Digital silence is no rumble.
+    const least = Math.max(speechDb + RE_SPEECH_DB, median(heard.map(powerToDb)) + RE_RUMBLE_DB);
     return levels.filter((level, i) => level > least && !(levels[i - 1] > least)).length;
   }
 }

@@ -38,10 +38,13 @@ const STEADY_SLOPE = 0.15;
 /** Beside the mirrored voice an amplifier makes power at the carrier and in the next channel; leakage does not. */
 const LEAST_AT_CARRIER_DB: Decibels = -42;
 const LEAST_BESIDE_DB: Decibels = -50;
+/** Leakage grows alike between any moments. */
+const RESTLESS_SPREAD = 0.5;
 /** Weaker than this, growth is told from too little. */
 const LEAST_TOLD_DB: Decibels = -45;
 
 const steepest = (growth: Growth | null | undefined): number => Math.max(-Infinity, ...(growth?.slopes ?? []));
+const spread = ({ slopes }: Growth): number => (slopes.length === 0 ? 0 : Math.max(...slopes) - Math.min(...slopes));
 const isSteady = (growth: Growth | null | undefined): boolean =>
   !!growth && growth.slopes.length > 0 && growth.slopes.every((slope) => Math.abs(slope) <= STEADY_SLOPE);
 
@@ -51,10 +54,12 @@ function distortion({ growth }: RadioEvidence): Growth | null {
   const [mirror, here, there, carrier] = [MIRROR, WANTED_SIDE, OTHER_SIDE, AT_CARRIER].map((band) => growth(...band));
   const isAtCarrier = carrier !== null && carrier.levelDb >= LEAST_AT_CARRIER_DB && !isSteady(carrier);
   const isBeside = [here, there].some((each) => each !== null && each.levelDb >= LEAST_BESIDE_DB);
+  // Driven far into saturation it levels itself: then its share of the voice changes from moment to moment, up and down.
+  const isRestless = isAtCarrier && isBeside && mirror !== null && spread(mirror) >= RESTLESS_SPREAD;
   const isGrowing = [mirror, here, there, isAtCarrier ? carrier : null].some(
     (each) => each !== null && each.levelDb >= LEAST_TOLD_DB && steepest(each) >= DISTORTION_SLOPE,
   );
-  if (!isGrowing || !(isAtCarrier || isBeside)) return null;
+  if (!(isGrowing && (isAtCarrier || isBeside)) && !isRestless) return null;
   return [mirror, here, there].reduce((most, each) => (each && (!most || each.levelDb > most.levelDb) ? each : most), null);
 }
 

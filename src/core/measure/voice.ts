@@ -14,18 +14,24 @@ import { LEAST_VOICED_SHARE, LowBand, PitchMeter } from '../signal/pitch.ts';
 import { fftSizeFor, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
 import { mean, percentile, slope } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
+import { HumMeter } from './hum.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from './measurement.ts';
+import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import { occupiedVoiceBand, passbandAgainst } from './passband.ts';
 import { PlosiveMeter } from './plosives.ts';
-import { voiceFindings } from './voiceFindings.ts';
+import { type Room, voiceFindings } from './voiceFindings.ts';
 import { walk } from './walk.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ = 8;
 /** Above this share of talk there is no pause to hear the room in (contract). */
 const MOST_ACTIVITY = 0.95;
-const TILT_BANDS_HZ: readonly [Hertz, Hertz] = [300, 2600];
+/** Of the ten third octaves from 315 to 2500 Hz at least this many must lie inside the passband (contract). */
+const TILT_BANDS: readonly [number, number] = [5, 15];
+const LEAST_TILT_BANDS = 5;
+/** Above this share of talk the noise floor is an upper bound (contract). */
+const BOUNDED_ACTIVITY = 0.85;
 const STRIP_POINTS = 600;
 
 export interface VoiceOptions {
@@ -33,6 +39,8 @@ export interface VoiceOptions {
   readonly channel?: number;
   /** Recording of the same voice at the microphone, for the -6 dB passband. */
   readonly reference?: SampleSource;
+  /** What the card's filter lets through; told from the recording when left out. */
+  readonly passbandHz?: readonly [Hertz, Hertz];
   /** The station's own limits for findings. */
   readonly limits?: OwnLimits;
   /** Told the share done, 0 to 1, now and then. */
@@ -105,6 +113,7 @@ interface Spectra {
   pitch: PitchMeter;
   flatTops: FlatTopMeter;
   plosives: PlosiveMeter;
+  hum: HumMeter;
 }
 
 /**
@@ -133,15 +142,17 @@ async function measureSpectra(
   const pitch = new PitchMeter(low, (start, length) => frames.activeShare(start, length) >= 0.5);
   const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
   const plosives = new PlosiveMeter(low.sampleRateHz);
+  const hum = new HumMeter(low.sampleRateHz);
   await eachBlock(source, options, [0.35, options.reference ? 0.8 : 1], (mono) => {
     averager.push(mono);
     flatTops.push(mono);
     const lows = low.push(mono);
     pitch.push(lows);
     plosives.push(lows);
+    hum.push(lows);
   });
   const [speech, pauses, quiet] = averager.result();
-  return { speech, pauses, quiet, pitch, flatTops, plosives };
+  return { speech, pauses, quiet, pitch, flatTops, plosives, hum };
 }
 
 /** Long-term spectrum of the active part alone; null in silence. */
@@ -180,6 +191,9 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
   const noise = noiseFloor(levels.frames, activity, levelDb, notes);
   const isLimited = noiseLimited(spectra);
   const thirdOctaveDb = thirdOctaves(spectra.speech, isLimited, notes);
+  const powers = spectra.speech ? bandPowers(spectra.speech, VOICE_TWELFTH_OCTAVES) : [];
+  const measured = passband(spectra.speech, options.reference !== undefined, reference, notes);
+  const passed = options.passbandHz ?? (reference && measured) ?? passedBand(powers);
   const measurement = {
     kind: 'voice' as const,
     durationS,
@@ -190,8 +204,8 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     loudnessLufs,
     peakToAverageDb: levelDb === null ? null : levels.frames.peakDb - levelDb,
     thirdOctaveDb,
-    tiltDbPerOctave: tilt(thirdOctaveDb, notes),
-    passbandHz: passband(spectra.speech, options.reference !== undefined, reference, notes),
+    tiltDbPerOctave: tilt(thirdOctaveDb, passed, notes),
+    passbandHz: measured,
     noiseFloorDb: noise,
     snrDb: noise === null || levelDb === null ? null : levelDb - noise,
     pitchHz: pitch(spectra, notes),
@@ -203,9 +217,12 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     measurement,
     {
       ...spectra,
+      hum: spectra.hum.result(),
+      passed,
+      overSpeechDb: overOrdinarySpeech(powers.length > 0 ? powers : VOICE_TWELFTH_OCTAVES.map(() => null), passed),
       isLimited,
       peakDb: amplitudeToDb(levels.frames.peak),
-      quietestDb: quietest(levels.frames),
+      room: roomOf(levels.frames),
     },
     options.limits,
   );
@@ -220,7 +237,13 @@ function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Dec
       : activity !== null && activity > MOST_ACTIVITY
         ? 'There is no pause in the talk to hear the room in.'
         : null;
-  if (reason === null) return percentile(heard.map(powerToDb), 10);
+  if (reason === null) {
+    if (activity !== null && activity > BOUNDED_ACTIVITY) {
+      notes.noiseFloorDb = 'An upper bound: there are hardly any pauses in the talk.';
+      notes.snrDb = 'A lower bound: there are hardly any pauses in the talk.';
+    }
+    return percentile(heard.map(powerToDb), 10);
+  }
   notes.noiseFloorDb = reason;
   notes.snrDb = reason;
   return null;
@@ -239,10 +262,15 @@ function levelSpread({ powers }: FrameLevels, notes: Notes): Decibels | null {
   return null;
 }
 
-function quietest({ powers }: FrameLevels): Decibels | null {
-  const heard = powers.filter((power) => power > 0);
-  return heard.length === 0 ? null : powerToDb(percentile(heard, 2));
+/** Levels between the first and the last word: what stands before and after is not the operator's room. */
+function roomOf({ powers, active }: FrameLevels): Room | null {
+  const heard = powers.slice(active.indexOf(true), active.lastIndexOf(true) + 1).filter((power) => power > 0);
+  if (heard.length < LEAST_ROOM_FRAMES) return null;
+  const [lowest, low, higher] = [2, 10, 20].map((percent) => powerToDb(percentile(heard, percent)));
+  return { floorDb: low, lowestDb: lowest, spreadDb: higher - lowest };
 }
+
+const LEAST_ROOM_FRAMES = 20;
 
 /** Which third octaves hold more of the pauses' noise than of the talk: their levels are upper bounds. */
 function noiseLimited({ speech, pauses, quiet }: Spectra): boolean[] {
@@ -270,16 +298,18 @@ function thirdOctaves(speech: Spectrum | null, isLimited: readonly boolean[], no
   });
 }
 
-function tilt(bands: readonly (readonly [Hertz, Decibels | null])[], notes: Notes): number | null {
-  const [low, high] = TILT_BANDS_HZ;
-  const used = bands.filter(([hz]) => hz > low && hz < high);
-  if (used.some(([, db]) => db === null)) {
-    notes.tiltDbPerOctave = 'Not all bands from 315 to 2500 Hz are there.';
+function tilt(bands: readonly (readonly [Hertz, Decibels | null])[], [low, high]: PassedBand, notes: Notes): number | null {
+  const used = bands.slice(...TILT_BANDS).flatMap(([hz, level], i) => {
+    const { lowHz, highHz } = VOICE_THIRD_OCTAVES[TILT_BANDS[0] + i];
+    return level === null || lowHz < (low ?? 0) || highHz > (high ?? Infinity) ? [] : [[Math.log2(hz), level] as const];
+  });
+  if (used.length < LEAST_TILT_BANDS) {
+    notes.tiltDbPerOctave = `Fewer than ${LEAST_TILT_BANDS} of the bands from 315 to 2500 Hz lie inside the passband.`;
     return null;
   }
   return slope(
-    used.map(([hz]) => Math.log2(hz)),
-    used.map(([, db]) => db ?? 0),
+    used.map(([octave]) => octave),
+    used.map(([, level]) => level),
   );
 }
 
