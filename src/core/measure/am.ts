@@ -4,9 +4,9 @@ import type { Complex } from '../signal/analytic.ts';
 import { Channel } from '../signal/channel.ts';
 import { LinearCounter } from '../signal/quantiles.ts';
 import type { Spectrum } from '../signal/spectrum.ts';
-import type { Fraction, Hertz, Power } from '../signal/units.ts';
+import type { Fraction, Hertz } from '../signal/units.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
-import { hertz, judge, percent, worstFirst } from './judging.ts';
+import { hertz, judge, percent, receiverFirst, worstFirst } from './judging.ts';
 import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
 import type { OwnLimits } from './limits.ts';
 import type { AmMeasurement, Finding, Notes, RadioDetail } from './measurement.ts';
@@ -14,8 +14,8 @@ import {
   audioAverager,
   audioBandwidth,
   findKeyed,
+  gaussianPeak,
   MOST_NOISE_IN_PEAK,
-  noisePeak,
   offFrequency,
   secondsOf,
   strongestLine,
@@ -47,11 +47,11 @@ export async function measureAm(
   const coarse = strongestLine(spectrum, options.carrierHz ?? found.band.centreHz);
   const envelope = await demodulate(source, options, levels, stretches, coarse);
   const density = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]) ?? found.noiseDensity;
-  const noise = noiseInDepth(envelope.mean, density, secondsOf(stretches, source.sampleRateHz));
-  const { positive, negative } = envelope.depth;
+  const noisePeak = noiseInDepth(envelope.mean, density ?? 0, secondsOf(stretches, source.sampleRateHz));
+  const { positive } = envelope.depth;
   if (positive === null) notes.modulationDepth = 'There is no carrier to compare with.';
-  else if (noise.peak > MOST_NOISE_IN_PEAK * positive) {
-    notes.modulationDepth = `Noise-limited: an upper bound, noise alone reaches ${percent(noise.peak)}.`;
+  else if (noisePeak > MOST_NOISE_IN_PEAK * positive) {
+    notes.modulationDepth = `Noise-limited: an upper bound, noise alone reaches ${percent(noisePeak)}.`;
   }
   const measurement = {
     kind: 'am' as const,
@@ -63,7 +63,7 @@ export async function measureAm(
     audioBandwidthHz: audioBandwidth(envelope.audio, ENVELOPE_HZ, notes),
     notes,
   };
-  const evidence = { levels, noisePeak: density === null ? null : noise.peak, trough: negative === null ? null : envelope.trough(noise.power) };
+  const evidence = { levels, noisePeak: density === null ? null : noisePeak, cutOffShare: envelope.cutOffShare };
   return {
     measurement: { ...measurement, findings: findingsOf(measurement, evidence, options) },
     detail: { ...radioDetail(spectrum, null, density, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ, 400) },
@@ -106,15 +106,15 @@ interface Envelope {
   readonly usual: AmMeasurement['modulationDepth'];
   /** Mean magnitude: the carrier. */
   readonly mean: number;
-  /** How deep the envelope stays down, 1 for cut off, with the noise's own power taken off. */
-  readonly trough: (noise: Power) => Fraction;
+  /** Share of the time in which the carrier is as good as cut off. */
+  readonly cutOffShare: Fraction;
   readonly audio: Spectrum | null;
   /** Carrier re where it was looked for. */
   readonly residualHz: Hertz;
 }
 
-/** A carrier that is cut off stays off: the power over this long is what a trough is told from. */
-const TROUGH_S = 0.0003;
+/** Deeper than this the carrier is as good as cut off. */
+const CUT_OFF: Fraction = 0.98;
 
 async function demodulate(
   source: SampleSource,
@@ -168,11 +168,10 @@ async function demodulate(
     }),
   );
   const mean = sum / count;
-  if (!(mean > 0)) return { depth: NO_DEPTH, usual: NO_DEPTH, mean: 0, trough: () => 0, audio: null, residualHz: 0 };
+  if (!(mean > 0)) return { depth: NO_DEPTH, usual: NO_DEPTH, mean: 0, cutOffShare: 0, audio: null, residualHz: 0 };
   const counter = new LinearCounter(MOST_TIMES_MEAN, COUNTER_BINS);
   const averager = audioAverager(rate, stretches, step);
   let [highest, lowest] = [-1, Infinity];
-  const trough = new LowestMean(Math.max(1, Math.round(rate * TROUGH_S)));
   await eachBlock([0.75, 1], (magnitudes, _, keyed) => {
     const relative = magnitudes.map((x) => x / mean - 1);
     averager.push(relative);
@@ -182,7 +181,6 @@ async function demodulate(
       for (const x of part) {
         if (x > highest) highest = x;
         if (x < lowest) lowest = x;
-        trough.push((1 + x) ** 2);
       }
     });
   });
@@ -191,37 +189,15 @@ async function demodulate(
     depth: { positive: highest, negative: -lowest },
     usual: { positive: high, negative: low === null ? null : -low },
     mean,
-    trough: (noise) => 1 - Math.sqrt(Math.max(0, trough.lowest - noise / mean ** 2)),
+    cutOffShare: counter.shareBelow(-CUT_OFF),
     audio: averager.result()[0],
     residualHz: meanTurn(phase) / (2 * Math.PI * (phaseStep / rate)),
   };
 }
 
-/** The lowest mean of so many neighbours in a stream. */
-class LowestMean {
-  lowest = Infinity;
-  readonly #held: Float64Array;
-  #at = 0;
-  #sum = 0;
-
-  constructor(readonly length: number) {
-    this.#held = new Float64Array(length);
-  }
-
-  push(value: number): void {
-    const slot = this.#at % this.length;
-    this.#sum += value - this.#held[slot];
-    this.#held[slot] = value;
-    if (++this.#at >= this.length) this.lowest = Math.min(this.lowest, this.#sum / this.length);
-  }
-}
-
-/** What noise adds to an envelope: its power in the channel, and the share of the carrier that its highest moment reaches. */
-function noiseInDepth(mean: number, density: number | null, seconds: number): { power: Power; peak: Fraction } {
-  const power = (density ?? 0) * 2 * ENVELOPE_HZ;
-  // Half of it lies along the carrier.
-  return { power, peak: mean > 0 ? (Math.sqrt(power / 2) * noisePeak(2 * ENVELOPE_HZ * seconds)) / mean : 0 };
-}
+/** Share of the carrier that noise in the channel reaches at its highest: half of its power lies along the carrier. */
+const noiseInDepth = (mean: number, density: number, seconds: number): Fraction =>
+  mean > 0 ? (Math.sqrt(density * ENVELOPE_HZ) * gaussianPeak(2 * ENVELOPE_HZ * seconds)) / mean : 0;
 
 /** Mean turn between neighbours, radians: of all of them, weighted by their strength. */
 function meanTurn({ i, q }: { i: readonly number[]; q: readonly number[] }): number {
@@ -250,34 +226,38 @@ interface Evidence {
   readonly levels: IqLevels;
   /** Share of the carrier that noise alone reaches; null where the noise is unknown. */
   readonly noisePeak: Fraction | null;
-  readonly trough: Fraction | null;
+  readonly cutOffShare: Fraction;
 }
 
-/** With so little noise the lowest single moment tells whether the carrier is cut off; with more, a lasting trough does. */
+/** With so little noise the lowest single moment tells whether the carrier is cut off; with more, how long it is; with most, nothing does. */
 const LITTLE_NOISE: Fraction = 0.01;
+const MOST_NOISE: Fraction = 0.2;
 
 function findingsOf(
   numbers: Omit<AmMeasurement, 'findings'>,
-  { levels, noisePeak, trough }: Evidence,
+  { levels, noisePeak, cutOffShare }: Evidence,
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
+  const peaks = `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down on the highest peaks`;
   const isClear = noisePeak !== null && noisePeak <= LITTLE_NOISE;
-  const deepest = negative === null || trough === null ? null : isClear ? Math.min(1, negative) : Math.max(0, trough);
-  const evidence = `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down on the highest peaks`;
-  return worstFirst([
+  const isTold = noisePeak !== null && noisePeak <= MOST_NOISE;
+  const over = {
+    code: 'over-modulated' as const,
+    text: 'Over-modulated: the carrier is cut off on downward peaks, which splatters and distorts. Less mic gain in AM.',
+  };
+  return receiverFirst([
     ...recordingFindings(levels, own),
     // An upper bound is enough to call a depth low.
     judge('underModulated', positive === null ? null : 100 * Math.max(positive, negative ?? 0), own, {
       code: 'under-modulated',
       text: 'Under-modulated: much carrier and little voice. More mic gain in AM (many radios have a dial of its own for it), or closer to the mic.',
-      evidence,
+      evidence: peaks,
     }),
-    judge('overModulated', deepest === null ? null : 100 * deepest, own, {
-      code: 'over-modulated',
-      text: 'Over-modulated: the carrier is cut off on downward peaks, which splatters and distorts. Less mic gain in AM.',
-      evidence,
-    }),
+    judge('carrierCutOff', isTold ? 100 * cutOffShare : null, own, {
+      ...over,
+      evidence: `cut off for ${percent(cutOffShare)} of the time; ${peaks}`,
+    }) ?? judge('overModulated', isClear && negative !== null ? 100 * Math.min(1, negative) : null, own, { ...over, evidence: peaks }),
     judge('amWidth', numbers.notes.occupiedBandwidthHz ? null : numbers.occupiedBandwidthHz, own, {
       code: 'wide',
       text: 'The signal is wide for AM.',

@@ -12,15 +12,15 @@ import type { Decibels, Hertz } from '../signal/units.ts';
 import { findCtcss } from './ctcss.ts';
 import { carsonHz, type FmWidth, fmWidthOf, heardReFullDb } from './fmWidth.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
-import { db, hertz, judge, worstFirst } from './judging.ts';
+import { db, hertz, judge, receiverFirst, worstFirst } from './judging.ts';
 import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
 import type { Finding, FmMeasurement, RadioDetail } from './measurement.ts';
 import {
   audioAverager,
   audioBandwidth,
   findKeyed,
+  gaussianPeak,
   MOST_NOISE_IN_PEAK,
-  noisePeak,
   offFrequency,
   secondsOf,
   strongestBand,
@@ -86,7 +86,7 @@ export async function measureFm(
   const heard = options.carrierHz !== undefined && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
   const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]) ?? found.noiseDensity;
   const seconds = secondsOf(stretches, source.sampleRateHz);
-  const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * noisePeak(2 * AUDIO_CORNER_HZ * seconds);
+  const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * gaussianPeak(2 * AUDIO_CORNER_HZ * seconds);
   const audioBandwidthHz = audioBandwidth(heard.audio, AUDIO_CORNER_HZ, notes);
   const edges = occupiedEdges(spectrum, heard.meanHz, density ?? 0);
   if (!edges) notes.occupiedBandwidthHz = 'Nothing stands above the noise.';
@@ -251,7 +251,7 @@ function findingsOf(
   // A bounded peak accuses nobody: what noise can have added is taken off first, and nothing is said where that is most of it.
   const least = peak === null || noisePeakHz > peak / 2 ? null : peak - (numbers.notes.peakDeviationHz ? noisePeakHz : 0);
   const width = fmWidthOf(peak ?? 0);
-  return worstFirst([
+  return receiverFirst([
     ...recordingFindings(levels, own),
     judge('narrowDeviation', peak, own, {
       code: 'narrow-deviation',

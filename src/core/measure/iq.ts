@@ -206,7 +206,7 @@ export function recordingFindings(levels: IqLevels, own?: OwnLimits): (Finding |
   return [
     judge('overload', 100 * share, own, {
       code: 'receiver-overload',
-      text: 'The receiver was driven to full scale: suspect the receiver first. Lower its gain or add attenuation, and record again.',
+      text: 'The receiver was driven to full scale: suspect the receiver first. Lower its gain or add attenuation, and record again; until then nothing is said of the transmitter.',
       evidence: `${percent(share)} of the samples at full scale in runs`,
     }),
     judge('deadChannel', state && 100 * state.balance, own, {

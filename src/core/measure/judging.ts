@@ -52,3 +52,24 @@ const ORDER: readonly Severity[] = ['fault', 'watch', 'ok'];
 /** Without the empty ones, worst first. */
 export const worstFirst = (findings: readonly (Finding | null)[]): Finding[] =>
   findings.filter((found) => found !== null).sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
+
+/** What an overloaded receiver can put into a recording by itself. */
+const TRANSMITTER_FAULTS: readonly FindingCode[] = [
+  'overdrive',
+  'splatter',
+  'opposite-sideband',
+  'carrier-leak',
+  'wide',
+  'over-modulated',
+  'under-modulated',
+  'over-deviation',
+  'narrow-deviation',
+  'distortion',
+];
+
+/** Worst first; with the receiver under suspicion no fault of the transmitter is pronounced (contract). */
+export function receiverFirst(findings: readonly (Finding | null)[]): Finding[] {
+  const found = worstFirst(findings);
+  const isSuspect = found.some(({ code, severity }) => code === 'receiver-overload' && severity !== 'ok');
+  return isSuspect ? found.filter(({ code }) => !TRANSMITTER_FAULTS.includes(code)) : found;
+}

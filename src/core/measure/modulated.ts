@@ -98,7 +98,7 @@ export const audioAverager = (sampleRateHz: Hertz, stretches: readonly Stretch[]
   new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, binHz), averages: 1, weigh: weighKeyed(stretches, step) });
 
 /** Largest of Gaussian noise among so many independent values, in standard deviations (the usual asymptote, sqrt(2 ln n)). */
-export const noisePeak = (independent: number): number => Math.sqrt(2 * Math.log(Math.max(2, independent)));
+export const gaussianPeak = (independent: number): number => Math.sqrt(2 * Math.log(Math.max(2, independent)));
 
 /** Where noise alone reaches this share of a peak, the peak is an upper bound (contract). */
 export const MOST_NOISE_IN_PEAK: Fraction = 1 / 20;

@@ -30,6 +30,21 @@ export function noiseDensity(spectrum: Spectrum, centreHz: Hertz, signal: readon
   return densities.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(densities) : null;
 }
 
+/** An amplifier's products fall away with distance; an overloaded receiver lifts everything. */
+const FAR_SHARE = 0.6;
+
+/** Median density in the farthest part of a file from a signal, and never nearer than 10 kHz; null where it does not reach so far. */
+export function farDensity(spectrum: Spectrum, centreHz: Hertz): number | null {
+  const edge = -spectrum.firstHz * 2 * USABLE_SHARE;
+  const farthest = edge + Math.abs(centreHz);
+  const least = Math.max(NOISE_DISTANCE_HZ, FAR_SHARE * farthest);
+  const far = [...spectrum.density].filter((_, k) => {
+    const hz = spectrum.firstHz + k * spectrum.binHz;
+    return Math.abs(hz) < edge && Math.abs(hz - centreHz) > least;
+  });
+  return far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(far) : null;
+}
+
 /**
  * 99 % bandwidth, 0.5 % left on each side, within +-15 kHz of `centreHz`, after the noise is taken off.
  * Source: ITU-R SM.328. @returns [low, high] re the file's centre; null when noise is all there is

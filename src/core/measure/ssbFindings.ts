@@ -4,10 +4,10 @@ import { bandPower, type Spectrum } from '../signal/spectrum.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import type { Growth } from './growth.ts';
 import { type IqLevels, recordingFindings } from './iq.ts';
-import { db, hertz, judge, number, worstFirst } from './judging.ts';
+import { db, hertz, judge, number, receiverFirst } from './judging.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, SsbMeasurement } from './measurement.ts';
-import { noiseDensity } from './radioSpectrum.ts';
+import { farDensity, noiseDensity } from './radioSpectrum.ts';
 
 export interface RadioEvidence {
   /** Tells how a band, in the audio's frequencies, grows with the voice; null where there is too little speech. */
@@ -155,7 +155,7 @@ const noiseLimited: Judge = ({ notes }) => {
   if (bounded.length === 0) return null;
   return {
     code: 'noise-limited',
-    severity: bounded.some(([key]) => key === 'wanted') ? 'watch' : 'ok',
+    severity: 'ok',
     text: 'The recording’s noise hides part of what was asked: those numbers can only be better than they look.',
     evidence: `noise explains more than half of: ${bounded.map(([key]) => BOUNDED_NAMES[key] ?? key).join(', ')}`,
   };
@@ -173,14 +173,13 @@ const level: Judge = (_, { levels }, own) => {
 /** Noise beside the signal that rises with the talk: an overloaded receiver looks like this, and so does a bad transmitter. */
 const raisedFloor: Judge = (numbers, { active, pauses }, own) => {
   if (!active || !pauses) return null;
-  const talk = noiseDensity(active, numbers.carrierHz, [-6500, 6500]);
-  const quiet = noiseDensity(pauses, numbers.carrierHz, [-6500, 6500]);
+  const [talk, quiet] = [farDensity(active, numbers.carrierHz), farDensity(pauses, numbers.carrierHz)];
   if (talk === null || quiet === null || quiet <= 0 || talk <= 0) return null;
   const rise = powerToDb(talk / quiet);
   return judge('raisedFloor', rise, own, {
     code: 'receiver-overload',
     text: 'The noise far from the signal rises with the talk: suspect the receiver first. Put 10 dB in front of it; if the rest falls by more than the signal does, it was the receiver.',
-    evidence: `more than 10 kHz away the floor rises by ${db(rise)} between pauses and talk`,
+    evidence: `far from the signal the floor rises by ${db(rise)} between pauses and talk`,
   });
 };
 
@@ -190,7 +189,7 @@ const image: Judge = (numbers, { active }, own) => {
   if (!active || Math.abs(carrierHz) < 7000) return null;
   const side = (centre: number) => bandPower(active, centre - 3000, centre + 3000);
   const [here, mirrored] = [side(carrierHz), side(-carrierHz)];
-  const noise = noiseDensity(active, carrierHz, [-6500, 6500]) ?? 0;
+  const noise = noiseDensity(active, carrierHz, [carrierHz - 6500, carrierHz + 6500]) ?? 0;
   if (here <= 0 || mirrored < 4 * noise * 6000) return null;
   const value = powerToDb(mirrored / here);
   return judge('image', value, own, {
@@ -218,5 +217,5 @@ const JUDGES: readonly Judge[] = [
 /** Tells the worst first; an empty list means that nothing stood out. */
 export function ssbFindings(numbers: Numbers, evidence: RadioEvidence, own?: OwnLimits): Finding[] {
   if (!evidence.active) return [];
-  return worstFirst([...recordingFindings(evidence.levels, own), ...JUDGES.map((each) => each(numbers, evidence, own))]);
+  return receiverFirst([...recordingFindings(evidence.levels, own), ...JUDGES.map((each) => each(numbers, evidence, own))]);
 }

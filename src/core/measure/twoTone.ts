@@ -4,7 +4,7 @@ import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
 import type { Decibels, Hertz, Power } from '../signal/units.ts';
 import { eachPairBlock, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
-import { db, hertz, judge, worstFirst } from './judging.ts';
+import { db, hertz, judge, receiverFirst } from './judging.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, Notes, RadioDetail, TwoToneMeasurement } from './measurement.ts';
 import { strongestLine } from './modulated.ts';
@@ -60,7 +60,7 @@ export async function measureTwoTone(
     imd5PepDb: rePep(products.imd5Db),
     notes,
   };
-  const findings = worstFirst([...recordingFindings(levels, options.limits), ...findingsOf(measurement, options.limits)]);
+  const findings = receiverFirst([...recordingFindings(levels, options.limits), ...findingsOf(measurement, options.limits)]);
   return { measurement: { ...measurement, findings }, detail: radioDetail(spectrum, null, noise, middle) };
 }
 

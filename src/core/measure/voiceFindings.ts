@@ -90,10 +90,13 @@ const roomNoise: Judge = ({ activeSpeechLevelDb: speech, notes }, { room }, own)
   return judge('roomNoise', under, own, { code, text, evidence: `noise ${db(under)} under speech` });
 };
 
+/** One or two may be the recording's own. */
+const LEAST_POPS = 3;
+
 const plosives: Judge = ({ activeSpeechLevelDb: speech, durationS }, { plosives: meter }, own) => {
   if (speech === null) return null;
   const pops = meter.pops(speech);
-  return judge('plosives', pops < 2 ? null : (60 * pops) / Math.max(durationS, 10), own, {
+  return judge('plosives', pops < LEAST_POPS ? null : (60 * pops) / Math.max(durationS, 10), own, {
     code: 'plosives',
     text: 'The mic pops: use a windscreen or speak past it.',
     evidence: `${pops} bursts below 70 Hz as loud as the talk`,
@@ -149,11 +152,11 @@ const HIGH_VOICE_HZ: Hertz = 180;
 
 /**
  * A high voice has its fundamental where a low one has its second harmonic: its lows stand higher by nature. Tried on
- * recorded voices (docs/validation): 6.5 dB between a fundamental of 120 and one of 180 Hz.
+ * recorded voices (docs/validation): 7 dB between a fundamental of 120 and one of 180 Hz.
  */
 function roomForHighVoice(pitchHz: Hertz | null): Decibels {
   const octaves = Math.log2((pitchHz ?? HIGH_VOICE_HZ) / LOW_VOICE_HZ) / Math.log2(HIGH_VOICE_HZ / LOW_VOICE_HZ);
-  return 6.5 * Math.min(1, Math.max(0, octaves));
+  return 7 * Math.min(1, Math.max(0, octaves));
 }
 
 const boomy: Judge = ({ pitchHz }, evidence, own) => {
@@ -209,12 +212,16 @@ const limited: Judge = ({ thirdOctaveDb }, { isLimited, overSpeechDb }, own) => 
   const hidden = thirdOctaveDb
     .filter(([hz], i) => isLimited[i] && overSpeechDb[i] !== null && hz > WORDS[0] * 0.97 && hz < WORDS[1] * 1.03)
     .map(([hz]) => Math.round(hz));
-  return judge('hiddenBands', hidden.length, own, {
+  if (hidden.length < LEAST_HIDDEN) return null;
+  return {
     code: 'noise-limited',
+    severity: 'ok',
     text: 'Noise hides part of the voice: its tone there can only be worse than it looks.',
     evidence: `the pauses explain more than half of ${hidden.join(', ')} Hz`,
-  });
+  };
 };
+
+const LEAST_HIDDEN = 3;
 
 /** Talk under this level is next to nothing: only its level is judged. */
 const NEXT_TO_NOTHING_DB: Decibels = -75;

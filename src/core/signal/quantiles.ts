@@ -84,6 +84,12 @@ export class LinearCounter {
     return this.total === 0 ? null : atPercent(this.counts, this.total, percent, this.#edge);
   }
 
+  /** Share of the values below one; whole bins only. */
+  shareBelow(value: number): number {
+    const last = Math.floor(((value + this.reach) * this.counts.length) / (2 * this.reach));
+    return this.total === 0 ? 0 : this.counts.subarray(0, Math.max(0, last)).reduce((a, b) => a + b, 0) / this.total;
+  }
+
   /** Percentile of |value - middle|; null of nothing. */
   percentileAround(middle: number, percent: number): number | null {
     if (this.total === 0) return null;
