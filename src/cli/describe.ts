@@ -3,7 +3,7 @@ import type { Measurement, VoiceMeasurement } from '../core/measure/measurement.
 
 type Row = readonly [string, string];
 
-const NOTHING = 'not to be had';
+const NOTHING = 'not measurable';
 const show = (value: number | null, digits: number, unit: string): string =>
   value === null
     ? NOTHING
@@ -22,8 +22,9 @@ function voiceRows(m: VoiceMeasurement): Row[] {
     ['loudness', show(m.loudnessLufs, 2, ' LUFS')],
     ['peak to average', show(m.peakToAverageDb, 2, ' dB')],
     ['noise floor', show(m.noiseFloorDb, 1, ' dB')],
-    ['speech over noise', show(m.snrDb, 1, ' dB')],
+    ['signal-to-noise', show(m.snrDb, 1, ' dB')],
     ['pitch', show(m.pitchHz, 0, ' Hz')],
+    ['level spread', show(m.levelSpreadDb, 1, ' dB')],
     ['tilt', show(m.tiltDbPerOctave, 2, ' dB an octave')],
     ['passband', range(m.passbandHz)],
     ['third octaves', m.thirdOctaveDb.map(([hz, db]) => `${Math.round(hz)} ${show(db, 1, '')}`).join(', ')],
@@ -41,7 +42,7 @@ function rowsOf(m: Measurement): Row[] {
         ['passband', range(m.passbandHz)],
         ['occupied bandwidth', show(m.occupiedBandwidthHz, 0, ' Hz')],
         ['opposite sideband', show(m.oppositeSidebandDb, 1, ' dB')],
-        ['carrier', show(m.carrierDb, 1, ' dB')],
+        ['carrier', `${show(m.carrierDb, 1, ' dB')}, ${show(m.carrierPepDb, 1, ' dB')} re PEP`],
         [
           '3.3 to 6.3 kHz off',
           `${show(m.adjacentDb.wantedSide, 1, ' dB')} wanted side, ${show(m.adjacentDb.otherSide, 1, ' dB')} other side`,
@@ -51,15 +52,16 @@ function rowsOf(m: Measurement): Row[] {
     case 'am':
       return [
         ['carrier', `${show(m.carrierOffsetHz, 1, ' Hz')} from the centre`],
-        ['modulation up', percent(m.modulationDepth.positive, 1)],
-        ['modulation down', percent(m.modulationDepth.negative, 1)],
+        ['modulation up', `${percent(m.modulationDepth.positive, 1)}, 99.9 percentile ${percent(m.modulationDepthUsual.positive, 1)}`],
+        ['modulation down', `${percent(m.modulationDepth.negative, 1)}, 99.9 percentile ${percent(m.modulationDepthUsual.negative, 1)}`],
         ['audio bandwidth', show(m.audioBandwidthHz, 0, ' Hz')],
         ['occupied bandwidth', show(m.occupiedBandwidthHz, 0, ' Hz')],
       ];
     case 'fm':
       return [
         ['offset', `${show(m.offsetHz, 0, ' Hz')} from the centre`],
-        ['peak deviation', show(m.peakDeviationHz, 0, ' Hz')],
+        ['peak deviation', `${show(m.peakDeviationHz, 0, ' Hz')}, 99.9 percentile ${show(m.peakDeviationUsualHz, 0, ' Hz')}`],
+        ['of the voice', show(m.voicePeakDeviationHz, 0, ' Hz')],
         ['RMS deviation', show(m.rmsDeviationHz, 0, ' Hz')],
         ['audio bandwidth', show(m.audioBandwidthHz, 0, ' Hz')],
         ['Carson bandwidth', show(m.carsonBandwidthHz, 0, ' Hz')],

@@ -4,27 +4,33 @@ import { rankMoves } from '../core/advice/nextMove.ts';
 import { defaultTarget } from '../core/advice/targets.ts';
 import { measureVoice } from '../core/measure/voice.ts';
 import { factoryCard, PURPOSES } from '../core/station/card.ts';
-import { nameOf } from '../core/station/effective.ts';
+import { effective, nameOf } from '../core/station/effective.ts';
+import { responseOf } from '../core/station/response.ts';
 import { valueText } from '../core/station/sheet.ts';
 import { InputError } from './errors.ts';
 import { openVoice, readCurve } from './inputs.ts';
-import { noFiles, oneOf, optional, parse, required } from './options.ts';
+import { everyOf, noFiles, oneOf, optional, parse, required } from './options.ts';
 import { readCard, readRig } from './stationFiles.ts';
 
 export async function fit(args: readonly string[]): Promise<{ json: object; text: string }> {
-  const parsed = parse(args, ['rig', 'voice', 'mic', 'purpose', 'card']);
+  const parsed = parse(args, ['rig', 'voice', 'mic', 'purpose', 'card'], [], ['voice']);
   noFiles(parsed);
   const rigPath = required(parsed, 'rig');
-  const voicePath = required(parsed, 'voice');
+  const [voicePath, ...furtherPaths] = everyOf(parsed, 'voice');
   const purpose = oneOf('purpose', required(parsed, 'purpose'), PURPOSES);
   const rig = await readRig(rigPath);
   const cardPath = optional(parsed, 'card');
   const card = cardPath === undefined ? factoryCard(rig) : await readCard(cardPath, rig);
   const micPath = optional(parsed, 'mic');
   const microphone = micPath === undefined ? undefined : await readCurve(micPath);
-  const { detail } = await measureVoice(await openVoice(voicePath));
+  const passbandHz = effective(rig, card).passbandHz;
+  const detailOf = async (path: string) => (await measureVoice(await openVoice(path), { passbandHz })).detail;
+  const detail = await detailOf(voicePath);
+  const responseDb = responseOf(rig, card);
+  const others = [];
+  for (const path of furtherPaths) others.push({ voice: await detailOf(path), responseDb });
   try {
-    const result = fitEqualizer({ rig, card, voice: detail, aim: defaultTarget(purpose), microphone });
+    const result = fitEqualizer({ rig, card, voice: detail, others, aim: defaultTarget(purpose), microphone });
     const hearing = { rig, heardWith: card, voice: detail, basis: result.basis, passbandHz: result.passbandHz };
     const [next] = rankMoves(hearing, card);
     const json = {
@@ -32,6 +38,7 @@ export async function fit(args: readonly string[]): Promise<{ json: object; text
       mode: card.mode,
       purpose,
       passbandHz: result.passbandHz,
+      overs: result.overs,
       errorBeforeDb: result.errorBeforeDb,
       ...asJson(result.best),
       runnerUp: result.runnerUp && asJson(result.runnerUp),
@@ -57,6 +64,7 @@ const moveJson = ({ dial, from, to, why }: Fit['moves'][number]) => ({
 
 const asJson = (fitted: Fit) => ({
   errorAfterDb: fitted.errorDb,
+  uncertaintyDb: fitted.uncertaintyDb,
   alcChangeDb: fitted.alcChangeDb,
   moves: fitted.moves.map(moveJson),
   bands: fitted.bands,
@@ -69,7 +77,7 @@ function describe(rig: string, before: number, best: Fit, second: Fit | null, no
   return [
     best.moves.length === 0 ? `${rig}: leave the equalizer as it is.` : `${rig}, in menu order:`,
     ...list(best),
-    `off the aim by ${before.toFixed(1)} dB RMS now, ${best.errorDb.toFixed(1)} dB after; level into the ALC ${valueText({ unit: 'dB', scale: { kind: 'values', values: [] } }, Number(best.alcChangeDb.toFixed(1)))}: look at the ALC again.`,
+    `off the target by ${before.toFixed(1)} dB RMS now, ${best.errorDb.toFixed(1)} dB (give or take ${best.uncertaintyDb.toFixed(1)}) expected after; level into the ALC ${valueText({ unit: 'dB', scale: { kind: 'values', values: [] } }, Number(best.alcChangeDb.toFixed(1)))}: look at the ALC again.`,
     ...(second ? [`second best (${second.errorDb.toFixed(1)} dB):`, ...list(second)] : []),
     ...notes,
   ].join('\n');

@@ -1,4 +1,5 @@
 /** dialtune: the core on the command line. One clear line on stderr when something is wrong. */
+import { CORE_VERSION } from '../core/measure/measurement.ts';
 import { UsageError } from './errors.ts';
 
 type Command = (args: readonly string[]) => Promise<{ json: object; text: string }>;
@@ -13,19 +14,63 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   reach: async () => (await import('./reach.ts')).reach,
   convert: async () => (await import('./convert.ts')).convert,
 };
-const NOT_YET = ['advise'];
-const USAGE = `usage:
-  dialtune measure FILE [--as voice|response] [--channel N] [--reference FILE] [--subtract CURVE.csv] [--json]
-  dialtune measure FILE --as ssb|am|fm|two-tone [--carrier HZ] [--sideband usb|lsb] [--swap] [--reference FILE] [--json]
-  dialtune measure TRACE.csv --as power [--load OHMS] [--json]
-      FILE: WAV (two channels are I and Q for the second form) or SigMF (.sigmf-meta beside .sigmf-data);
-      for response also a curve as CSV (Hz, dB); TRACE: time in seconds, volts
-  dialtune fit   --rig RIG.json --voice VOICE.wav [--mic CURVE.csv] --purpose natural|balanced|pile-up|contest [--card CARD.json] [--json]
-  dialtune sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]
-  dialtune tone  sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]
-  dialtune simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav [--iq] [--receiver NAME] [--json]
-  dialtune reach --station STATION.json [--voice VOICE.wav] [--card CARD.json] [--json]
-  dialtune convert FILE.wav FILE.sigmf-meta | FILE.sigmf-meta FILE.wav [--json]`;
+const NOT_YET = ['advise', 'line', 'report', 'next'];
+
+const PURPOSES = 'natural|balanced|pile-up|contest';
+
+/** How each command is called, and what it does; FILE is explained with measure. */
+const USAGES: Record<string, { readonly calls: readonly string[]; readonly about: string }> = {
+  measure: {
+    calls: [
+      'measure FILE [--as voice|response] [--channel N] [--reference FILE] [--subtract CURVE.csv] [--json]',
+      'measure FILE --as ssb|am|fm|two-tone [--carrier HZ] [--sideband usb|lsb] [--swap] [--reference FILE] [--json]',
+      'measure TRACE.csv --as power [--load OHMS] [--json]',
+    ],
+    about: `The numbers of one recording. FILE: WAV (two channels are I and Q for the second form) or SigMF (.sigmf-meta beside
+.sigmf-data); for response also a curve as CSV (Hz, dB); TRACE: time in seconds, volts.
+--carrier: offset of the suppressed carrier (ssb, default 0) or of the carrier (am, fm: found when not given) from the
+file's centre. --swap: I and Q change places.`,
+  },
+  fit: {
+    calls: [
+      `fit --rig RIG.json --voice VOICE.wav [--voice ANOTHER.wav ...] [--mic CURVE.csv] --purpose ${PURPOSES} [--card CARD.json] [--json]`,
+    ],
+    about: `Which equalizer dials to set to what. --voice: receiver audio of an over made with CARD (default: the factory settings);
+several overs of one voice, microphone and receiver make the estimate surer. --mic: response of a microphone that the
+recording has not been through.`,
+  },
+  sheet: {
+    calls: ['sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]'],
+    about: 'The dials to set, in menu order; with --from only those that differ.',
+  },
+  tone: {
+    calls: ['tone sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]'],
+    about: `Test signals to play into the mic socket. Two tones and sweeps are continuous duty: use a dummy load, reduce power, keep
+them short, and watch temperature and SWR.`,
+  },
+  simulate: {
+    calls: ['simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav [--iq] [--receiver NAME] [--json]'],
+    about: 'An over of a simulated station: what a receiver gives, or with --iq its I and Q.',
+  },
+  reach: {
+    calls: ['reach --station STATION.json [--voice VOICE.wav] [--card CARD.json] [--json]'],
+    about: 'How much weaker the signal may be and stay readable, and how natural it sounds, against the flat voice.',
+  },
+  convert: {
+    calls: ['convert FILE.wav FILE.sigmf-meta [--json]', 'convert FILE.sigmf-meta FILE.wav [--json]'],
+    about: 'WAV to SigMF and back.',
+  },
+};
+
+const callsOf = (command: string): string[] => USAGES[command].calls.map((call) => `  dialtune ${call}`);
+const USAGE = [
+  'usage:',
+  ...Object.keys(USAGES).flatMap(callsOf),
+  '  dialtune COMMAND --help',
+  '  dialtune --version',
+  '',
+  'Exit: 0 done, 1 unreadable input, 2 bad usage. With --json one JSON object on stdout.',
+].join('\n');
 
 async function run([command, ...args]: readonly string[]): Promise<number> {
   if (command === '--help' || command === 'help') {
@@ -33,9 +78,17 @@ async function run([command, ...args]: readonly string[]): Promise<number> {
     return 0;
   }
   try {
+    if (command === '--version') {
+      process.stdout.write(`dialtune ${CORE_VERSION}\n`);
+      return 0;
+    }
     if (command === undefined) throw new UsageError(`which command? ${Object.keys(COMMANDS).join(', ')}; --help tells more`);
     if (NOT_YET.includes(command)) throw new UsageError(`"${command}" is not built yet`);
     if (!Object.hasOwn(COMMANDS, command)) throw new UsageError(`there is no command "${command}"`);
+    if (args.includes('--help')) {
+      process.stdout.write(`usage:\n${callsOf(command).join('\n')}\n\n${USAGES[command].about}\n`);
+      return 0;
+    }
     const work = await COMMANDS[command]();
     const { json, text } = await work(args);
     process.stdout.write(args.includes('--json') ? `${JSON.stringify(json)}\n` : `${text}\n`);

@@ -2,7 +2,7 @@
 import { parseArgs } from 'node:util';
 import { UsageError } from './errors.ts';
 
-type Values = Record<string, string | boolean | undefined>;
+type Values = Record<string, string | boolean | readonly string[] | undefined>;
 
 export interface Parsed {
   readonly values: Values;
@@ -16,9 +16,14 @@ const joined = (args: readonly string[]): string[] =>
     return /^--[a-z]+$/.test(arg) && /^-[\d.]/.test(args[i + 1] ?? '') ? [`${arg}=${args[i + 1]}`] : [arg];
   });
 
-/** @param names options that take a value; `json` is always known; @param flags options that take none */
-export function parse(args: readonly string[], names: readonly string[], flags: readonly string[] = []): Parsed {
-  const withValue = Object.fromEntries(names.map((name) => [name, { type: 'string' as const }]));
+/** @param names options that take a value; `json` is always known; @param flags options that take none; @param repeated those of the names that may be given several times */
+export function parse(
+  args: readonly string[],
+  names: readonly string[],
+  flags: readonly string[] = [],
+  repeated: readonly string[] = [],
+): Parsed {
+  const withValue = Object.fromEntries(names.map((name) => [name, { type: 'string' as const, multiple: repeated.includes(name) }]));
   const without = Object.fromEntries([...flags, 'json'].map((name) => [name, { type: 'boolean' as const }]));
   try {
     const { values, positionals } = parseArgs({
@@ -37,6 +42,13 @@ export function required({ values }: Parsed, name: string): string {
   const value = values[name];
   if (typeof value !== 'string' || value === '') throw new UsageError(`--${name} is missing`);
   return value;
+}
+
+/** Every value of an option that may be given several times, in order. */
+export function everyOf({ values }: Parsed, name: string): readonly string[] {
+  const value = values[name];
+  if (value === undefined || typeof value === 'boolean' || value.length === 0) throw new UsageError(`--${name} is missing`);
+  return typeof value === 'string' ? [value] : value;
 }
 
 export function optional({ values }: Parsed, name: string): string | undefined {

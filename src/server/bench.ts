@@ -1,9 +1,12 @@
 /** Everything the Bench shows of one card. */
+
+import type { HeardOver } from '../core/advice/toneEstimate.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
 import { RADIO_KINDS } from '../core/measure/measurement.ts';
 import { type CardView, loadCard } from './cards/cards.ts';
 import { type TrailEntry, trail } from './cards/revisions.ts';
 import { judgedOver, listOvers, loadOver, type OverSummary, type OverView } from './overs.ts';
+import { oversLike } from './oversLike.ts';
 import { aimFor } from './targets.ts';
 import { type VoiceSource, voiceFor } from './voice.ts';
 
@@ -11,6 +14,8 @@ export interface BenchView {
   readonly card: CardView;
   /** The over the card is judged by; null when it has none. */
   readonly over: OverView | null;
+  /** Further overs of the same operator, microphone, use and receiver: the fit takes them all. */
+  readonly others: readonly HeardOver[];
   /** What the model works with: the voice of that over, or of another card's; null when the operator has none. */
   readonly voice: VoiceSource | null;
   /** The card's newest measured I/Q recording; null when it has none. */
@@ -35,7 +40,16 @@ export async function loadBench(cardId: number, overId?: number): Promise<BenchV
     aimFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
   ]);
-  return { card, over, voice: await voiceFor(card.operator.id, over), radio, overs, aim, trail: entries };
+  return {
+    card,
+    over,
+    others: over ? await oversLike(over) : [],
+    voice: await voiceFor(card.operator.id, over),
+    radio,
+    overs,
+    aim,
+    trail: entries,
+  };
 }
 
 async function newestRadio(cardId: number): Promise<OverView | null> {

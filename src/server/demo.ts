@@ -9,6 +9,7 @@ import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import type { Microphone } from '../core/station/microphone.ts';
 import { parseMicrophone, parseRig } from '../core/station/validate.ts';
 import { emptyStation } from './backup/tables.ts';
+import { cardPassband } from './cardPassband.ts';
 import { createCard, loadCard } from './cards/cards.ts';
 import { addRevision } from './cards/revisions.ts';
 import { database } from './database.ts';
@@ -192,7 +193,11 @@ async function fill(folder: string, today: Date): Promise<void> {
     );
     ids.overs.set(event.key, stored.overId);
     await models.overs.update({ note: event.note, createdAt }, { where: { id: stored.overId } });
-    const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), { ...settings, proposesCarrier: true });
+    const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), {
+      ...settings,
+      passbandHz: await cardPassband(stored.overId),
+      proposesCarrier: true,
+    });
     await models.measurements.update({ status: 'done', result: measurement, detail }, { where: { id: stored.measurementId } });
     await settleMoves(stored.overId);
   }

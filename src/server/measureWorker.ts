@@ -12,7 +12,7 @@ const port = parentPort;
 if (!port) throw new Error('This module runs on a worker thread only.');
 const tell = (news: MeasureNews) => port.postMessage(news);
 
-port.on('message', async ({ captureId, bytes, kind, settings, limits }: MeasureJob) => {
+port.on('message', async ({ captureId, bytes, kind, settings, limits, passbandHz }: MeasureJob) => {
   const { sequelize, models } = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1);
   try {
     let told = 0;
@@ -24,6 +24,7 @@ port.on('message', async ({ captureId, bytes, kind, settings, limits }: MeasureJ
       channel,
       loadOhms,
       limits,
+      passbandHz,
       proposesCarrier: true,
       reference: await openReference(models, settings),
       subtract: await curvesToSubtract(models, captureId, settings),

@@ -5,6 +5,7 @@ import { Worker } from 'node:worker_threads';
 import type { OwnLimits } from '../core/measure/limits.ts';
 import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '../core/measure/measurement.ts';
 import { storedBytes } from './captureBytes.ts';
+import { cardPassband } from './cardPassband.ts';
 import { database, databaseUrl } from './database.ts';
 import { ownLimits } from './limits.ts';
 import type { CaptureSettings } from './models.ts';
@@ -19,6 +20,8 @@ export interface MeasureJob {
   readonly kind: MeasurementKind;
   readonly settings: CaptureSettings;
   readonly limits: OwnLimits;
+  /** What the card's filter lets through. */
+  readonly passbandHz?: readonly [number, number];
 }
 
 /** What waits: how to measure is read when its turn comes. */
@@ -117,8 +120,8 @@ class MeasuringPool {
 async function begin(job: WaitingJob): Promise<MeasureJob> {
   const { measurements, captures } = database().models;
   await measurements.update({ status: 'running' }, { where: { id: job.measurementId } });
-  const { kind, settings } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
-  return { ...job, kind, settings, limits: await ownLimits() };
+  const { kind, settings, overId } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
+  return { ...job, kind, settings, limits: await ownLimits(), passbandHz: await cardPassband(overId) };
 }
 
 async function finish({ measurementId, captureId }: WaitingJob, news: MeasureEnd): Promise<void> {
@@ -149,7 +152,7 @@ export async function measureAgain(overId: number, as?: { kind: MeasurementKind;
   const capture = await models.captures.findOne({ where: { overId } });
   if (!capture) throw new Refused('This over has no recording to measure.', 404);
   if (as) {
-    await refuseUnreadable(as.kind, storedBytes(models, capture.id, capture.bytes));
+    await refuseUnreadable(as.kind, storedBytes(models, capture.id, capture.bytes), as.settings.carrierHz);
     if (as.settings.referenceCaptureId === capture.id) throw new Refused('A recording can’t be its own reference.');
     await capture.update(as);
   }

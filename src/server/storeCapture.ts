@@ -87,7 +87,7 @@ async function storeIn(
   if (hash.digest('hex') !== sha256) {
     throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
   }
-  await refuseUnreadable(kind, storedBytes(models, capture.id, bytes, transaction));
+  await refuseUnreadable(kind, storedBytes(models, capture.id, bytes, transaction), settings.carrierHz);
   await capture.update({ bytes }, { transaction });
   const measurement = await models.measurements.create(
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
@@ -96,8 +96,8 @@ async function storeIn(
   return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes };
 }
 
-/** A file that can never be measured as its kind is not kept. */
-export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource): Promise<void> {
+/** A file that can never be measured as its kind is not kept, nor a carrier that it can't hold. */
+export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource, carrierHz?: number): Promise<void> {
   const isWav = /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
   if (kind === 'power' || (kind === 'response' && bytes.size > 0 && !isWav)) {
     await measureFile(kind, bytes);
@@ -112,6 +112,12 @@ export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource)
   }
   if (RADIO_KINDS.includes(kind) && channels !== 2) {
     throw new Refused(`This recording has one channel; as ${kind} it needs I and Q in two. Nothing was stored.`, 422);
+  }
+  if (RADIO_KINDS.includes(kind) && carrierHz !== undefined && Math.abs(carrierHz) >= sampleRateHz / 2) {
+    throw new Refused(
+      `A carrier at ${carrierHz} Hz lies outside this recording, which reaches ${sampleRateHz / 2} Hz to each side. Nothing was changed.`,
+      422,
+    );
   }
 }
 

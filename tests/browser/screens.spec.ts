@@ -20,7 +20,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Side by side', '/overs/compare?overs=13,14,15', 'not driven equally'],
   ['Live', '/live', 'Third octaves against the aim'],
   ['Test bench', '/testbench', 'Pad in front of an input'],
-  ['Limits', '/station/limits', 'Judge all overs again'],
+  ['Limits', '/station/limits', 'Measure all overs again'],
   ['Cards', '/cards', 'New card'],
   ['Card', '/cards/1', 'Revisions'],
   ['Sheet', '/cards/1/sheet', 'in menu order'],

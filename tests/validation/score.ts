@@ -33,7 +33,6 @@ export async function verdictOf(folder: string, transmission: Transmission): Pro
   const source = await openWav(bytesInMemory(new Uint8Array(readFileSync(join(folder, transmission.file)))));
   const { measurement } = await measureRecording(transmission.kind, source, transmission.options);
   const accused = measurement.findings.filter(({ severity }) => severity !== 'ok').map(({ code, evidence }) => ({ code, evidence }));
-  const isRight =
-    transmission.fault === null ? accused.length === 0 : accused.some(({ code }) => transmission.accepted.includes(code));
+  const isRight = transmission.fault === null ? accused.length === 0 : accused.some(({ code }) => transmission.accepted.includes(code));
   return { transmission, accused, isRight };
 }

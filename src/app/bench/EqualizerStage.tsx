@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { Fit } from '@/core/advice/fitEqualizer.ts';
 import { aimCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
-import { levelChangeDb, toneErrorDb } from '@/core/advice/toneError.ts';
+import { levelChangeDb, toneDoubtDb, toneErrorDb } from '@/core/advice/toneError.ts';
 import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
 import { responseOf } from '@/core/station/response.ts';
@@ -92,7 +92,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
   const now = cardNow(card);
   const wanted: Card = { mode: card.mode, values: { ...now.values, ...chosen.values, ...own } };
   const heardWith: Card = { mode: card.mode, values: over.revision.values };
-  const { curves, errorDb, alcChangeDb } = usePrediction({
+  const { curves, errorDb, uncertaintyDb, alcChangeDb } = usePrediction({
     bench,
     over,
     basis: fit.basis,
@@ -146,7 +146,11 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         label={`Tone balance of over ${over.id} against the aim for ${PURPOSE_LABELS[card.purpose]}: ${fixed(fit.errorBeforeDb, 1)} dB off as the card stands, ${fixed(errorDb, 1)} dB with the values below.`}
       />
       <Verdict>
-        Off the aim by <b>{fixed(fit.errorBeforeDb, 1)} dB</b> as the card stands, <b>{fixed(errorDb, 1)} dB</b> with{' '}
+        Off the target by <b>{fixed(fit.errorBeforeDb, 1)} dB</b> as the card stands,{' '}
+        <b>
+          {fixed(errorDb, 1)} ± {fixed(uncertaintyDb, 1)} dB
+        </b>{' '}
+        (expected of the next over, from {fit.overs === 1 ? 'this over' : `${fit.overs} overs`}) with{' '}
         {isOwn ? 'your values' : source === 'second' ? 'the second-best fit' : 'the fit'}; level into the ALC {signed(alcChangeDb, 1)} dB
         {Math.abs(alcChangeDb) >= 0.5 ? ', so look at the ALC again' : ''}.{fit.notes.length > 0 && ` ${fit.notes.join(' ')}`}
       </Verdict>
@@ -220,6 +224,7 @@ function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith 
     return {
       curves,
       errorDb: toneErrorDb(basis, wantedDb),
+      uncertaintyDb: toneDoubtDb(basis, wantedDb),
       alcChangeDb: levelChangeDb(voice, wantedDb, passbandHz) - levelChangeDb(voice, change(now), passbandHz),
     };
   }, [key]);

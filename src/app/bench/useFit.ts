@@ -10,9 +10,9 @@ export type FitState =
   | { readonly kind: 'done'; readonly answer: FitAnswer }
   | { readonly kind: 'impossible'; readonly why: string };
 
-export function useFit({ card, over, aim }: BenchView): FitState {
+export function useFit({ card, over, others, aim }: BenchView): FitState {
   const [state, setState] = useState<FitState>({ kind: over?.measured ? 'working' : 'none' });
-  const key = JSON.stringify([card.revisions[0].id, over?.id, over?.measurement?.id, aim]);
+  const key = JSON.stringify([card.revisions[0].id, over?.id, over?.measurement?.id, others.length, aim]);
   // the key stands for card, over and aim, which are new objects at every render
   useEffect(() => {
     if (!over?.measured) return setState({ kind: 'none' });
@@ -24,6 +24,7 @@ export function useFit({ card, over, aim }: BenchView): FitState {
         card: { mode: card.mode, values: card.revisions[0].values },
         heardWith: { mode: card.mode, values: over.revision.values },
         voice: over.measured.detail,
+        others,
         aim,
         receiverPassbandHz: [over.receiver.lowHz, over.receiver.highHz],
       })

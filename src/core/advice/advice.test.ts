@@ -229,12 +229,12 @@ describe('equalizer fit', () => {
 
   it('takes the present card out first: the same voice through another card gets the same sound', () => {
     const rig = RIGS[0][1];
-    const plain = fitEqualizer(inputOf(rig, DULL, { costs: { move: 0, boost: 0.01, cut: 0.004, level: 0 } }));
+    const plain = fitEqualizer(inputOf(rig, DULL, { costs: { move: 0, lift: 0, crowding: 0, boost: 0.01, cut: 0.004, level: 0 } }));
     const coloured = { ...factoryCard(rig), values: { ...factoryCard(rig).values, 'p1-centre': 800, 'p1-level': 9, 'p1-width': 2 } };
     const through = responseOf(rig, coloured);
     const voice = heard(DULL);
     const other = fitEqualizer({
-      ...inputOf(rig, DULL, { costs: { move: 0, boost: 0.01, cut: 0.004, level: 0 } }),
+      ...inputOf(rig, DULL, { costs: { move: 0, lift: 0, crowding: 0, boost: 0.01, cut: 0.004, level: 0 } }),
       card: coloured,
       voice: { ...voice, speechPowers: voice.speechPowers.map((power, i) => (power ?? 0) * dbToPower(through[i])) },
     });

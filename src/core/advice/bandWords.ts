@@ -31,32 +31,43 @@ interface BandStory {
   readonly values: DialValues;
   /** The band's own response at VOICE_TWELFTH_OCTAVES. */
   readonly own: readonly Decibels[];
+  /** The same where its dials stand now, when what a move does is told; left out, what the band does altogether. */
+  readonly was?: readonly Decibels[];
   readonly basis: ToneBasis;
   /** Residual of each of the basis' bands before the fit. */
   readonly before: readonly Decibels[];
   readonly passbandHz: readonly [Hertz, Hertz];
 }
 
+/** A band that changes less than this inside the passband is not heard to. */
+const LEAST_HEARD_DB: Decibels = 0.3;
+
 /** One phrase, for example "lifts the consonants; 1.8–2.7 kHz was 6 dB short". */
-export function explainBand({ band, values, own, basis, before, passbandHz }: BandStory): string {
+export function explainBand({ band, values, own, was, basis, before, passbandHz }: BandStory): string {
   const level = Number(values[band.level]);
-  if (level === 0) return 'not needed for this voice';
-  const centre = Math.min(Math.max(bandCentre(band, values), passbandHz[0]), passbandHz[1]);
+  if (level === 0 && !was) return 'not needed for this voice';
+  const effects = basis.bands.map(({ parts, shares }) =>
+    weightedMean(
+      parts.map((i) => own[i] - (was?.[i] ?? 0)),
+      shares,
+    ),
+  );
+  const strongest = effects.reduce((best, effect) => (Math.abs(effect) > Math.abs(best) ? effect : best), 0);
+  if (was && Math.abs(strongest) < LEAST_HEARD_DB) return 'hardly changes this voice by itself';
+  const most = was ? strongest : level;
+  const acts = basis.bands[effects.indexOf(strongest)]?.centreHz ?? bandCentre(band, values);
+  const centre = was ? acts : Math.min(Math.max(bandCentre(band, values), passbandHz[0]), passbandHz[1]);
   const region = REGIONS.find(({ upTo }) => centre <= upTo) ?? REGIONS[REGIONS.length - 1];
-  const verb = level > 0 ? region.lift : region.cut;
-  // Where the band does at least half of its work.
-  const touched = basis.bands.flatMap((each, b) => {
-    const effect = weightedMean(
-      each.parts.map((i) => own[i]),
-      each.shares,
-    );
-    return Math.abs(effect) >= Math.abs(level) / 2 ? [{ hz: each.centreHz, off: before[b] }] : [];
-  });
+  const verb = most > 0 ? region.lift : region.cut;
+  // Where it does at least half of its work.
+  const touched = basis.bands.flatMap((each, b) =>
+    Math.abs(effects[b]) >= Math.abs(most) / 2 && effects[b] > 0 === most > 0 ? [{ hz: each.centreHz, off: before[b] }] : [],
+  );
   if (touched.length === 0) return `${verb} around ${hertzText(centre)}`;
   const low = Math.max(touched[0].hz / 1.12, passbandHz[0]);
   const high = Math.min(touched[touched.length - 1].hz * 1.12, passbandHz[1]);
   const off = touched.reduce((sum, each) => sum + each.off, 0) / touched.length;
-  const isHelped = Math.sign(off) !== Math.sign(level) && Math.abs(off) >= 0.8;
+  const isHelped = Math.sign(off) !== Math.sign(most) && Math.abs(off) >= 0.8;
   return isHelped
     ? `${verb}; ${rangeText(low, high)} was ${Math.abs(off).toFixed(1)} dB ${off < 0 ? 'short' : 'over'}`
     : `${verb}, balancing its neighbours`;

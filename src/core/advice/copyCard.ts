@@ -6,7 +6,7 @@ import type { CurvePoint } from '../formats/curve.ts';
 import { mean } from '../signal/statistics.ts';
 import type { Decibels } from '../signal/units.ts';
 import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../station/card.ts';
-import { positionsOf } from '../station/dialScale.ts';
+import { positionsOf, shareOf } from '../station/dialScale.ts';
 import { effective, nameOf } from '../station/effective.ts';
 import { responseOf } from '../station/response.ts';
 import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfile } from '../station/rig.ts';
@@ -74,12 +74,6 @@ function flatLevels(rig: RigProfile, card: Card): Card {
   const values = { ...card.values };
   for (const { level } of effective(rig, card).bands) if (positionsOf(dialOf(rig, level).scale).includes(0)) values[level] = 0;
   return { ...card, values };
-}
-
-/** Where a dial stands between its ends, 0 to 1. */
-function shareOf(dial: Dial, value: DialValue): number {
-  const positions = positionsOf(dial.scale);
-  return positions.length < 2 ? 0 : positions.indexOf(value) / (positions.length - 1);
 }
 
 function nearestCompression(rig: RigProfile, card: Card, other: RigProfile, mode: Mode, notes: string[]): DialValues {

@@ -16,21 +16,35 @@ import { responseOf, valuesOf, wakeEqualizer } from '../station/response.ts';
 import { type Dial, type DialValue, dialOf, type RigProfile } from '../station/rig.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
-import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneBasis, toneErrorDb } from './toneError.ts';
+import {
+  bandEffects,
+  type HeardVoice,
+  levelChangeDb,
+  residuals,
+  type ToneBasis,
+  toneBasis,
+  toneDoubtDb,
+  toneErrorDb,
+} from './toneError.ts';
+import { estimateTone, type HeardOver } from './toneEstimate.ts';
 
 /** Costs in squared dB, weighed against the squared RMS error. Small: they decide between near equals. */
 export interface FitCosts {
   /** For every dial that moves. */
   readonly move: number;
+  /** For every dB that a band lifts or cuts: few broad moves rather than many that undo each other. */
+  readonly lift: number;
   /** For every squared dB of a band's boost beyond 3 dB: boost lifts noise and eats headroom. */
   readonly boost: number;
   /** For every squared dB of a band's cut beyond 6 dB. */
   readonly cut: number;
+  /** Factor on what bands cost that stand on one spot or fight each other (see pairCost); 0 where only the curve counts. */
+  readonly crowding: number;
   /** For every squared dB by which the level into the ALC leaves its place: the overall gain is free, but mic gain has to make it up. */
   readonly level: number;
 }
 
-export const DEFAULT_COSTS: FitCosts = { move: 0.03, boost: 0.015, cut: 0.005, level: 0.02 };
+export const DEFAULT_COSTS: FitCosts = { move: 0.12, lift: 0.03, boost: 0.015, cut: 0.01, crowding: 1, level: 0.02 };
 const FREE_BOOST_DB: Decibels = 3;
 const FREE_CUT_DB: Decibels = 6;
 
@@ -38,7 +52,7 @@ const FREE_CUT_DB: Decibels = 6;
 export function levelCost(level: Decibels, costs: FitCosts): number {
   const boost = Math.max(0, level - FREE_BOOST_DB);
   const cut = Math.max(0, -level - FREE_CUT_DB);
-  return costs.boost * boost ** 2 + costs.cut * cut ** 2;
+  return costs.lift * Math.abs(level) + costs.boost * boost ** 2 + costs.cut * cut ** 2;
 }
 
 /** Two fits differ when their curves are this far apart (RMS over the bands, gain taken out). */
@@ -56,6 +70,10 @@ export interface FitInput {
   /** What the voice has been through at VOICE_TWELFTH_OCTAVES, where that was no card of this rig. */
   readonly heardResponseDb?: readonly Decibels[];
   readonly voice: HeardVoice;
+  /** Further overs of the same operator, microphone, use and receiver. */
+  readonly others?: readonly HeardOver[];
+  /** The voice is not one over's but known exactly: nothing is estimated. */
+  readonly isExact?: boolean;
   readonly aim: readonly CurvePoint[];
   /** What the judging receiver lets through; limits the bands that count. */
   readonly receiverPassbandHz?: readonly [Hertz, Hertz];
@@ -79,8 +97,10 @@ export interface Fit {
   readonly values: DialValues;
   /** Dials that move, in menu order. */
   readonly moves: readonly FittedMove[];
-  /** RMS error against the aim in dB. */
+  /** RMS error against the aim in dB that the next over is expected to show. */
   readonly errorDb: Decibels;
+  /** One standard deviation of that. */
+  readonly uncertaintyDb: Decibels;
   /** Change of the talk's level into the ALC. */
   readonly alcChangeDb: Decibels;
   /** Change of response from the voice as heard, at VOICE_TWELFTH_OCTAVES. */
@@ -97,6 +117,8 @@ export interface EqualizerFit {
   readonly errorBeforeDb: Decibels;
   readonly passbandHz: readonly [Hertz, Hertz];
   readonly basis: ToneBasis;
+  /** How many overs the voice was estimated from. */
+  readonly overs: number;
   /** Remarks on what limits the fit. */
   readonly notes: readonly string[];
 }
@@ -122,8 +144,8 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const bands = settings.bands;
   if (bands.length === 0) throw new FitImpossible(noBandsReason(rig, card));
   const passbandHz = meet(settings.passbandHz, input.receiverPassbandHz);
-  const voice = input.microphone ? throughMicrophone(input.voice, input.microphone) : input.voice;
-  const basis = toneBasis(voice, input.aim, passbandHz);
+  const heardDb = input.heardResponseDb ?? responseOf(rig, input.heardWith ?? card);
+  const { basis, voice } = estimated(input, heardDb, passbandHz);
   if (basis.bands.length < 3) {
     throw new FitImpossible('Too little of the voice stands above the noise inside the passband to fit anything.');
   }
@@ -133,7 +155,6 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   if (rig.equalizer.kind === 'parametric' && rig.equalizer.width.meaning === 'unknown') {
     notes.push("What this radio's width number means is unknown: it was read as octaves and left where it is.");
   }
-  const heardDb = input.heardResponseDb ?? responseOf(rig, input.heardWith ?? card);
   const presentDb = responseOf(rig, card);
   const context = { input, awake, bands, basis, voice, passbandHz, heardDb, presentDb };
   const fits = search(context)
@@ -141,12 +162,21 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
     .map((values) => describe(context, values));
   const left = describe(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
-  const best = fits[0].errorDb < errorBeforeDb ? fits[0] : left;
+  // What promises less than that may as well make things worse.
+  const best = errorBeforeDb - fits[0].errorDb >= WORTH_DB || (input.isExact && fits[0].errorDb < errorBeforeDb) ? fits[0] : left;
   const runnerUp =
     fits.find(
       (fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB,
     ) ?? null;
-  return { best, runnerUp, errorBeforeDb, passbandHz, basis, notes };
+  return { best, runnerUp, errorBeforeDb, passbandHz, basis, overs: 1 + (input.others?.length ?? 0), notes };
+}
+
+function estimated(input: FitInput, heardDb: readonly Decibels[], passbandHz: readonly [Hertz, Hertz]) {
+  const heard = (voice: HeardVoice) => (input.microphone ? throughMicrophone(voice, input.microphone) : voice);
+  const own = { voice: heard(input.voice), responseDb: heardDb };
+  if (input.isExact) return { voice: own.voice, basis: toneBasis(own.voice, input.aim, passbandHz) };
+  const others = (input.others ?? []).map(({ voice, responseDb }) => ({ voice: heard(voice), responseDb }));
+  return estimateTone([own, ...others], input.aim, passbandHz);
 }
 
 interface Context {
@@ -175,7 +205,14 @@ const meet = (a: readonly [Hertz, Hertz], b?: readonly [Hertz, Hertz]): readonly
 function throughMicrophone(voice: HeardVoice, curve: readonly CurvePoint[]): HeardVoice {
   const gains = TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(curve, hz)));
   const apply = (powers: HeardVoice['speechPowers']) => powers.map((power, i) => (power === null ? null : power * gains[i]));
-  return { speechPowers: apply(voice.speechPowers), pausePowers: voice.pausePowers && apply(voice.pausePowers) };
+  const [first, second] = voice.halfPowers ?? [];
+  return {
+    ...voice,
+    speechPowers: apply(voice.speechPowers),
+    pausePowers: voice.pausePowers && apply(voice.pausePowers),
+    ...(voice.evenPowers && { evenPowers: apply(voice.evenPowers) }),
+    ...(first && second && { halfPowers: [apply(first), apply(second)] as const }),
+  };
 }
 
 /** Dial parts of a band that the fit may move. */
@@ -299,6 +336,15 @@ function bandSlot(
     costs: Float64Array.from(options, (option) => {
       return costs.move * moved(option) + levelCost(Number(option[levelAt]), costs);
     }),
+    place:
+      costs.crowding === 0
+        ? undefined
+        : {
+            octaves: Float64Array.from(options, (option) =>
+              Math.log2(Number(centreAt >= 0 ? option[centreAt] : bandCentre(band, awake.values))),
+            ),
+            liftDb: Float64Array.from(options, (option) => costs.crowding * Number(option[levelAt])),
+          },
     present: options.findIndex((option) => moved(option) === 0),
     flat: nearestToFlat(options, levelAt),
   };
@@ -319,7 +365,9 @@ function describe(context: Context, values: DialValues): Fit {
   const words = new Map(
     bands.map((band) => {
       const own = bandsResponseDb(rig, [band], values, TWELFTH_CENTRES);
-      return [band, explainBand({ band, values, own, basis, before, passbandHz })] as const;
+      const was = bandsResponseDb(rig, [band], context.awake.values, TWELFTH_CENTRES);
+      const story = { band, values, own, basis, before, passbandHz };
+      return [band, { whole: explainBand(story), move: explainBand({ ...story, was }) }] as const;
     }),
   );
   const moves = rig.dials
@@ -328,12 +376,18 @@ function describe(context: Context, values: DialValues): Fit {
     .map((dial) => {
       const from = valueOn(card, dial);
       const band = bands.find((each) => [each.centre, each.level, each.width].includes(dial.id));
-      return { dial, from, to: values[dial.id], why: explainDial(rig, dial, from, values[dial.id], band, (band && words.get(band)) ?? '') };
+      return {
+        dial,
+        from,
+        to: values[dial.id],
+        why: explainDial(rig, dial, from, values[dial.id], band, (band && words.get(band)?.move) ?? ''),
+      };
     });
   return {
     values,
     moves,
     errorDb: toneErrorDb(basis, changeDb),
+    uncertaintyDb: toneDoubtDb(basis, changeDb),
     alcChangeDb:
       levelChangeDb(voice, changeDb, passbandHz) -
       levelChangeDb(
@@ -342,7 +396,7 @@ function describe(context: Context, values: DialValues): Fit {
         passbandHz,
       ),
     changeDb,
-    bands: [...words.values()],
+    bands: [...words.values()].map(({ whole }) => whole),
   };
 }
 

@@ -1,7 +1,7 @@
 /**
  * Least squares over a grid: one option from each slot, so that base + the options' vectors come nearest to
- * zero, plus a cost per option. Small grids are tried out whole; in large ones the search starts from many places and
- * improves one slot, then two at a time.
+ * zero, plus a cost per option and one for every two options that get in each other's way. Small grids are tried out
+ * whole; in large ones the search starts from many places and improves one slot at a time.
  */
 import type { Random } from '../signal/random.ts';
 
@@ -14,6 +14,8 @@ export interface Slot {
   readonly present: number;
   /** Option that adds nothing. */
   readonly flat: number;
+  /** Where each option acts, in octaves, and by how much in dB; slots that stand on one spot, or fight, cost extra. */
+  readonly place?: { readonly octaves: Float64Array; readonly liftDb: Float64Array };
 }
 
 export interface Solution {
@@ -31,8 +33,21 @@ const SMALL_GRID = 100_000;
 const COARSE = 700;
 /** How many of their ends are refined over all options. */
 const REFINED = 8;
-/** Candidates of a slot that the two-at-a-time step looks at. */
-const PAIR_CANDIDATES = 80;
+/** Two bands nearer than this do the work of one; each dB that the weaker one adds costs so much. */
+const STACKED_OCTAVES = 0.7;
+const STACKED_COST = 0.06;
+/** One that lifts beside one that cuts, nearer than this: they fight over the ground between them. */
+const FIGHTING_OCTAVES = 1.3;
+const FIGHTING_COST = 0.06;
+
+/** What two options cost together beyond what each costs alone. */
+export function pairCost(octaves: number, liftA: number, liftB: number): number {
+  if (liftA === 0 || liftB === 0) return 0;
+  const isStacked = liftA > 0 === liftB > 0;
+  const [reach, cost] = isStacked ? [STACKED_OCTAVES, STACKED_COST] : [FIGHTING_OCTAVES, FIGHTING_COST];
+  const near = 1 - Math.abs(octaves) / reach;
+  return near > 0 ? cost * near * Math.min(Math.abs(liftA), Math.abs(liftB)) : 0;
+}
 
 class Search {
   readonly width: number;
@@ -76,31 +91,31 @@ class Search {
     for (const value of this.residual(choice)) score += value * value;
     choice.forEach((option, s) => {
       score += this.slots[s].costs[option];
+      for (let t = 0; t < s; t++) score += this.pair(s, option, t, choice[t]);
     });
     return score;
   }
 
-  /** |rest + v|^2 + cost - |rest|^2 for an option. */
-  gain(s: number, option: number, rest: Float64Array): number {
-    const { vectors } = this.slots[s];
-    let dot = 0;
-    for (let i = 0, at = option * this.width; i < rest.length; i++, at++) dot += rest[i] * vectors[at];
-    return 2 * dot + this.own[s][option];
+  /** What two slots' options cost together. */
+  pair(s: number, option: number, t: number, other: number): number {
+    const [a, b] = [this.slots[s].place, this.slots[t].place];
+    return a && b ? pairCost(a.octaves[option] - b.octaves[other], a.liftDb[option], b.liftDb[other]) : 0;
   }
 
-  /** The option of slot `s` that leaves least, looking at `among` only. */
-  bestOption(s: number, rest: Float64Array, among: Int32Array): number {
-    const gains = this.gains(s, rest, among);
+  /** The option of slot `s` that leaves least, looking at `among` only; the other slots stand at `choice`. */
+  bestOption(s: number, choice: readonly number[], among: Int32Array): number {
+    const gains = this.gains(s, choice, among);
     let best = 0;
     for (let k = 1; k < among.length; k++) if (gains[k] < gains[best] - 1e-12) best = k;
     return among[best];
   }
 
-  /** `gain` of many options of a slot at once: the innermost loop of the search. */
-  gains(s: number, rest: Float64Array, among: Int32Array): Float64Array {
+  /** What each of many options of a slot changes of the score, with the other slots at `choice`: the innermost loop of the search. */
+  gains(s: number, choice: readonly number[], among: Int32Array): Float64Array {
     const { width } = this;
     const own = this.own[s];
-    const { vectors } = this.slots[s];
+    const { vectors, place } = this.slots[s];
+    const rest = this.residual(choice, s);
     const gains = this.#room.subarray(0, among.length);
     for (let k = 0; k < among.length; k++) {
       const at = among[k] * width;
@@ -108,7 +123,16 @@ class Search {
       for (let i = 0; i < width; i++) dot += rest[i] * vectors[at + i];
       gains[k] = 2 * dot + own[among[k]];
     }
+    if (place) this.#addPairs(s, choice, among, gains);
     return gains;
+  }
+
+  #addPairs(s: number, choice: readonly number[], among: Int32Array, gains: Float64Array): void {
+    for (let t = 0; t < choice.length; t++) {
+      const lift = this.slots[t].place?.liftDb[choice[t]] ?? 0;
+      if (t === s || lift === 0) continue;
+      for (let k = 0; k < among.length; k++) gains[k] += this.pair(s, among[k], t, choice[t]);
+    }
   }
 
   /** Improves one slot after another until nothing moves. @param among options of each slot that are looked at */
@@ -117,20 +141,20 @@ class Search {
     for (let round = 0, moved = true; moved && round < 50; round++) {
       moved = false;
       for (let s = 0; s < choice.length; s++) {
-        const rest = this.residual(choice, s);
-        const best = this.bestOption(s, rest, among[s]);
-        if (best !== choice[s] && this.gain(s, best, rest) < this.gain(s, choice[s], rest) - 1e-9) {
-          choice[s] = best;
-          moved = true;
-        }
+        const before = this.score(choice);
+        const kept = choice[s];
+        choice[s] = this.bestOption(s, choice, among[s]);
+        if (choice[s] === kept) continue;
+        if (this.score(choice) < before - 1e-9) moved = true;
+        else choice[s] = kept;
       }
     }
     return choice;
   }
 
-  /** The most promising options of a slot, best first. */
-  candidates(s: number, rest: Float64Array, most: number): number[] {
-    const gains = this.gains(s, rest, this.every[s]).slice();
+  /** The most promising options of a slot, best first, with the other slots at `choice`. */
+  candidates(s: number, choice: readonly number[], most: number): number[] {
+    const gains = this.gains(s, choice, this.every[s]).slice();
     const limit = smallest(gains.slice(), Math.min(most, gains.length) - 1);
     const good: number[] = [];
     for (let option = 0; option < gains.length; option++) if (gains[option] <= limit) good.push(option);
@@ -140,68 +164,25 @@ class Search {
   /** The best of every combination: for small grids only. */
   bestOfAll(): number[] {
     const best = { score: Infinity, choice: this.slots.map((slot) => slot.present) };
-    const choice = [...best.choice];
+    const choice = this.slots.map((slot) => slot.flat);
     const last = this.slots.length - 1;
-    const visit = (s: number, rest: Float64Array, cost: number): void => {
+    const visit = (s: number): void => {
       if (s === last) {
-        const option = this.bestOption(s, rest, this.every[s]);
-        let score = cost + this.gain(s, option, rest);
-        for (const value of rest) score += value * value;
-        if (score >= best.score) return;
-        best.score = score;
-        best.choice = [...choice.slice(0, last), option];
+        choice[s] = this.bestOption(s, choice, this.every[s]);
+        const score = this.score(choice);
+        if (score < best.score) {
+          best.score = score;
+          best.choice = [...choice];
+        }
         return;
       }
-      const { vectors, costs } = this.slots[s];
-      for (let option = 0; option < costs.length; option++) {
+      for (let option = 0; option < this.slots[s].costs.length; option++) {
         choice[s] = option;
-        visit(
-          s + 1,
-          rest.map((value, i) => value + vectors[option * this.width + i]),
-          cost + costs[option],
-        );
+        visit(s + 1);
       }
     };
-    visit(0, this.base, 0);
+    visit(0);
     return best.choice;
-  }
-
-  /** Moves two slots together where that helps; returns null when it does not. */
-  improvePairs(choice: readonly number[]): number[] | null {
-    for (let a = 0; a < choice.length; a++) {
-      for (let b = a + 1; b < choice.length; b++) {
-        const rest = this.residual(choice, a, b);
-        const restA = this.residual(choice, a);
-        const fromA = [...new Set([...this.candidates(a, rest, PAIR_CANDIDATES), ...this.candidates(a, restA, PAIR_CANDIDATES)])];
-        const restB = this.residual(choice, b);
-        const fromB = [...new Set([...this.candidates(b, rest, PAIR_CANDIDATES), ...this.candidates(b, restB, PAIR_CANDIDATES)])];
-        const better = this.#bestPair(choice, a, b, rest, fromA, fromB);
-        if (better) return better;
-      }
-    }
-    return null;
-  }
-
-  #bestPair(choice: readonly number[], a: number, b: number, rest: Float64Array, fromA: number[], fromB: number[]): number[] | null {
-    const alone = fromB.map((option) => this.gain(b, option, rest));
-    const va = this.slots[a].vectors;
-    const vb = this.slots[b].vectors;
-    const present = this.gain(a, choice[a], rest) + this.gain(b, choice[b], this.residual(choice, b));
-    let least = present - 1e-9;
-    let best: number[] | null = null;
-    for (const optionA of fromA) {
-      const gainA = this.gain(a, optionA, rest);
-      for (let j = 0; j < fromB.length; j++) {
-        let cross = 0;
-        for (let i = 0, at = optionA * this.width, bt = fromB[j] * this.width; i < this.width; i++) cross += va[at + i] * vb[bt + i];
-        const gain = gainA + alone[j] + 2 * cross;
-        if (gain < least) {
-          least = gain;
-          best = choice.with(a, optionA).with(b, fromB[j]);
-        }
-      }
-    }
-    return best;
   }
 }
 
@@ -221,15 +202,6 @@ export function searchGrid(base: Float64Array, slots: readonly Slot[], random: R
   // From many places over a sample of the options, then from the best of those over all of them.
   for (const start of starts(search, slots, coarse, random)) keep(search.descend(start, coarse));
   for (const { choice } of ranked(found).slice(0, REFINED)) keep(search.descend(choice, search.every));
-  for (const solution of ranked(found).slice(0, 2)) {
-    let choice: readonly number[] = solution.choice;
-    for (let round = 0; round < 10; round++) {
-      const better = search.improvePairs(choice);
-      if (!better) break;
-      choice = search.descend(better, search.every);
-    }
-    keep(choice);
-  }
   return ranked(found);
 }
 
@@ -252,13 +224,13 @@ function* starts(search: Search, slots: readonly Slot[], coarse: readonly Int32A
   yield flat;
   // Each slot first in turn, from a spread of its own best options; the others follow by descent.
   for (let s = 0; s < slots.length; s++) {
-    const options = search.candidates(s, search.residual(flat, s), Math.ceil(search.own[s].length / 4));
+    const options = search.candidates(s, flat, Math.ceil(search.own[s].length / 4));
     const stride = Math.max(1, Math.floor(options.length / BEAM));
     for (let i = 0; i < BEAM && i * stride < options.length; i++) {
       const start = flat.with(s, options[i * stride]);
       for (let next = 1; next < slots.length; next++) {
         const t = (s + next) % slots.length;
-        start[t] = search.bestOption(t, search.residual(start, t), coarse[t]);
+        start[t] = search.bestOption(t, start, coarse[t]);
       }
       yield start;
     }

@@ -14,7 +14,7 @@ import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfi
 import { type FitCosts, fitEqualizer } from './fitEqualizer.ts';
 
 /** Next to nothing but the curve counts: small costs keep idle bands idle and levels moderate. */
-const CURVE_FIRST: FitCosts = { move: 1e-3, boost: 2e-3, cut: 1e-3, level: 5e-3 };
+const CURVE_FIRST: FitCosts = { move: 1e-3, lift: 0, boost: 2e-3, cut: 1e-3, crowding: 0, level: 5e-3 };
 /** A voice that is equally strong everywhere: matching it is matching the curve. */
 const FLAT_VOICE = { speechPowers: TWELFTH_CENTRES.map(() => 1), pausePowers: null };
 const FLAT = TWELFTH_CENTRES.map(() => 0);
@@ -33,7 +33,16 @@ export interface MatchedCurve {
  */
 export function matchCurve(rig: RigProfile, card: Card, wantedDb: readonly Decibels[], isInsideOnly = false): MatchedCurve {
   const aim = thirdsOf(wantedDb);
-  const { best } = fitEqualizer({ rig, card, voice: FLAT_VOICE, heardResponseDb: FLAT, aim, costs: CURVE_FIRST, isInsideOnly });
+  const { best } = fitEqualizer({
+    rig,
+    card,
+    voice: FLAT_VOICE,
+    isExact: true,
+    heardResponseDb: FLAT,
+    aim,
+    costs: CURVE_FIRST,
+    isInsideOnly,
+  });
   return { values: best.values, errorDb: best.errorDb };
 }
 

@@ -178,6 +178,7 @@ function explainMove(what: { hearing: Hearing; from: Card; after: Card; band: Eq
     responseOf(rig, from).map((db, i) => db - heard[i]),
   );
   const own = bandsResponseDb(rig, [band], after.values, TWELFTH_CENTRES);
-  const story = explainBand({ band, values: after.values, own, basis, before, passbandHz });
+  const was = bandsResponseDb(rig, [band], from.values, TWELFTH_CENTRES);
+  const story = explainBand({ band, values: after.values, own, was, basis, before, passbandHz });
   return explainDial(rig, dial, valueOn(from, dial), valueOn(after, dial), band, story);
 }

@@ -6,9 +6,10 @@ import { type CurvePoint, curveAt } from '../formats/curve.ts';
 import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { sum, weightedMean } from '../signal/statistics.ts';
-import type { Decibels, Hertz, Power } from '../signal/units.ts';
+import type { Decibels, Hertz, Power, Seconds } from '../signal/units.ts';
 
-const PARTS = 4;
+/** Twelfths to a third octave. */
+export const PARTS = 4;
 /** A band whose talk is less than this above the pauses tells more of the noise than of the voice. */
 const LEAST_OVER_NOISE = 2;
 /** Of its four parts a band must have two inside the passband. */
@@ -26,6 +27,8 @@ export interface ToneBand {
   readonly aimDb: Decibels;
   /** Share of the band inside the passband: its weight. */
   readonly weight: number;
+  /** Variance in dB^2 of what another over will show there; left out where the voice is known exactly. */
+  readonly doubtDb2?: number;
 }
 
 export interface ToneBasis {
@@ -38,6 +41,11 @@ export interface ToneBasis {
 export interface HeardVoice {
   readonly speechPowers: readonly (Power | null)[];
   readonly pausePowers: readonly (Power | null)[] | null;
+  /** Talk with every moment brought to one level: it scatters less from text to text. */
+  readonly evenPowers?: readonly (Power | null)[];
+  /** Talk of every other second, and of the seconds between them. */
+  readonly halfPowers?: readonly [readonly (Power | null)[], readonly (Power | null)[]];
+  readonly talkSeconds?: Seconds;
 }
 
 /** Lays a heard voice and an aim over the bands inside a passband. */
@@ -87,11 +95,25 @@ export function residuals(basis: ToneBasis, responseDb: ArrayLike<Decibels>): De
   return raw.map((value) => value - gain);
 }
 
-/** RMS of the residuals in dB. */
+/** RMS of the residuals in dB, as the next over is expected to show it: what is in doubt counts too. */
 export function toneErrorDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels {
   const weights = basis.bands.map((band) => band.weight);
-  const squares = residuals(basis, responseDb).map((value) => value ** 2);
+  const squares = residuals(basis, responseDb).map((value, b) => value ** 2 + (basis.bands[b].doubtDb2 ?? 0));
   return Math.sqrt(weightedMean(squares, weights));
+}
+
+/** One standard deviation of what the next over will show for that: neighbouring bands scatter together, by pairs about. */
+export function toneDoubtDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels {
+  const weights = basis.bands.map((band) => band.weight);
+  const total = sum(weights);
+  const variance = sum(
+    residuals(basis, responseDb).map((value, b) => {
+      const doubt = basis.bands[b].doubtDb2 ?? 0;
+      return 2 * (weights[b] / total) ** 2 * (2 * doubt ** 2 + 4 * value ** 2 * doubt);
+    }),
+  );
+  const error = toneErrorDb(basis, responseDb);
+  return error > 0 ? Math.sqrt(variance) / (2 * error) : 0;
 }
 
 /** Level of talk inside the passband after a response, re before: what the ALC will see of it. */

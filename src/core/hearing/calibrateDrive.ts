@@ -12,6 +12,8 @@ import type { StationSetting, Voice } from './cardJudge.ts';
 const STEPS = 7;
 const FARTHEST_DB: Decibels = 30;
 const NEARLY: Fraction = 0.9;
+/** A meter that hardly moves says that the level stays at or below the ALC's threshold, not how far below. */
+const AT_THRESHOLD: Fraction = 0.02;
 
 /** @param reading share of the meter's scale. @returns the radio with its gain law moved */
 export function calibrateDrive(voice: Voice, station: StationSetting, card: Card, reading: Fraction): RadioTruth {
@@ -25,9 +27,10 @@ export function calibrateDrive(voice: Voice, station: StationSetting, card: Card
     const driven = { ...parameters, micGainDb: parameters.micGainDb + db };
     return transmit(voice.samples, driven, options).transmitter.alc.reading().usual ?? 0;
   };
+  if (reading <= AT_THRESHOLD && readingAt(0) <= AT_THRESHOLD) return radio;
   let [low, high] = [-FARTHEST_DB, FARTHEST_DB];
   // A processor holds the level into the ALC: near the most that it lets through, the reading tells little of the gain.
-  const goal = Math.min(reading, NEARLY * readingAt(high));
+  const goal = Math.min(Math.max(reading, AT_THRESHOLD), NEARLY * readingAt(high));
   for (let k = 0; k < STEPS; k++) {
     const middle = (low + high) / 2;
     if (readingAt(middle) < goal) low = middle;

@@ -2,12 +2,12 @@
 import { db, hertz, number, percent } from './judging.ts';
 import type { Measurement } from './measurement.ts';
 
-const told = (value: number | null, text: (value: number) => string): string => (value === null ? 'not to be had' : text(value));
+const told = (value: number | null, text: (value: number) => string): string => (value === null ? 'not measurable' : text(value));
 
 export function headline(m: Measurement): string {
   switch (m.kind) {
     case 'voice':
-      return m.snrDb === null ? told(m.activeSpeechLevelDb, (level) => `talk at ${db(level)}`) : `${db(m.snrDb)} over noise`;
+      return m.snrDb === null ? told(m.activeSpeechLevelDb, (level) => `speech at ${db(level)}`) : `${db(m.snrDb)} signal-to-noise`;
     case 'ssb':
       return told(m.occupiedBandwidthHz, (hz) => `${hertz(hz)} wide`);
     case 'am':
@@ -22,6 +22,6 @@ export function headline(m: Measurement): string {
       return `${edge(low)} to ${edge(high)} Hz`;
     }
     case 'power':
-      return `${Number(m.pepW.toPrecision(3))} W PEP`;
+      return told(m.pepW, (watts) => `${Number(watts.toPrecision(3))} W PEP`);
   }
 }

@@ -159,4 +159,3 @@ export function eachKeyed(
 /** Weighs windows of a spectrum: 1 when the whole window lies in one stretch. @param step as of `eachKeyed` */
 export const weighKeyed = (stretches: readonly Stretch[], step: number) => (start: number, length: number) =>
   [stretches.some(({ from, to }) => start * step >= from && (start + length) * step <= to) ? 1 : 0] as const;
-

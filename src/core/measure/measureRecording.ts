@@ -8,12 +8,13 @@ import type { Sideband } from '../modulation/ssb.ts';
 import type { Fraction, Hertz } from '../signal/units.ts';
 import { measureAm } from './am.ts';
 import { measureFm } from './fm.ts';
+import { NotMeasurable } from './iq.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Measurement, MeasurementDetail, MeasurementKind } from './measurement.ts';
 import { measureTrace } from './power.ts';
 import { proposeCarrier } from './proposeCarrier.ts';
 import { measureResponse, responseOfCurve } from './response/response.ts';
-import { measureSsb } from './ssb.ts';
+import { measureSsb, withoutCarrier } from './ssb.ts';
 import { measureTwoTone } from './twoTone.ts';
 import { measureVoice } from './voice.ts';
 
@@ -29,6 +30,8 @@ export interface MeasureSettings {
   readonly channel?: number;
   /** power: what the volts stand across; 50 when left out. */
   readonly loadOhms?: number;
+  /** voice, ssb: what the card's filter lets through, in audio frequencies. */
+  readonly passbandHz?: readonly [Hertz, Hertz];
 }
 
 export interface MeasureOptions extends MeasureSettings {
@@ -62,8 +65,8 @@ const BY_KIND: Record<Exclude<MeasurementKind, 'power'>, Measure> = {
 
 /** So much talk tells a carrier as well as more would. */
 const PROPOSED_FROM_S = 40;
-/** A proposal less sure than this is not followed. */
-const LEAST_CONFIDENCE: Fraction = 0.25;
+/** A proposal less sure than this is not followed: somebody is asked, and nothing is measured silently. */
+const LEAST_CONFIDENCE: Fraction = 0.8;
 
 /** SSB with the carrier that was given, or the one its voice tells when that is asked for. */
 async function ssbWithCarrier(source: SampleSource, options: MeasureOptions): Promise<MeasureResult> {
@@ -75,26 +78,30 @@ async function ssbWithCarrier(source: SampleSource, options: MeasureOptions): Pr
   const half = (from: number) => (share: number) => options.onProgress?.(from + share / 2);
   const proposal = await proposeCarrier(headOf(source, PROPOSED_FROM_S), options.sideband ?? 'usb', { ...options, onProgress: half(0) });
   const isSure = proposal !== null && proposal.confidence >= LEAST_CONFIDENCE;
-  const { measurement, detail } = await measureSsb(source, {
-    ...options,
-    carrierHz: isSure ? Math.round(proposal.carrierHz) : 0,
-    onProgress: half(0.5),
-  });
-  return {
-    measurement,
-    detail: { ...detail, carrierFrom: { how: isSure ? 'proposed' : 'assumed', confidence: proposal?.confidence ?? null } },
-  };
+  const carrierHz = proposal ? Math.round(proposal.carrierHz) : 0;
+  const { measurement, detail } = await measureSsb(source, { ...options, carrierHz, onProgress: half(0.5) });
+  const carrierFrom = { how: isSure ? ('proposed' as const) : ('asked' as const), confidence: proposal?.confidence ?? null };
+  return { measurement: isSure ? measurement : withoutCarrier(measurement), detail: { ...detail, carrierFrom } };
 }
 
 /**
  * Measures a recording as a kind.
  * @throws NotMeasurable when it does not hold what that kind needs; RangeError for a channel it does not have
  */
-export const measureRecording = (
+export async function measureRecording(
   kind: Exclude<MeasurementKind, 'power'>,
   source: SampleSource,
   options: MeasureOptions = {},
-): Promise<MeasureResult> => BY_KIND[kind](source, options);
+): Promise<MeasureResult> {
+  refuseOutside(options.carrierHz, source.sampleRateHz);
+  return BY_KIND[kind](source, options);
+}
+
+/** @throws NotMeasurable for a carrier that a file of this rate can't hold */
+export function refuseOutside(carrierHz: Hertz | undefined, sampleRateHz: Hertz): void {
+  if (carrierHz === undefined || Math.abs(carrierHz) < sampleRateHz / 2) return;
+  throw new NotMeasurable(`A carrier at ${carrierHz} Hz lies outside this file, which reaches ${sampleRateHz / 2} Hz to each side.`);
+}
 
 const LARGEST_TEXT = 64 << 20;
 

@@ -87,6 +87,11 @@ export interface VoiceMeasurement extends Measured {
 export interface VoiceDetail {
   /** Power (mean square) of talk in each of VOICE_TWELFTH_OCTAVES; null past the file's end. */
   readonly speechPowers: readonly (number | null)[];
+  /** The same with every moment of talk brought to one level: loud vowels say no more than the rest. */
+  readonly evenPowers?: readonly (number | null)[];
+  /** Talk of every other second, and of the seconds between them. */
+  readonly halfPowers?: readonly [readonly (number | null)[], readonly (number | null)[]];
+  readonly talkSeconds?: Seconds;
   /** The same of the pauses, or of the quietest moments where there are none; null when neither is there. */
   readonly pausePowers: readonly (number | null)[] | null;
   /** Levels over time for the strip: dB of equal stretches of `stripSeconds`, null for digital silence. */
@@ -180,11 +185,12 @@ export interface ResponseMeasurement extends Measured {
 export interface PowerMeasurement extends Omit<Measured, 'sampleRateHz'> {
   readonly kind: 'power';
   readonly loadOhms: number;
-  readonly pepW: number;
-  readonly pepDbm: number;
-  readonly meanW: number;
-  readonly pepToMeanDb: Decibels;
-  readonly crestV: number;
+  /** All null for a flat trace. */
+  readonly pepW: number | null;
+  readonly pepDbm: number | null;
+  readonly meanW: number | null;
+  readonly pepToMeanDb: Decibels | null;
+  readonly crestV: number | null;
   readonly traceKind: 'rf' | 'envelope';
 }
 
@@ -202,8 +208,8 @@ export interface RadioDetail {
   readonly noiseDb: Decibels | null;
   /** Demodulated audio of AM and FM. */
   readonly audio?: DrawnSpectrum | null;
-  /** Where an SSB carrier came from, and how sure that is when it was proposed. */
-  readonly carrierFrom?: { readonly how: 'given' | 'proposed' | 'assumed'; readonly confidence: Fraction | null };
+  /** Where an SSB carrier came from, and how sure that is when it was proposed; asked: it is a guess, and nothing was measured from it. */
+  readonly carrierFrom?: { readonly how: 'given' | 'proposed' | 'assumed' | 'asked'; readonly confidence: Fraction | null };
 }
 
 export const MEASUREMENT_KINDS = ['voice', 'ssb', 'am', 'fm', 'two-tone', 'response', 'power'] as const;

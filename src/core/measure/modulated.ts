@@ -53,7 +53,9 @@ export async function findKeyed(
   const [spectrum] = averager.result();
   const pauses = pausePower(parts, stretches, rate);
   const inBand = noise ?? pauses;
-  return spectrum && { stretches, band: found, spectrum, noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate) };
+  return (
+    spectrum && { stretches, band: found, spectrum, noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate) }
+  );
 }
 
 /** Middle of the `widthHz` that holds the most power. */

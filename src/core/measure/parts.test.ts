@@ -2,8 +2,9 @@
 import { describe, expect, it } from 'vitest';
 import { feed, join, mix, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import { powerToDb } from '../signal/conversions.ts';
+import { LowBand } from '../signal/pitch.ts';
 import { type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
-import { findHum } from './hum.ts';
+import { HumMeter } from './hum.ts';
 import { LONG_TERM_SPEECH } from './longTermSpeech.ts';
 import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts';
 import { PlosiveMeter } from './plosives.ts';
@@ -24,22 +25,40 @@ function shaped(binHz: number, bins: number, level: (hz: number) => number): Spe
 
 describe('hum', () => {
   const room = noise(RATE, 8, 0.0005);
+  const talk = voiceLike(RATE, 8);
+  const humOf = (samples: Float64Array) => {
+    const low = new LowBand(RATE);
+    const meter = new HumMeter(low.sampleRateHz);
+    meter.push(low.push(samples));
+    return meter.result();
+  };
+  const lines = (hz: readonly number[], amplitude = 0.003) => mix(...hz.map((each) => sine(RATE, each, 8, amplitude)));
 
   it.each([
-    [50, [50]],
+    [50, [50, 100]],
     [50, [50, 150, 250]],
     [60, [60, 120, 180]],
     [60, [120, 240]],
-  ])('of %i Hz by its lines at %j', (mains, lines) => {
-    const hum = findHum(spectrumOf(mix(room, ...lines.map((hz) => sine(RATE, hz, 8, 0.003))), RATE, 4096));
+  ])('of %i Hz by its lines at %j, through talk and pauses', (mains, hz) => {
+    const hum = humOf(mix(room, talk, lines(hz)));
     expect(hum?.mainsHz).toBe(mains);
-    for (const hz of lines) expect(hum?.lines).toContain(hz);
-    expect(powerToDb(hum?.power ?? 0)).toBeCloseTo(powerToDb((lines.length * 0.003 ** 2) / 2), 0);
+    for (const each of hz) expect(hum?.lines).toContain(each);
+    expect(powerToDb(hum?.power ?? 0)).toBeCloseTo(powerToDb((hz.length * 0.003 ** 2) / 2), -0.5);
   });
 
-  it('is not found in noise, nor in a tone beside the mains', () => {
-    expect(findHum(spectrumOf(room))).toBeNull();
-    expect(findHum(spectrumOf(mix(room, sine(RATE, 437, 8, 0.003))))).toBeNull();
+  it('is not one line alone, be it of the series or beside it', () => {
+    for (const hz of [60, 437, 540]) expect(humOf(mix(room, talk, lines([hz])))).toBeNull();
+  });
+
+  it('is not found in noise, nor in a voice that keeps to 120 Hz', () => {
+    expect(humOf(room)).toBeNull();
+    expect(humOf(mix(room, talk))).toBeNull();
+    expect(humOf(mix(room, voiceLike(RATE, 8, { pitchHz: 120 })))).toBeNull();
+  });
+
+  it('is not what is there in the pauses only', () => {
+    const gated = lines([60, 120]).map((x, n) => (talk[n] === 0 ? x : 0));
+    expect(humOf(mix(room, talk, gated))).toBeNull();
   });
 });
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { exampleLimit, judgeHarmonics, padFor, pepOfVolts, powerBeforePad, powerOfTrace, wattsToDbm } from './power.ts';
+import { headline } from './headline.ts';
+import { exampleLimit, judgeHarmonics, measureTrace, padFor, pepOfVolts, powerBeforePad, powerOfTrace, wattsToDbm } from './power.ts';
 
 const trace = (volts: (t: number) => number, seconds: number, points: number) => {
   const times = Float64Array.from({ length: points }, (_, n) => (n * seconds) / points);
@@ -67,5 +68,26 @@ describe('power', () => {
     expect(good.watts).toBeCloseTo(1e-3, 9);
     // 5 W at -50 dB are 50 microwatts: 3 dB over 25.
     expect(judgeHarmonics([{ order: 2, levelDb: -50 }], 5, exampleLimit(144e6, 5))[0].marginDb).toBeCloseTo(-3.01, 2);
+  });
+});
+
+describe('a trace as a measurement', () => {
+  it('one spike is no peak envelope power: 50 W stay 50 W', () => {
+    const carrier = trace((t) => 70.71 * Math.cos(turn * 7e6 * t), 1e-4, 20_000);
+    for (const spikes of [1, 2]) {
+      const volts = carrier.volts.slice();
+      for (let k = 0; k < spikes; k++) volts[7000 + k] = 140;
+      expect(powerOfTrace({ ...carrier, volts }, 50).pepW).toBeCloseTo(50, 0);
+    }
+    // A crest that lasts is one.
+    const burst = trace((t) => (t > 4e-5 && t < 4.2e-5 ? 140 : 70) * Math.cos(turn * 7e6 * t), 1e-4, 20_000);
+    expect(powerOfTrace(burst, 50).pepW).toBeCloseTo(196, -1);
+  });
+
+  it('a flat one has no power, with the reason', () => {
+    const { measurement } = measureTrace(trace(() => 0, 1, 100));
+    expect(measurement).toMatchObject({ pepW: null, pepDbm: null, meanW: null, pepToMeanDb: null, crestV: null });
+    expect(measurement.notes.pepW).toMatch(/flat/);
+    expect(headline(measurement)).toBe('not measurable');
   });
 });

@@ -5,7 +5,6 @@
  */
 import type { ScopeTrace } from '../formats/scopeTrace.ts';
 import { dbToPower, powerToDb } from '../signal/conversions.ts';
-import { percentile } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
 import type { PowerDetail, PowerMeasurement } from './measurement.ts';
 
@@ -59,8 +58,18 @@ export interface TracePower {
 /** A trace that never goes below this share of its top is an envelope. */
 const LEAST_SWING = 0.3;
 const DRAWN_POINTS = 400;
-/** The crest: a single spike of noise above it does not count. */
-const CREST_PERCENT = 99.9;
+/** A crest is more than a spike: this many samples, and this share of them, come within a tenth of it. */
+const CREST_SAMPLES = 3;
+const CREST_SHARE = 2e-4;
+const CREST_NEARNESS = 0.9;
+
+/** The largest magnitude that others come near to; the largest of all in a trace of a few points. */
+function crestOf(magnitudes: ArrayLike<number>): Volts {
+  const sorted = Float64Array.from(magnitudes).sort().reverse();
+  const others = Math.max(CREST_SAMPLES, Math.ceil(CREST_SHARE * sorted.length));
+  const found = sorted.find((value, k) => (sorted[k + others] ?? value) >= CREST_NEARNESS * value);
+  return found ?? 0;
+}
 
 /**
  * Power from a scope trace across a load. A constant part of an RF trace is the scope's own offset and is taken off.
@@ -81,7 +90,7 @@ export function powerOfTrace({ seconds, volts }: ScopeTrace, load: Ohms): TraceP
   for (let from = 0; from < magnitudes.length; from += group) {
     envelope.push([seconds[from], magnitudes.slice(from, from + group).reduce((a, b) => Math.max(a, b), 0)]);
   }
-  const crestV = kind === 'rf' ? percentile(magnitudes, 100) : percentile(magnitudes, CREST_PERCENT);
+  const crestV = crestOf(magnitudes);
   const pepW = crestV ** 2 / 2 / load;
   const meanW = kind === 'rf' ? meanSquare / load : meanSquare / 2 / load;
   return { pepW, meanW, pepToMeanDb: powerToDb(pepW / meanW), crestV, kind, envelope };
@@ -131,22 +140,12 @@ export const USUAL_LOAD_OHMS: Ohms = 50;
 export function measureTrace(trace: ScopeTrace, loadOhms: Ohms = USUAL_LOAD_OHMS): { measurement: PowerMeasurement; detail: PowerDetail } {
   const { pepW, meanW, pepToMeanDb, crestV, kind, envelope } = powerOfTrace(trace, loadOhms);
   const durationS = trace.seconds[trace.seconds.length - 1] - trace.seconds[0];
-  const notes: PowerMeasurement['notes'] = crestV > 0 ? {} : { pepW: 'The trace is flat: there is no signal in it.' };
-  return {
-    measurement: {
-      kind: 'power',
-      durationS,
-      clippedShare: 0,
-      loadOhms,
-      pepW,
-      pepDbm: wattsToDbm(pepW),
-      meanW,
-      pepToMeanDb,
-      crestV,
-      traceKind: kind,
-      notes,
-      findings: [],
-    },
-    detail: { envelope: envelope.map(([at, volts]) => [at - trace.seconds[0], volts]) },
-  };
+  const notes: PowerMeasurement['notes'] = {};
+  const common = { kind: 'power' as const, durationS, clippedShare: 0, loadOhms, traceKind: kind, notes, findings: [] };
+  const drawn = { envelope: envelope.map(([at, volts]): [number, Volts] => [at - trace.seconds[0], volts]) };
+  if (!(crestV > 0)) {
+    for (const key of ['pepW', 'pepDbm', 'meanW', 'pepToMeanDb', 'crestV']) notes[key] = 'The trace is flat: there is no signal in it.';
+    return { measurement: { ...common, pepW: null, pepDbm: null, meanW: null, pepToMeanDb: null, crestV: null }, detail: drawn };
+  }
+  return { measurement: { ...common, pepW, pepDbm: wattsToDbm(pepW), meanW, pepToMeanDb, crestV }, detail: drawn };
 }

@@ -12,7 +12,7 @@ import type { Decibels, Hertz, Power } from '../signal/units.ts';
 import { VoiceMoments } from './growth.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, noiseInBand, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { partSamplesOf, voiceFrames } from './keying.ts';
-import type { Measured, Notes, RadioDetail, SsbMeasurement } from './measurement.ts';
+import type { FindingCode, Measured, Notes, RadioDetail, SsbMeasurement } from './measurement.ts';
 import { occupiedBand, passbandAgainst } from './passband.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 import { ssbFindings } from './ssbFindings.ts';
@@ -135,36 +135,38 @@ async function measureSpectra(source: SampleSource, options: SsbOptions, levels:
 
 type Keys = Omit<SsbMeasurement, keyof Measured | 'kind' | 'carrierHz' | 'sideband'>;
 
-function nothing(notes: Notes): { keys: Keys; noise: null } {
-  for (const key of [
-    'peakToAverageDb',
-    'peakDb',
-    'passbandHz',
-    'occupiedBandwidthHz',
-    'oppositeSidebandDb',
-    'carrierDb',
-    'carrierPepDb',
-    'adjacentDb',
-    'extentHz',
-  ]) {
-    notes[key] = 'The recording is digital silence, or too short for a spectrum.';
-  }
-  const adjacentDb = { wantedSide: null, otherSide: null };
-  return {
-    keys: {
-      peakToAverageDb: null,
-      peakDb: null,
-      passbandHz: null,
-      occupiedBandwidthHz: null,
-      oppositeSidebandDb: null,
-      carrierDb: null,
-      carrierPepDb: null,
-      adjacentDb,
-      extentHz: null,
-    },
-    noise: null,
-  };
+const NO_KEYS: Keys = {
+  peakToAverageDb: null,
+  peakDb: null,
+  passbandHz: null,
+  occupiedBandwidthHz: null,
+  oppositeSidebandDb: null,
+  carrierDb: null,
+  carrierPepDb: null,
+  adjacentDb: { wantedSide: null, otherSide: null },
+  extentHz: null,
+};
+
+function nothing(notes: Notes, reason = 'The recording is digital silence, or too short for a spectrum.'): { keys: Keys; noise: null } {
+  for (const key of Object.keys(NO_KEYS)) notes[key] = reason;
+  return { keys: NO_KEYS, noise: null };
 }
+
+/** The same recording while nobody has said where its carrier is: nothing that counts from it. */
+export function withoutCarrier(measurement: SsbMeasurement): SsbMeasurement {
+  const notes: Notes = Object.fromEntries(
+    Object.entries(measurement.notes).filter(([key]) => !(key in NO_KEYS) && !key.startsWith('adjacentDb')),
+  );
+  const { keys } = nothing(
+    notes,
+    'The carrier is not known yet: the voice alone does not tell it well enough. Give it, and it is measured.',
+  );
+  // What is said of the receiver and the level needs no carrier.
+  const findings = measurement.findings.filter(({ code }) => RECORDING_CODES.includes(code));
+  return { ...measurement, ...keys, notes, findings };
+}
+
+const RECORDING_CODES: readonly FindingCode[] = ['receiver-overload', 'iq-imbalance', 'low-level'];
 
 function numbersOf(
   options: SsbOptions,
@@ -259,4 +261,3 @@ function extentOf(highest: Spectrum | null, carrierHz: Hertz, noise: number | nu
     notes.extentHz = `Noise-limited: the noise is less than ${EXTENT_DB + 10} dB under the peak.`;
   return found.edges;
 }
-

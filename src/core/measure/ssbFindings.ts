@@ -64,7 +64,9 @@ function distortion({ growth }: RadioEvidence): Growth | null {
 }
 
 const growthText = (growth: Growth | null): string =>
-  growth === null || growth.slopes.length === 0 ? 'growth unknown' : `growing up to ${number(steepest(growth))} dB for each dB of the voice`;
+  growth === null || growth.slopes.length === 0
+    ? 'growth unknown'
+    : `growing up to ${number(steepest(growth))} dB for each dB of the voice`;
 
 const overdrive: Judge = (_, evidence, own) => {
   const found = distortion(evidence);

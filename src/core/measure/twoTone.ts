@@ -46,7 +46,7 @@ export async function measureTwoTone(
   const reach = tones ? 4 * (tones[1] - tones[0]) : 0;
   const noise = spectrum && tones ? noiseDensity(spectrum, middle, [middle - reach, middle + reach]) : null;
   const products = spectrum && tones ? productsOf(spectrum, tones, noise, notes) : { imd3Db: null, imd5Db: null };
-  const rePep = (level: Decibels | null) => level && level - TONE_TO_PEP_DB;
+  const rePep = (level: Decibels | null) => (level === null ? null : level - TONE_TO_PEP_DB);
   for (const key of ['imd3Db', 'imd5Db'] as const) {
     if (!tones) notes[key] = notes.tonesHz;
     if (notes[key]) notes[key.replace('Db', 'PepDb')] = notes[key];

@@ -17,8 +17,8 @@ import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
 import { HumMeter } from './hum.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from './measurement.ts';
-import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import { occupiedVoiceBand, passbandAgainst } from './passband.ts';
+import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import { PlosiveMeter } from './plosives.ts';
 import { type Room, voiceFindings } from './voiceFindings.ts';
 import { walk } from './walk.ts';
@@ -110,19 +110,33 @@ interface Spectra {
   speech: Spectrum | null;
   pauses: Spectrum | null;
   quiet: Spectrum | null;
+  even: Spectrum | null;
+  halves: readonly [Spectrum | null, Spectrum | null];
   pitch: PitchMeter;
   flatTops: FlatTopMeter;
   plosives: PlosiveMeter;
   hum: HumMeter;
 }
 
+/** Halves of the talk: seconds in turn, so that both have something of all that is said. */
+const HALF_S = 1;
+
 /**
  * A window counts for talk by its share of active frames, for the pauses when it has none, and for the quiet
- * moments (which are there even when noise fills the pauses) when it lies in the quietest quarter.
+ * moments (which are there even when noise fills the pauses) when it lies in the quietest quarter. Beside the talk as
+ * it is stands the talk with every moment brought to one level, and the talk of two halves.
  */
-const weights = (frames: FrameLevels) => (start: number, length: number) => {
+const weights = (frames: FrameLevels, sampleRateHz: Hertz) => (start: number, length: number) => {
   const active = frames.activeShare(start, length);
-  return [active, active === 0 && frames.isPause(start, length) ? 1 : 0, frames.isQuiet(start, length) ? 1 : 0];
+  const isFirst = Math.floor((start + length / 2) / (HALF_S * sampleRateHz)) % 2 === 0;
+  return [
+    active,
+    active === 0 && frames.isPause(start, length) ? 1 : 0,
+    frames.isQuiet(start, length) ? 1 : 0,
+    active === 0 ? 0 : (active * frames.loudest) / frames.meanPower(start, length),
+    isFirst ? active : 0,
+    isFirst ? 0 : active,
+  ];
 };
 
 async function measureSpectra(
@@ -135,8 +149,8 @@ async function measureSpectra(
   const averager = new SpectrumAverager({
     sampleRateHz: rate,
     size: fftSizeFor(rate, WIDEST_BIN_HZ),
-    averages: 3,
-    weigh: weights(frames),
+    averages: 6,
+    weigh: weights(frames, rate),
   });
   const low = new LowBand(rate);
   const pitch = new PitchMeter(low, (start, length) => frames.activeShare(start, length) >= 0.5);
@@ -151,8 +165,8 @@ async function measureSpectra(
     plosives.push(lows);
     hum.push(lows);
   });
-  const [speech, pauses, quiet] = averager.result();
-  return { speech, pauses, quiet, pitch, flatTops, plosives, hum };
+  const [speech, pauses, quiet, even, first, second] = averager.result();
+  return { speech, pauses, quiet, even, halves: [first, second], pitch, flatTops, plosives, hum };
 }
 
 /** Long-term spectrum of the active part alone; null in silence. */
@@ -193,7 +207,7 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
   const thirdOctaveDb = thirdOctaves(spectra.speech, isLimited, notes);
   const powers = spectra.speech ? bandPowers(spectra.speech, VOICE_TWELFTH_OCTAVES) : [];
   const measured = passband(spectra.speech, options.reference !== undefined, reference, notes);
-  const passed = options.passbandHz ?? (reference && measured) ?? passedBand(powers);
+  const passed = meet(options.passbandHz, (reference && measured) || passedBand(powers));
   const measurement = {
     kind: 'voice' as const,
     durationS,
@@ -229,6 +243,10 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
   return { measurement: { ...measurement, findings }, detail };
 }
 
+/** What the card's filter and what was heard have in common. */
+const meet = (card: readonly [Hertz, Hertz] | undefined, [low, high]: PassedBand): PassedBand =>
+  card ? [Math.max(card[0], low ?? 0), Math.min(card[1], high ?? Infinity)] : [low, high];
+
 function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Decibels | null, notes: Notes): Decibels | null {
   const heard = frames.powers.filter((power) => power > 0);
   const reason =
@@ -254,7 +272,8 @@ const SPREAD_FRAMES = 8;
 
 function levelSpread({ powers }: FrameLevels, notes: Notes): Decibels | null {
   const blocks: Power[] = [];
-  for (let from = 0; from + SPREAD_FRAMES <= powers.length; from += SPREAD_FRAMES) blocks.push(mean(powers.slice(from, from + SPREAD_FRAMES)));
+  for (let from = 0; from + SPREAD_FRAMES <= powers.length; from += SPREAD_FRAMES)
+    blocks.push(mean(powers.slice(from, from + SPREAD_FRAMES)));
   const least = blocks.reduce((most, power) => Math.max(most, power), 0) * dbToPower(-ACTIVE_RANGE_DB);
   const levels = blocks.filter((power) => power > 0 && power >= least).map(powerToDb);
   if (levels.length >= 2) return percentile(levels, 90) - percentile(levels, 50);
@@ -344,8 +363,10 @@ function pitch({ pitch: meter }: Spectra, notes: Notes): Hertz | null {
   return medianHz;
 }
 
-function detailOf(frames: FrameLevels, { speech, pauses, quiet }: Spectra): VoiceDetail {
+function detailOf(frames: FrameLevels, { speech, pauses, quiet, even, halves }: Spectra): VoiceDetail {
   const noise = pauses ?? quiet;
+  const powersOf = (spectrum: Spectrum | null) => (spectrum ? bandPowers(spectrum, VOICE_TWELFTH_OCTAVES) : null);
+  const [first, second] = halves.map(powersOf);
   const perPoint = Math.max(1, Math.ceil(frames.powers.length / STRIP_POINTS));
   const stripDb: (Decibels | null)[] = [];
   const stripActive: boolean[] = [];
@@ -355,8 +376,11 @@ function detailOf(frames: FrameLevels, { speech, pauses, quiet }: Spectra): Voic
     stripActive.push(frames.active.slice(from, from + perPoint).includes(true));
   }
   return {
-    speechPowers: speech ? bandPowers(speech, VOICE_TWELFTH_OCTAVES) : VOICE_TWELFTH_OCTAVES.map(() => null),
-    pausePowers: noise ? bandPowers(noise, VOICE_TWELFTH_OCTAVES) : null,
+    speechPowers: powersOf(speech) ?? VOICE_TWELFTH_OCTAVES.map(() => null),
+    pausePowers: powersOf(noise),
+    ...(even && { evenPowers: powersOf(even) ?? undefined }),
+    ...(first && second && { halfPowers: [first, second] as const }),
+    talkSeconds: frames.active.filter(Boolean).length * FRAME_SECONDS,
     stripDb,
     stripSeconds: perPoint * FRAME_SECONDS,
     stripActive,

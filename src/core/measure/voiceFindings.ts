@@ -208,7 +208,7 @@ const narrow: Judge = (_, { passed: [low, high] }, own) => {
 /** Bands that carry the words; noise in others is the filter's business. */
 const WORDS: Region = [500, 2000];
 
-const limited: Judge = ({ thirdOctaveDb }, { isLimited, overSpeechDb }, own) => {
+const limited: Judge = ({ thirdOctaveDb }, { isLimited, overSpeechDb }) => {
   const hidden = thirdOctaveDb
     .filter(([hz], i) => isLimited[i] && overSpeechDb[i] !== null && hz > WORDS[0] * 0.97 && hz < WORDS[1] * 1.03)
     .map(([hz]) => Math.round(hz));

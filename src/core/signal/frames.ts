@@ -62,6 +62,8 @@ export class FrameMeter {
 /** What a `FrameMeter` found. */
 export class FrameLevels {
   readonly active: readonly boolean[];
+  /** Power of the loudest frame. */
+  readonly loudest: Power;
   /** Power that a quarter of the frames with sound in them do not pass. */
   readonly #quietest: Power;
 
@@ -75,6 +77,7 @@ export class FrameLevels {
   ) {
     let loudest = 0;
     for (const power of powers) loudest = Math.max(loudest, power);
+    this.loudest = loudest;
     const least = Math.max(leastActive, loudest * dbToPower(-ACTIVE_RANGE_DB));
     const heard = powers.filter((power) => power > 0);
     this.#quietest = heard.length === 0 ? 0 : percentile(heard, 25);
@@ -90,6 +93,14 @@ export class FrameLevels {
     return this.#share(start, length, (frame) => this.active[frame]);
   }
 
+  /** Mean power of the frames that samples [start, start + length) touch; 0 past the end. */
+  meanPower(start: number, length: number): Power {
+    const [first, last] = this.#range(start, length);
+    let sum = 0;
+    for (let frame = first; frame <= last; frame++) sum += this.powers[frame];
+    return last < first ? 0 : sum / (last - first + 1);
+  }
+
   /** True when every frame touched is among the quietest quarter (digital silence does not count). */
   isQuiet(start: number, length: number): boolean {
     return this.#share(start, length, (frame) => this.powers[frame] > 0 && this.powers[frame] <= this.#quietest) === 1;
@@ -100,9 +111,13 @@ export class FrameLevels {
     return this.#share(start, length, (frame) => !this.active[frame] && this.powers[frame] > 0) === 1;
   }
 
-  #share(start: number, length: number, matches: (frame: number) => boolean): number {
+  #range(start: number, length: number): readonly [number, number] {
     const first = Math.floor(start / this.frameSamples);
-    const last = Math.min(Math.floor((start + length - 1) / this.frameSamples), this.powers.length - 1);
+    return [first, Math.min(Math.floor((start + length - 1) / this.frameSamples), this.powers.length - 1)];
+  }
+
+  #share(start: number, length: number, matches: (frame: number) => boolean): number {
+    const [first, last] = this.#range(start, length);
     if (last < first) return 0;
     let count = 0;
     for (let frame = first; frame <= last; frame++) if (matches(frame)) count++;

@@ -1,4 +1,5 @@
 /** The positions a dial can stand at. */
+import type { Fraction } from '../signal/units.ts';
 import type { Dial, DialScale, DialValue } from './rig.ts';
 
 const MOST_POSITIONS = 100_001;
@@ -15,6 +16,14 @@ export function positionsOf(scale: DialScale): DialValue[] {
   if (scale.kind === 'options') return scale.options;
   const count = Math.floor((scale.max - scale.min) / scale.step + 1e-6);
   return Array.from({ length: count + 1 }, (_, i) => roundAway(scale.min + i * scale.step));
+}
+
+/** Where a value stands on its dial, 0 to 1: by number where the scale has numbers, else by position. */
+export function shareOf({ scale }: Pick<Dial, 'scale'>, value: DialValue): Fraction {
+  const positions = positionsOf(scale);
+  const [first, last] = [positions[0], positions[positions.length - 1]];
+  if (scale.kind === 'options' || typeof value !== 'number') return positions.indexOf(value) / Math.max(1, positions.length - 1);
+  return last === first ? 0 : (value - Number(first)) / (Number(last) - Number(first));
 }
 
 /** Drops what binary fractions add: 0.1 + 0.2 is 0.3 on a dial. */

@@ -58,6 +58,7 @@ export function microphoneGainDb({ microphone, use }: MicrophoneSetting): Decibe
 export function microphoneStage(setting: MicrophoneSetting, rateHz: Hertz, kernel: Kernel | null): AudioStage {
   const { microphone, use } = setting;
   const away = surroundings(setting, rateHz);
+  const cable = cableHum(setting, rateHz);
   const level = dbToAmplitude(microphone ? CLASS_DB[microphone.level] : 0);
   const near = dbToAmplitude(microphoneGainDb(setting)) / level;
   const hear = (block: Float64Array) => {
@@ -66,12 +67,17 @@ export function microphoneStage(setting: MicrophoneSetting, rateHz: Hertz, kerne
     if (level !== 1) for (let n = 0; n < block.length; n++) block[n] *= level;
     return block;
   };
-  if (!microphone || !use) return { push: hear, end: () => new Float64Array(0) };
+  // Hum comes in behind the capsule: no distance, screen or curve of the microphone changes it.
+  const withHum = (block: Float64Array) => {
+    cable?.addTo(block);
+    return block;
+  };
+  if (!microphone || !use) return { push: (block) => withHum(hear(block)), end: () => new Float64Array(0) };
   const taps = curveTaps(rateHz, (hz) => curveDb(microphone, use, hz), 2 * Math.round((TAPS_S * rateHz) / 2) + 1);
   const filter = new FftFilter({ i: taps }, kernel);
   return {
-    push: (block) => filter.push(hear(block)).i,
-    end: () => filter.end().i,
+    push: (block) => withHum(filter.push(hear(block)).i),
+    end: () => withHum(filter.end().i),
   };
 }
 
@@ -86,7 +92,6 @@ interface Surroundings {
 function surroundings({ room, seed, microphone, use }: MicrophoneSetting, rateHz: Hertz): Surroundings {
   const sources: Surroundings[] = [];
   if (room.noiseDb !== null) sources.push(roomNoise(VOICE_LEVEL_DB + room.noiseDb, rateHz, seededRandom(seed)));
-  if (room.humDb !== null) sources.push(hum(VOICE_LEVEL_DB + room.humDb, room.humHz, rateHz));
   if (room.plosivesPerMinute > 0) {
     // A screen takes the breath off; from 15 cm on it has spread out. Common practice, as told.
     const isScreened = microphone !== null && (use?.accessories.length ?? 0) > 0;
@@ -100,6 +105,9 @@ function surroundings({ room, seed, microphone, use }: MicrophoneSetting, rateHz
     },
   };
 }
+
+const cableHum = ({ room }: MicrophoneSetting, rateHz: Hertz): Surroundings | null =>
+  room.humDb === null ? null : hum(VOICE_LEVEL_DB + room.humDb, room.humHz, rateHz);
 
 /** Noise that falls above 1.2 kHz, as fans and rooms do. */
 function roomNoise(levelDb: Decibels, rateHz: Hertz, random: Random): Surroundings {

@@ -5,10 +5,10 @@
 import type { Biquad } from '../signal/biquad.ts';
 import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
 import type { Card } from '../station/card.ts';
-import { positionsOf } from '../station/dialScale.ts';
+import { shareOf } from '../station/dialScale.ts';
 import { type EffectiveSettings, effective } from '../station/effective.ts';
 import { bandCentre, bandFilter } from '../station/equalizer.ts';
-import { type Dial, type DialValue, dialInRole, type Mode, type RigProfile } from '../station/rig.ts';
+import { dialInRole, type Mode, type RigProfile } from '../station/rig.ts';
 import { type AlcShape, USUAL_ALC } from './alc.ts';
 import { type AmplifierShape, USUAL_AMPLIFIER } from './amplifier.ts';
 import { type Balance, USUAL_BALANCE } from './balance.ts';
@@ -118,14 +118,6 @@ function shareInRole(
   const dial = dialInRole(rig, role, mode);
   const state = dial && dials.find((each) => each.dial.id === dial.id);
   return !state || state.dead ? null : shareOf(state.dial, state.value);
-}
-
-/** A value's place on its dial: by number where the scale has numbers, else by position. */
-export function shareOf({ scale }: Dial, value: DialValue): Fraction {
-  const positions = positionsOf(scale);
-  const [first, last] = [positions[0], positions[positions.length - 1]];
-  if (scale.kind === 'options' || typeof value !== 'number') return positions.indexOf(value) / Math.max(1, positions.length - 1);
-  return last === first ? 0 : (value - Number(first)) / (Number(last) - Number(first));
 }
 
 /** How far the carrier stands off its factory place; it slides the voice along the filter. */

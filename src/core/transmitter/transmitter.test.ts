@@ -7,6 +7,7 @@ import { peaking, responseDb } from '../signal/biquad.ts';
 import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
 import { joinedRadio } from '../signal/stage.ts';
 import { factoryCard } from '../station/card.ts';
+import { shareOf } from '../station/dialScale.ts';
 import type { Microphone } from '../station/microphone.ts';
 import { Alc, alcReductionDb, USUAL_ALC } from './alc.ts';
 import { amplifierStage, rappGain, USUAL_AMPLIFIER } from './amplifier.ts';
@@ -18,7 +19,7 @@ import { micGainDb, micGainStage, USUAL_MIC_GAIN } from './micGain.ts';
 import { microphoneResponseDb } from './microphone.ts';
 import { microphoneStage, QUIET_ROOM, VOICE_LEVEL_DB } from './microphoneStage.ts';
 import { amStage, fmStage, mirrorStage } from './modulators.ts';
-import { parametersOf, shareOf, USUAL_RADIO } from './parameters.ts';
+import { parametersOf, USUAL_RADIO } from './parameters.ts';
 import { passbandStage, sidebandStage } from './passband.ts';
 import { TAPS, Transmitter, transmit, voiceGainDb } from './transmitter.ts';
 

@@ -39,7 +39,7 @@ const KEYS: Record<(typeof MEASUREMENT_KINDS)[number], Record<string, object>> =
   fm: { peakDeviationHz: numberOrNull, offsetHz: numberOrNull },
   'two-tone': { imd3Db: numberOrNull, tonesHz: nullable(numbers(2)) },
   response: { curve: { ...pairs(100_000), minItems: 2 }, passbandHz: nullable(numbers(2)) },
-  power: { pepW: { type: 'number' }, meanW: { type: 'number' }, loadOhms: { type: 'number', exclusiveMinimum: 0 } },
+  power: { pepW: numberOrNull, meanW: numberOrNull, loadOhms: { type: 'number', exclusiveMinimum: 0 } },
 };
 
 export const resultSchema = {

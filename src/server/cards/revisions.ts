@@ -1,15 +1,17 @@
 /** A card's append-only revisions: adding one with its moves, going back, and the trail. */
 import type { Expectation } from '../../core/advice/nextMove.ts';
 import { expectTogether } from '../../core/advice/nextMove.ts';
-import { toneBasis } from '../../core/advice/toneError.ts';
+import { estimateTone } from '../../core/advice/toneEstimate.ts';
 import { type Card, type DialValues, valueOn } from '../../core/station/card.ts';
 import { effective } from '../../core/station/effective.ts';
 import { fittingUse, isSameUse, type MicrophoneUse } from '../../core/station/microphone.ts';
+import { responseOf } from '../../core/station/response.ts';
 import { type DialValue, dialOf, type Mode } from '../../core/station/rig.ts';
 import { parseCard } from '../../core/station/validate.ts';
 import { database } from '../database.ts';
 import type { Outcome } from '../models.ts';
 import { loadOver } from '../overs.ts';
+import { oversLike } from '../oversLike.ts';
 import { Refused } from '../refused.ts';
 import { aimFor } from '../targets.ts';
 import { type CardView, checkedUse, loadCard } from './cards.ts';
@@ -115,9 +117,10 @@ async function expectations(
   const { passbandHz: sent } = effective(rig, from);
   const passbandHz: [number, number] = [Math.max(sent[0], over.receiver.lowHz), Math.min(sent[1], over.receiver.highHz)];
   const voice = over.measured.detail;
-  const basis = toneBasis(voice, await aimFor(card.purpose), passbandHz);
-  if (basis.bands.length < 3) return moves.map(() => null);
   const heardWith = { mode: card.mode, values: over.revision.values };
+  const own = { voice, responseDb: responseOf(over.rig.profile, heardWith) };
+  const { basis } = estimateTone([own, ...(await oversLike(over))], await aimFor(card.purpose), passbandHz);
+  if (basis.bands.length < 3) return moves.map(() => null);
   return expectTogether({ rig, heardWith, voice, basis, passbandHz }, from, moves);
 }
 

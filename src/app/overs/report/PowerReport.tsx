@@ -10,7 +10,7 @@ export function PowerReport({ result, detail }: { result: PowerMeasurement; deta
     () => [{ name: 'envelope', role: 'measured', points: detail.envelope.map(([s, v]) => [s * 1e6, v] as const) }],
     [detail],
   );
-  const top = Math.ceil(result.crestV * 1.15);
+  const top = Math.ceil((result.crestV ?? 1) * 1.15);
   const range = useMemo<[number, number]>(() => [0, top], [top]);
   const xRange = useMemo<[number, number]>(() => [0, result.durationS * 1e6], [result.durationS]);
   return (
@@ -21,7 +21,7 @@ export function PowerReport({ result, detail }: { result: PowerMeasurement; deta
         xRange={xRange}
         unit="ms"
         yUnit="V"
-        label={`Envelope over ${(result.durationS * 1e3).toPrecision(3)} ms, crest ${result.crestV.toPrecision(3)} V.`}
+        label={`Envelope over ${(result.durationS * 1e3).toPrecision(3)} ms, crest ${result.crestV?.toPrecision(3) ?? 'none,'} V.`}
       />
       <p className="soft">
         {result.traceKind === 'rf' ? 'The trace shows RF as it swings.' : 'The trace shows a detected envelope.'} PEP is the crest squared

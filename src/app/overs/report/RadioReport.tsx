@@ -11,6 +11,8 @@ import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx'
 import { fixed, percent, signed } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
+import { StepField } from '@/ui/parts/StepField.tsx';
+import { neededNumber } from '@/ui/typedNumber.ts';
 import { measureOverAs } from '../../actions.ts';
 
 export type RadioMeasurement = SsbMeasurement | AmMeasurement | FmMeasurement | TwoToneMeasurement;
@@ -32,11 +34,16 @@ function carrierOf(m: RadioMeasurement): number | null {
   return m.kind === 'fm' ? m.offsetHz : null;
 }
 
-const CARRIER_STEP_HZ = 10;
+/** Of the mouse: a hertz is less than a pixel. */
+const CARRIER_STEP_HZ = 1;
 
 export function RadioReport({ over, result, detail }: { over: OverView; result: RadioMeasurement; detail: RadioDetail }) {
   const carrier = carrierOf(result);
-  const [wanted, setWanted] = useState(carrier);
+  const [typed, setTyped] = useState(carrier === null ? '' : String(Math.round(carrier)));
+  const half = Math.floor(result.sampleRateHz / 2) - 1;
+  const wanted = neededNumber(typed, -half, half);
+  const setWanted = (hz: number) => setTyped(String(Math.round(hz)));
+  const isAsked = detail.carrierFrom?.how === 'asked';
   const [message, setMessage] = useState<string | null>(null);
   const [isSending, start] = useTransition();
   const lines = useMemo<SpectrumLine[]>(
@@ -70,7 +77,7 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
       const answer = await measureOverAs({ overId: over.id, kind, settings: { ...settings, ...change } });
       setMessage(answer.ok ? null : answer.message);
     });
-  const isMoved = wanted !== null && carrier !== null && Math.abs(wanted - carrier) >= 1;
+  const isMoved = wanted !== null && (isAsked || (carrier !== null && Math.abs(wanted - carrier) >= 1));
   return (
     <>
       {drawn && (
@@ -98,14 +105,20 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
         {over.capture?.settings.tunedHz === undefined ? '' : ` at ${Number((over.capture.settings.tunedHz / 1e6).toFixed(4))} MHz`}; the
         dotted line is the noise beside the signal. {result.kind === 'ssb' && carrierWords(detail, over)}
       </p>
-      {result.kind === 'ssb' && wanted !== null && (
+      {isAsked && (
+        <Notice>
+          Where is the carrier? The voice alone does not tell it well enough ({percent(detail.carrierFrom?.confidence ?? 0)} sure of{' '}
+          {fixed(carrier ?? 0, 0)} Hz), so nothing is measured yet. Put the line where the voice would have 0 Hz: a few hundred hertz
+          {result.kind === 'ssb' && result.sideband === 'lsb' ? ' above its upper' : ' below its lower'} edge.
+        </Notice>
+      )}
+      {result.kind === 'ssb' && (
         <Bar>
-          <Button primary isDisabled={!isMoved || isSending} onPress={() => again({ carrierHz: Math.round(wanted) })}>
-            Measure with the carrier at {fixed(wanted, 0)} Hz
+          <StepField label="Carrier from the file’s centre, Hz" text={typed} range={[-half, half]} onChange={setTyped} />
+          <Button primary isDisabled={!isMoved || isSending} onPress={() => wanted !== null && again({ carrierHz: Math.round(wanted) })}>
+            Measure with this carrier
           </Button>
-          <span className="soft">
-            Move the line with the mouse, or click it and use the arrow keys: 10 Hz a step, Page Up and Down 100 and more.
-          </span>
+          <span className="soft">Type it, drag the line, or use the keys: arrows 10 Hz, Page Up and Page Down 100 Hz.</span>
         </Bar>
       )}
       {result.kind === 'ssb' && result.findings.some(({ code }) => code === 'wrong-sideband') && (
@@ -147,8 +160,8 @@ function shadeOf(m: RadioMeasurement, carrier: number | null): [number, number][
 function carrierWords({ carrierFrom }: RadioDetail, over: OverView): string {
   if (over.capture?.settings.carrierHz !== undefined) return 'The carrier was set by hand.';
   if (carrierFrom?.how === 'proposed')
-    return `The carrier is proposed from the voice’s harmonics (confidence ${percent(carrierFrom.confidence ?? 0)}).`;
-  return 'The carrier is taken to stand at the file’s centre: the voice did not tell it. Set it below.';
+    return `The carrier is proposed from the recording (confidence ${percent(carrierFrom.confidence ?? 0)}).`;
+  return carrierFrom?.how === 'asked' ? '' : 'The carrier is taken to stand at the file’s centre. Set it below.';
 }
 
 /** Wide or narrow, and what the other kind of receiver makes of it. */

@@ -1,11 +1,12 @@
 'use client';
 /** What was measured of an over, whatever its kind: numbers, findings, drawings. */
-import type { PowerDetail, RadioDetail } from '@/core/measure/measurement.ts';
+import { CORE_VERSION, type PowerDetail, type RadioDetail } from '@/core/measure/measurement.ts';
 import type { OverView } from '@/server/overs.ts';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Findings } from './Findings.tsx';
 import { NumberGrid } from './NumberGrid.tsx';
 import { reportNumbers } from './numbers.ts';
+import { OlderVersion } from './OlderVersion.tsx';
 import { PowerReport } from './PowerReport.tsx';
 import { RadioReport } from './RadioReport.tsx';
 import { ResponseReport } from './ResponseReport.tsx';
@@ -19,6 +20,9 @@ export function Report({ over }: { over: OverView }) {
   return (
     <>
       {over.measurement?.status === 'failed' && <Notice tone="fault">{over.measurement.error} The numbers below are from before.</Notice>}
+      {over.measurement && over.measurement.status === 'done' && over.measurement.coreVersion !== CORE_VERSION && (
+        <OlderVersion overId={over.id} version={over.measurement.coreVersion} />
+      )}
       {over.capture?.settings.remark && <Notice>{over.capture.settings.remark}</Notice>}
       <NumberGrid numbers={reportNumbers(result)} />
       {result.notes.samples && <Notice>{result.notes.samples}</Notice>}

@@ -11,6 +11,8 @@ export interface ReportNumber extends NumberTold {
 }
 
 const hz = (value: number | null, digits = 0): string => (value === null ? NOT_TO_BE_HAD : `${fixed(value, digits)} Hz`);
+const measured = (value: number | null, digits: number, unit: string): string =>
+  value === null ? NOT_TO_BE_HAD : `${Number(value.toPrecision(digits))} ${unit}`;
 const share = (value: number | null, digits = 1): string => (value === null ? NOT_TO_BE_HAD : percent(value, digits));
 const db = (name: string, value: number | null, note?: string, matters = 1): ReportNumber => ({
   name,
@@ -44,7 +46,7 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
   switch (m.kind) {
     case 'voice':
       return [
-        db('talk', m.activeSpeechLevelDb, notes.activeSpeechLevelDb),
+        db('speech level', m.activeSpeechLevelDb, notes.activeSpeechLevelDb),
         {
           name: 'loudness',
           text: m.loudnessLufs === null ? NOT_TO_BE_HAD : `${fixed(m.loudnessLufs, 1)} LUFS`,
@@ -52,11 +54,11 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
           note: notes.loudnessLufs,
           matters: 1,
         },
-        db('peak over talk', m.peakToAverageDb, notes.peakToAverageDb),
+        db('peak-to-average', m.peakToAverageDb, notes.peakToAverageDb),
         db('noise floor', m.noiseFloorDb, notes.noiseFloorDb, 3),
-        db('talk over noise', m.snrDb, notes.snrDb, 3),
+        db('signal-to-noise (speech)', m.snrDb, notes.snrDb, 3),
         { name: 'pitch', text: hz(m.pitchHz), value: m.pitchHz, note: notes.pitchHz, matters: 20 },
-        { name: 'holds 99 %', text: range(m.passbandHz), value: width(m.passbandHz), note: notes.passbandHz, matters: 150 },
+        { name: '99 % bandwidth', text: range(m.passbandHz), value: width(m.passbandHz), note: notes.passbandHz, matters: 150 },
         {
           name: 'tilt',
           text: m.tiltDbPerOctave === null ? NOT_TO_BE_HAD : `${fixed(m.tiltDbPerOctave, 1)} dB/oct`,
@@ -65,12 +67,13 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
           matters: 1,
         },
         {
-          name: 'talking',
+          name: 'speech activity',
           text: m.activityFactor === null ? NOT_TO_BE_HAD : percent(m.activityFactor),
           value: m.activityFactor,
           note: notes.activityFactor,
           matters: 0.15,
         },
+        db('level spread', m.levelSpreadDb ?? null, notes.levelSpreadDb),
         ...common(m),
       ];
     case 'ssb':
@@ -82,29 +85,37 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
           note: notes.occupiedBandwidthHz,
           matters: 150,
         },
-        { name: 'audio holds 99 %', text: range(m.passbandHz), value: width(m.passbandHz), note: notes.passbandHz, matters: 150 },
+        { name: 'audio 99 % bandwidth', text: range(m.passbandHz), value: width(m.passbandHz), note: notes.passbandHz, matters: 150 },
         db('opposite sideband', m.oppositeSidebandDb, notes.oppositeSidebandDb, 3),
         db('carrier', m.carrierDb, notes.carrierDb, 3),
-        db('3.3–6.3 kHz beyond', m.adjacentDb.wantedSide, notes['adjacentDb.wantedSide'] ?? notes.adjacentDb, 3),
-        db('3.3–6.3 kHz, other side', m.adjacentDb.otherSide, notes['adjacentDb.otherSide'] ?? notes.adjacentDb, 3),
-        db('peak to average', m.peakToAverageDb, notes.peakToAverageDb),
+        db('carrier re PEP', m.carrierPepDb ?? null, notes.carrierPepDb, 3),
+        db('adjacent channel (3.3–6.3 kHz)', m.adjacentDb.wantedSide, notes['adjacentDb.wantedSide'] ?? notes.adjacentDb, 3),
+        db('adjacent channel, other side', m.adjacentDb.otherSide, notes['adjacentDb.otherSide'] ?? notes.adjacentDb, 3),
+        db('peak-to-average', m.peakToAverageDb, notes.peakToAverageDb),
         { name: 'within 40 dB of the peak', text: range(m.extentHz), value: width(m.extentHz), note: notes.extentHz, matters: 300 },
         ...common(m),
       ];
     case 'am':
       return [
         {
-          name: 'modulation, up',
+          name: 'modulation, up (held peak)',
           text: share(m.modulationDepth.positive),
           value: m.modulationDepth.positive,
           note: notes.modulationDepth,
           matters: 0.05,
         },
         {
-          name: 'modulation, down',
+          name: 'modulation, down (held peak)',
           text: share(m.modulationDepth.negative),
           value: m.modulationDepth.negative,
           note: notes.modulationDepth,
+          matters: 0.05,
+        },
+        {
+          name: 'modulation, 99.9 percentile',
+          text: `${share(m.modulationDepthUsual?.positive ?? null)} up, ${share(m.modulationDepthUsual?.negative ?? null)} down`,
+          value: m.modulationDepthUsual?.positive ?? null,
+          note: notes.modulationDepthUsual,
           matters: 0.05,
         },
         { name: 'audio reaches', text: hz(m.audioBandwidthHz), value: m.audioBandwidthHz, note: notes.audioBandwidthHz, matters: 200 },
@@ -126,7 +137,27 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
       ];
     case 'fm':
       return [
-        { name: 'peak deviation', text: hz(m.peakDeviationHz), value: m.peakDeviationHz, note: notes.peakDeviationHz, matters: 300 },
+        {
+          name: 'peak deviation (held)',
+          text: hz(m.peakDeviationHz),
+          value: m.peakDeviationHz,
+          note: notes.peakDeviationHz,
+          matters: 300,
+        },
+        {
+          name: 'deviation, 99.9 percentile',
+          text: hz(m.peakDeviationUsualHz ?? null),
+          value: m.peakDeviationUsualHz ?? null,
+          note: notes.peakDeviationUsualHz,
+          matters: 300,
+        },
+        {
+          name: 'peak deviation of the voice',
+          text: hz(m.voicePeakDeviationHz ?? null),
+          value: m.voicePeakDeviationHz ?? null,
+          note: notes.voicePeakDeviationHz,
+          matters: 300,
+        },
         { name: 'RMS deviation', text: hz(m.rmsDeviationHz), value: m.rmsDeviationHz, note: notes.rmsDeviationHz, matters: 200 },
         { name: 'audio reaches', text: hz(m.audioBandwidthHz), value: m.audioBandwidthHz, note: notes.audioBandwidthHz, matters: 200 },
         {
@@ -174,11 +205,11 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
       ];
     case 'power':
       return [
-        { name: 'PEP', text: `${Number(m.pepW.toPrecision(3))} W`, value: m.pepW, note: notes.pepW, matters: 0.1 * m.pepW },
-        { name: 'PEP', text: `${fixed(m.pepDbm, 2)} dBm`, value: m.pepDbm, matters: 0.5 },
-        { name: 'mean power', text: `${Number(m.meanW.toPrecision(3))} W`, value: m.meanW, matters: 0.1 * m.meanW },
+        { name: 'PEP', text: measured(m.pepW, 3, 'W'), value: m.pepW, note: notes.pepW, matters: 0.1 * (m.pepW ?? 0) },
+        { name: 'PEP in dBm', text: m.pepDbm === null ? NOT_TO_BE_HAD : `${fixed(m.pepDbm, 2)} dBm`, value: m.pepDbm, matters: 0.5 },
+        { name: 'mean power', text: measured(m.meanW, 3, 'W'), value: m.meanW, matters: 0.1 * (m.meanW ?? 0) },
         db('PEP over mean', m.pepToMeanDb, undefined, 0.5),
-        { name: 'crest', text: `${Number(m.crestV.toPrecision(4))} V`, value: m.crestV, matters: 0.05 * m.crestV },
+        { name: 'crest', text: measured(m.crestV, 4, 'V'), value: m.crestV, matters: 0.05 * (m.crestV ?? 0) },
         { name: 'across', text: `${m.loadOhms} Ω`, value: m.loadOhms, matters: 0.1 },
         {
           name: 'length',
@@ -186,6 +217,6 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
           value: m.durationS,
           matters: Number.POSITIVE_INFINITY,
         },
-      ].map((each, i) => (i === 1 ? { ...each, name: 'PEP in dBm' } : each));
+      ];
   }
 }

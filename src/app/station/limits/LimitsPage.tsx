@@ -34,7 +34,7 @@ export function LimitsPage({ own }: { own: OwnLimits }) {
             })
           }
         >
-          Judge all overs again
+          Measure all overs again
         </Button>
         {message && (
           <Told>

@@ -112,6 +112,10 @@ describe('advice as it is heard', () => {
     expect(read('tern-100', 'alc 45%')).toMatchObject({ kind: 'alc', reading: 0.45 });
     expect(read('knot-5', 'alc 6')).toMatchObject({ kind: 'alc', reading: 0.6 });
     expect(read('knot-5', 'alc 11').kind).toBe('problem');
+    // On a meter to 10 it is a tenth, however it is written.
+    expect(read('knot-5', 'alc 1.0')).toMatchObject({ kind: 'alc', reading: 0.1 });
+    expect(read('knot-5', 'alc 1')).toMatchObject({ kind: 'alc', reading: 0.1 });
+    expect(read('knot-5', 'alc .6')).toMatchObject({ kind: 'alc', reading: 0.6 });
     expect(read('knot-5', 'alc 6')).toMatchObject({ explained: [expect.stringContaining('reading of 6 of 10')] });
     expect(read('tern-100', 'undo').kind).toBe('undo');
     expect(read('tern-100', '  ').kind).toBe('empty');

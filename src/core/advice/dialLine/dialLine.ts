@@ -55,7 +55,7 @@ function readAlc(words: string, rig: RigProfile): DialLine {
   if (!number) throw new NotUnderstood('An ALC reading is a number: alc .6, alc 60%.');
   const full = fullScale(rig.alc);
   const value = Number(number[1]);
-  const reading = number[2] ? value / 100 : value <= 1 && full > 1 && words.includes('.') ? value : value / full;
+  const reading = number[2] ? value / 100 : value < 1 && full > 1 && words.includes('.') ? value : value / full;
   if (reading > 1) throw new NotUnderstood(`${words} is beyond the end of the scale (${full}).`);
   const [low, high] = rig.alc.zone;
   const verdict = reading > high ? 'above the zone: mic gain down' : reading < low ? 'below the zone: mic gain up' : 'in the zone';

@@ -66,7 +66,8 @@ export async function measureResponse(source: SampleSource, options: ResponseOpt
   const gain = (hz: Hertz): Power => found.gain(hz) * 10 ** (-off(hz) / 10);
   const curve = curveOf(gain, found.highestHz);
   const passbandHz = passbandOf(curve, notes);
-  noteNoise(found, gain, notes);
+  // Before anything is taken off: a subtracted curve changes signal and noise alike.
+  noteNoise(found, notes);
   const measurement = {
     kind: 'response' as const,
     durationS,
@@ -246,7 +247,7 @@ function ripple(curve: readonly CurvePoint[]): Decibels | null {
 }
 
 /** Where the response has sunk into what arrives when nothing was sent. */
-function noteNoise({ responses, hasHarmonics }: Found, gain: (hz: Hertz) => Power, notes: Notes): void {
+function noteNoise({ gain, responses, hasHarmonics }: Found, notes: Notes): void {
   if (!hasHarmonics) return;
   const noise = (hz: Hertz) => responses.reduce((sum, response) => sum + response.noise(hz), 0) / responses.length;
   const hidden = CURVE_FREQUENCIES.filter((hz) => gain(hz) < 2 * noise(hz));

@@ -1,0 +1,27 @@
+'use client';
+/** Numbers that an older version worked out, and the way to have them anew. */
+import { useState, useTransition } from 'react';
+import { Button } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { judgeAllAgain, measureOverAgain } from '../../actions.ts';
+
+export function OlderVersion({ overId, version }: { overId: number; version: string }) {
+  const [message, setMessage] = useState<string | null>(null);
+  const [isSending, start] = useTransition();
+  const send = (work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
+    start(async () => {
+      const answer = await work();
+      setMessage(answer.ok ? null : answer.message);
+    });
+  return (
+    <Notice tone={message ? 'fault' : 'plain'}>
+      {message ?? `Measured by version ${version}, which defined some numbers and findings differently.`}{' '}
+      <Button isDisabled={isSending} onPress={() => send(() => measureOverAgain({ overId }))}>
+        Measure again
+      </Button>{' '}
+      <Button isDisabled={isSending} onPress={() => send(() => judgeAllAgain({}))}>
+        Measure all overs again
+      </Button>
+    </Notice>
+  );
+}
