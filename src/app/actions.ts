@@ -12,7 +12,7 @@ import { measureAgain, measureAllAgain } from '@/server/measuringPool.ts';
 import { deleteOver, noteOver } from '@/server/overs.ts';
 import { type RequestName, type RequestOf, readRequest } from '@/server/requests.ts';
 import { tickDials } from '@/server/station/radioState.ts';
-import { type KeptRig, keepRig } from '@/server/station/rigs.ts';
+import { type KeptRig, keepRig, takeMeasuredEdges } from '@/server/station/rigs.ts';
 import {
   keepMicrophone,
   keepOperator,
@@ -66,6 +66,8 @@ export const saveRig = async (input: RequestOf<'file'>): Promise<Answer<KeptRig>
     await refuseOvertaken('rig', id, base);
     return keepRig(id, parseRig(readJson(text)), await whoIsThere());
   });
+export const takeEdges = async (input: RequestOf<'overId'>): Promise<Answer<KeptRig>> =>
+  change('overId', input, async ({ overId }) => takeMeasuredEdges(overId, await whoIsThere()));
 export const retire = async (input: RequestOf<'retire'>) =>
   change('retire', input, ({ kind, id, isRetired }) => retirePart(kind, id, isRetired));
 

@@ -2,7 +2,7 @@
 
 import type { HeardOver } from '../core/advice/toneEstimate.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
-import { RADIO_KINDS } from '../core/measure/measurement.ts';
+import { type MeasurementKind, RADIO_KINDS } from '../core/measure/measurement.ts';
 import { type CardView, loadCard } from './cards/cards.ts';
 import { type TrailEntry, trail } from './cards/revisions.ts';
 import { judgedOver, listOvers, loadOver, type OverSummary, type OverView } from './overs.ts';
@@ -20,6 +20,8 @@ export interface BenchView {
   readonly voice: VoiceSource | null;
   /** The card's newest measured I/Q recording; null when it has none. */
   readonly radio: OverView | null;
+  /** The card's newest measured test sweep or curve; null when it has none. */
+  readonly response: OverView | null;
   /** The card's newest overs. */
   readonly overs: readonly OverSummary[];
   readonly aim: readonly CurvePoint[];
@@ -33,9 +35,10 @@ const TRAIL_ENTRIES = 40;
 export async function loadBench(cardId: number, overId?: number): Promise<BenchView | null> {
   const card = await loadCard(cardId);
   if (!card) return null;
-  const [over, radio, overs, aim, entries] = await Promise.all([
+  const [over, radio, response, overs, aim, entries] = await Promise.all([
     judgedOver(cardId, overId),
-    newestRadio(cardId),
+    newestOf(cardId, RADIO_KINDS),
+    newestOf(cardId, ['response']),
     listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
     aimFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
@@ -46,14 +49,15 @@ export async function loadBench(cardId: number, overId?: number): Promise<BenchV
     others: over ? await oversLike(over) : [],
     voice: await voiceFor(card.operator.id, over),
     radio,
+    response,
     overs,
     aim,
     trail: entries,
   };
 }
 
-async function newestRadio(cardId: number): Promise<OverView | null> {
-  const found = await Promise.all(RADIO_KINDS.map((kind) => listOvers({ cardId, kind, limit: 5 })));
+async function newestOf(cardId: number, kinds: readonly MeasurementKind[]): Promise<OverView | null> {
+  const found = await Promise.all(kinds.map((kind) => listOvers({ cardId, kind, limit: 5 })));
   const [newest] = found
     .flat()
     .filter(({ status }) => status === 'done')

@@ -26,6 +26,7 @@ port.on('message', async ({ captureId, bytes, kind, settings, limits, passbandHz
       limits,
       passbandHz,
       proposesCarrier: true,
+      recognises: !settings.isChosen,
       reference: await openReference(models, settings),
       subtract: await curvesToSubtract(models, captureId, settings),
       onProgress(share) {

@@ -110,6 +110,8 @@ export interface CaptureSettings extends MeasureSettings {
   readonly subtractCaptureId?: number;
   /** What the recording's centre was tuned to, where its file told. */
   readonly tunedHz?: number;
+  /** Somebody said what the recording is: it is not taken for anything else. */
+  readonly isChosen?: boolean;
   /** What was odd about the file before it was stored. */
   readonly remark?: string;
 }

@@ -30,6 +30,7 @@ const settings = {
     subtractCaptureId: id,
     tunedHz: { type: 'number', minimum: -1e12, maximum: 1e12 },
     remark: { type: 'string', maxLength: 1000 },
+    isChosen: { type: 'boolean' },
   },
   additionalProperties: false,
 } as const;

@@ -1,21 +1,17 @@
 /** The model's web worker: cards heard and judged, apart from the page's other work, which goes on meanwhile. */
 import { expose } from 'comlink';
 import { busiestStretch } from '../core/advice/audition.ts';
-import { FitImpossible, fitEqualizer } from '../core/advice/fitEqualizer.ts';
 import { nearestPassband } from '../core/advice/nearestDials.ts';
+import { answerSoundQuestion, type SoundAnswer } from '../core/advice/soundQuestion.ts';
 import { SCHOOL_RULES, schoolsFor, startingCard } from '../core/advice/startingCard.ts';
-import { bytesInMemory } from '../core/formats/byteSource.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
 import { openWav, readStretch } from '../core/formats/samples.ts';
-import { writeWav } from '../core/formats/wavWriter.ts';
 import { calibrateDrive } from '../core/hearing/calibrateDrive.ts';
 import { atModelRate, CardJudge, canJudge, type JudgedCard, type StationSetting, type Voice } from '../core/hearing/cardJudge.ts';
 import { hearCard, type ListenAt, levelled, type Way } from '../core/hearing/hearCard.ts';
 import { ownVoice } from '../core/hearing/ownVoice.ts';
-import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '../core/hearing/questions.ts';
+import { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '../core/hearing/questions.ts';
 import type { VoiceDetail } from '../core/measure/measurement.ts';
-import { measureVoice } from '../core/measure/voice.ts';
-import { TWELFTH_CENTRES } from '../core/signal/bands.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import { effective, passbandOf } from '../core/station/effective.ts';
 import type { Microphone, MicrophoneUse } from '../core/station/microphone.ts';
@@ -26,8 +22,6 @@ import { storedCapture } from './storedCapture.ts';
 
 /** A loop long enough to judge by, short enough to be heard at once. */
 const LOOP_S = 10;
-
-const NO_EQUALIZER = TWELFTH_CENTRES.map(() => 0);
 
 /** Whose voice, and through what it was recorded. */
 export interface ModelVoice {
@@ -82,16 +76,6 @@ export interface PassbandAnswer {
   readonly edges: string;
   readonly values: DialValues;
   readonly judged: JudgedCard;
-}
-
-export interface MicrophoneAnswer {
-  readonly name: string;
-  /** What the best fit of the rig leaves of the aim, RMS dB; null where it has no equalizer to fit. */
-  readonly errorDb: number | null;
-  readonly reachDb: number | null;
-  readonly score: number;
-  /** Room noise re the voice; null where it is in the recording already. */
-  readonly noiseDb: number | null;
 }
 
 interface Prepared {
@@ -222,49 +206,19 @@ const work = {
     return { answers, words: [passbandWords(answers), note].filter((each) => each !== null).join(' ') };
   },
 
-  /** The same voice through usual kinds of microphone, each with the best fit of the present rig. */
-  async microphones(
+  /** Mic, mixer or equalizer: what each way is worth for this voice. */
+  async soundWays(
     source: ModelVoice,
     card: Card,
     aim: readonly CurvePoint[],
     elsewhere: Elsewhere | undefined,
     onProgress: (share: number) => void,
-  ): Promise<MicrophoneAnswer[] | string> {
+  ): Promise<SoundAnswer[] | string> {
     if (!canJudge(card)) return 'Reach is worked out for single sideband only.';
     const { voice } = await prepare(source);
     const { station } = await placeOf(source, { elsewhere });
-    const { rig } = station;
-    const { microphone: present, use: presentUse } = elsewhere ?? source;
-    const own = { name: `${present.name} (yours)`, microphone: present, use: presentUse, noiseDb: null as number | null };
-    const all = [
-      own,
-      ...MICROPHONE_KINDS.map((kind) => ({ name: kind.name, noiseDb: kind.noiseDb as number | null, ...microphoneOfKind(kind) })),
-    ];
-    const answers: MicrophoneAnswer[] = [];
-    for (const { name, microphone, use, noiseDb } of all) {
-      const tried: StationSetting = { ...station, microphone: { microphone, use, room: { ...QUIET_ROOM, noiseDb }, seed: 1 } };
-      const plain = hearCard(voice, tried, { mode: card.mode, values: card.values }, 'mic');
-      const file = writeWav({ sampleRateHz: plain.rateHz, channels: 1, bits: 32, encoding: 'float' }, [plain.samples]);
-      const { detail } = await measureVoice(await openWav(bytesInMemory(file)));
-      let values = card.values;
-      let errorDb: number | null = null;
-      try {
-        // What stands at the mic socket has gone through no equalizer yet.
-        const { best } = fitEqualizer({ rig, card, heardResponseDb: NO_EQUALIZER, voice: detail, aim });
-        values = { ...values, ...best.values };
-        errorDb = best.errorDb;
-      } catch (error) {
-        if (!(error instanceof FitImpossible)) throw error;
-      }
-      // Every microphone gets the gain it needs: the ALC in the middle of its zone.
-      const [low, high] = rig.alc.zone;
-      const fitted = { mode: card.mode, values };
-      const radio = calibrateDrive(voice, tried, fitted, (low + high) / 2);
-      const judged = new CardJudge(voice, { ...tried, radio }).judge(fitted);
-      answers.push({ name, errorDb, reachDb: judged.reach.reachDb, score: judged.naturalness.score, noiseDb });
-      onProgress(answers.length / all.length);
-    }
-    return answers;
+    const { microphone, use } = elsewhere ?? source;
+    return answerSoundQuestion({ voice, station, microphone, use, card, aim }, onProgress);
   },
 
   /** Cards heard at a stage or through a path, all at one level. */

@@ -93,7 +93,7 @@ describe('where a card stands', () => {
 describe('a place on the plane', () => {
   const candidate: Candidate = { key: 'card 1', name: 'A card', kind: 'card', what: 'somewhere', href: '/cards/1', card: factoryCard(rig) };
   const judged = (reachDb: number | null): JudgedCard => ({
-    reach: { reachDb, uncertaintyDb: null, atOtherCriteria: [], neededSnrDb: null, distortionDb: -20 },
+    reach: { reachDb, uncertaintyDb: null, atOtherCriteria: [], neededSnrDb: null, distortionDb: -20, noiseDb: -60 },
     naturalness: { score: 61, spectrumDb: 3, dynamicsDb: 1, distortionDb: -20 },
     alc: { usual: 0.4, highest: 0.5 },
     peakToAverageDb: 9,

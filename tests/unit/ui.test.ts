@@ -148,7 +148,7 @@ describe('the ribbon', () => {
 
   it('tells what the model expects: ALC by its zone, crest, reach and naturalness', () => {
     const model = {
-      reach: { reachDb: 3.21, uncertaintyDb: 0.4, atOtherCriteria: [], neededSnrDb: 15, distortionDb: -20 },
+      reach: { reachDb: 3.21, uncertaintyDb: 0.4, atOtherCriteria: [], neededSnrDb: 15, distortionDb: -20, noiseDb: -60 },
       naturalness: { score: 61.4, spectrumDb: 3, dynamicsDb: 1, distortionDb: -20 },
       alc: { usual: 0.41, highest: 0.6 },
       peakToAverageDb: 8.2,

@@ -13,6 +13,7 @@ import { DialTable } from '@/ui/parts/DialTable.tsx';
 import { ChainCurve } from '../cards/[id]/ChainCurve.tsx';
 import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
+import { MeasuredPassband } from './MeasuredPassband.tsx';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
@@ -53,9 +54,10 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
       {ABOUT[stage] && <p className="soft">{ABOUT[stage]}</p>}
       {stage === 'passband' && (
         <p>
-          {hertz(settings.passbandHz[0])} to {hertz(settings.passbandHz[1])}.
+          {hertz(settings.passbandHz[0])} to {hertz(settings.passbandHz[1])} by the rig’s profile.
         </p>
       )}
+      {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
       {stage === 'alc' && <AlcScale bench={bench} />}

@@ -9,8 +9,8 @@ import { SaveNotice } from '../cards/SaveNotice.tsx';
 import { useSave } from '../cards/useSave.ts';
 import { MicrophoneCurve } from '../microphone/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '../microphone/UseOfMicrophone.tsx';
-import { MicrophoneQuestion } from './model/MicrophoneQuestion.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
+import { SoundQuestion } from './model/SoundQuestion.tsx';
 import { elsewhereOf, modelVoiceOf } from './model/useJudged.ts';
 
 export function MicStage({ bench }: { bench: BenchView }) {
@@ -49,7 +49,7 @@ export function MicStage({ bench }: { bench: BenchView }) {
         wanted={now}
         wantedUse={isChanged ? use : undefined}
       />
-      {voice && <MicrophoneQuestion voice={voice} card={now} aim={bench.aim} elsewhere={elsewhere} />}
+      {voice && <SoundQuestion voice={voice} card={now} aim={bench.aim} elsewhere={elsewhere} microphoneId={id} />}
     </>
   );
 }

@@ -11,10 +11,12 @@ import { seededRandom } from '../signal/random.ts';
 import { factoryCard, PURPOSES } from '../station/card.ts';
 import { isOnScale } from '../station/dialScale.ts';
 import { effective } from '../station/effective.ts';
+import { bandCentre } from '../station/equalizer.ts';
 import { responseOf } from '../station/response.ts';
 import { dialOf, type RigProfile } from '../station/rig.ts';
 import { audition, busiestStretch } from './audition.ts';
 import { DEFAULT_COSTS, FitImpossible, type FitInput, fitEqualizer, levelCost } from './fitEqualizer.ts';
+import { pairCost } from './gridSearch.ts';
 import { expectTogether, type Hearing, rankMoves } from './nextMove.ts';
 import { defaultTarget } from './targets.ts';
 import { aimCurve, voiceCurve } from './toneCurves.ts';
@@ -48,6 +50,7 @@ const inputOf = (rig: RigProfile, off: readonly CurvePoint[], extra: Partial<Fit
   rig,
   card: factoryCard(rig),
   voice: heard(off),
+  isExact: true,
   aim: AIM,
   ...extra,
 });
@@ -65,7 +68,10 @@ function objective(input: FitInput, dialValues: Record<string, number | string>)
   const talk = parts.reduce((sum, i) => sum + (input.voice.speechPowers[i] ?? 0), 0);
   const level = parts.reduce((sum, i) => sum + ((input.voice.speechPowers[i] ?? 0) / talk) * change[i], 0);
   const own = bands.reduce((sum, band) => sum + levelCost(Number(dialValues[band.level]), costs), 0);
-  return toneErrorDb(basis, change) ** 2 + own + costs.move * moved + costs.level * level ** 2;
+  const placed = bands.map((band) => ({ octave: Math.log2(bandCentre(band, dialValues)), lift: Number(dialValues[band.level]) }));
+  const pairs = placed.flatMap((a, i) => placed.slice(i + 1).map((b) => pairCost(a.octave - b.octave, a.lift, b.lift)));
+  const crowding = costs.crowding * pairs.reduce((sum, cost) => sum + cost, 0);
+  return toneErrorDb(basis, change) ** 2 + own + crowding + costs.move * moved + costs.level * level ** 2;
 }
 
 function everyCombination(rig: RigProfile): Record<string, number | string>[] {

@@ -9,7 +9,7 @@ import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../station
 import { positionsOf, shareOf } from '../station/dialScale.ts';
 import { effective, nameOf } from '../station/effective.ts';
 import { responseOf } from '../station/response.ts';
-import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfile } from '../station/rig.ts';
+import { dialInRole, dialOf, type Mode, type RigProfile } from '../station/rig.ts';
 import { valueText } from '../station/sheet.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband, thirdsOf } from './nearestDials.ts';

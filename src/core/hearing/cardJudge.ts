@@ -2,6 +2,8 @@
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../path/receiver.ts';
 import type { Complex } from '../signal/analytic.ts';
 import { amplitudeToDb, dbToAmplitude, powerToDb } from '../signal/conversions.ts';
+import { FftFilter } from '../signal/fftFilter.ts';
+import { bandPassTaps } from '../signal/fir.ts';
 import { FRAME_SECONDS, FrameLevels } from '../signal/frames.ts';
 import { joined } from '../signal/joined.ts';
 import { createKernel } from '../signal/kernel/kernel.ts';
@@ -15,7 +17,7 @@ import type { AlcReading } from '../transmitter/alc.ts';
 import type { MicrophoneSetting } from '../transmitter/microphoneStage.ts';
 import { modelRateHz, parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../transmitter/parameters.ts';
 import { type TransmitterOptions, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
-import { type Naturalness, naturalness } from './naturalness.ts';
+import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
 import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
 import { stoi } from './stoi.ts';
 
@@ -51,6 +53,8 @@ export const canJudge = ({ mode }: Pick<Card, 'mode'>): boolean => mode === 'usb
 
 /** Peak drive that the flat reference is given: the ALC about a third up its scale, as most schools have it. */
 const REFERENCE_DRIVE_DB: Decibels = 6;
+/** Odd: the filter's middle lies on a sample. */
+const CARRIED_TAPS = 1201;
 const FLAT_HZ: readonly [Hertz, Hertz] = [300, 2700];
 /** Single sideband only, so one rate. */
 const RATE_HZ: Hertz = modelRateHz('usb');
@@ -60,6 +64,8 @@ export class CardJudge {
   readonly #options: TransmitterOptions;
   /** The voice at the model's rate and level. */
   readonly #own: Float64Array;
+  /** The same inside what single sideband can carry: what naturalness is told against, whatever the recording holds. */
+  readonly #carried: Float64Array;
   readonly #flat: ReadableVoice;
 
   /** @throws RangeError when there is no speech in the voice */
@@ -72,6 +78,8 @@ export class CardJudge {
     if (gain === null) throw new RangeError('There is no speech to judge by.');
     const amplitude = dbToAmplitude(gain);
     this.#own = atModelRate(voice).samples.map((x) => amplitude * x);
+    const filter = new FftFilter({ i: bandPassTaps(RATE_HZ, ...SSB_HZ, CARRIED_TAPS) });
+    this.#carried = joined([filter.push(this.#own).i.slice(), filter.end().i]);
     this.#options = { inputRateHz: RATE_HZ, voiceGainDb: 0, microphone: station.microphone };
     this.#flat = this.#readable(this.#flatParameters());
   }
@@ -84,7 +92,7 @@ export class CardJudge {
     const readable = this.#readable(parameters, heard);
     return {
       reach: reachOf(readable, this.#flat),
-      naturalness: naturalness(this.#own, heard, parameters.rateHz, readable.distortionDb),
+      naturalness: naturalness(this.#carried, heard, parameters.rateHz, readable.distortionDb),
       alc,
       peakToAverageDb,
     };

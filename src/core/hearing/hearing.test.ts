@@ -147,7 +147,7 @@ describe('naturalness', () => {
     expect(own.score).toBeCloseTo(100, 6);
     const hissing = naturalness(voice, mix(voice, noise(RATE, 6, 0.01, 5)), RATE, -60);
     expect(hissing.score).toBeLessThan(90);
-    expect(naturalness(voice, voice, RATE, -5).score).toBeCloseTo(100 * 2 ** ((-0.3 * 20) / 12), 6);
+    expect(naturalness(voice, voice, RATE, -5).score).toBeCloseTo(100 * 2 ** ((-0.3 * 20) / 18), 6);
   });
 });
 

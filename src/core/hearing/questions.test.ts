@@ -6,7 +6,7 @@ import { levelled } from './hearCard.ts';
 import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
 
 const judged = (reachDb: number | null, score: number, uncertaintyDb: number | null = 0.3) => ({
-  reach: { reachDb, uncertaintyDb, atOtherCriteria: [], neededSnrDb: 20, distortionDb: -20 },
+  reach: { reachDb, uncertaintyDb, atOtherCriteria: [], neededSnrDb: 20, distortionDb: -20, noiseDb: -60 },
   naturalness: { score, spectrumDb: 3, dynamicsDb: 1, distortionDb: -20 },
   alc: { usual: 0.4, highest: 0.5 },
   peakToAverageDb: 9,

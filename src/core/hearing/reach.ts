@@ -6,7 +6,7 @@
  */
 import { powerToDb } from '../signal/conversions.ts';
 import { gaussian, type Random, seededRandom } from '../signal/random.ts';
-import { mean, standardDeviation, sum } from '../signal/statistics.ts';
+import { mean, percentile, standardDeviation, sum } from '../signal/statistics.ts';
 import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
 import { activeFrames, type BandFrames, bandFrames, bandWidths } from './bandFrames.ts';
 import { localCoherence } from './coherence.ts';
@@ -42,8 +42,10 @@ export class ReadableVoice {
   readonly #earDb: Decibels;
   readonly #densities = new Map<Fraction, Power | null>();
   readonly frames: number;
-  /** Power that does not follow the voice, re that which does. */
+  /** Power that does not follow the voice and is no steady noise, re that which does. */
   readonly distortionDb: Decibels;
+  /** Steady noise, of the room for example, re the voice. */
+  readonly noiseDb: Decibels;
 
   /** @throws RangeError when nobody talks in it, or the two are not of one length */
   constructor({ heard, clean, rateHz }: HeardVoice) {
@@ -58,8 +60,12 @@ export class ReadableVoice {
     this.#speech = this.#pick(real, frames, (at) => shares[at]);
     this.#distortion = this.#pick(real, frames, (at) => 1 - shares[at]);
     const speech = sum(this.#speech);
+    const noise = steadyNoise(real);
     this.#earDb = EAR_LEVEL_DB - powerToDb(speech / frames.length);
-    this.distortionDb = powerToDb(sum(this.#distortion) / speech);
+    // Where a band is silent for a moment the room is all there is of it: noise, and no distortion.
+    const bent = this.#distortion.reduce((total, power, at) => total + Math.max(0, power - NOISE_RANGE * noise[at % BANDS]), 0);
+    this.distortionDb = powerToDb(Math.max(bent / speech, LEAST_SHARE));
+    this.noiseDb = powerToDb(Math.max((sum(noise) * frames.length) / speech, LEAST_SHARE));
   }
 
   #pick({ powers }: BandFrames, frames: readonly number[], share: (at: number) => Fraction): Float64Array {
@@ -126,6 +132,20 @@ export class ReadableVoice {
   }
 }
 
+/** A band's quietest tenth is noise; single frames of it reach a few times its level. */
+const QUIET_PERCENT = 10;
+const NOISE_RANGE = 4;
+const LEAST_SHARE: Power = 1e-9;
+
+function steadyNoise({ powers, count }: BandFrames): Power[] {
+  return Array.from({ length: BANDS }, (_, b) =>
+    percentile(
+      Array.from({ length: count }, (_, f) => powers[f * BANDS + b]),
+      QUIET_PERCENT,
+    ),
+  );
+}
+
 export interface Reach {
   /** How many dB weaker than the flat voice it may arrive. Null when the voice is not readable at all. */
   readonly reachDb: Decibels | null;
@@ -135,8 +155,10 @@ export interface Reach {
   readonly atOtherCriteria: readonly (readonly [Fraction, Decibels | null])[];
   /** Peak envelope power over noise in 3 kHz at which it is just readable. */
   readonly neededSnrDb: Decibels | null;
-  /** What does not follow the voice, re what does. */
+  /** What does not follow the voice and is no noise, re what does. */
   readonly distortionDb: Decibels;
+  /** Steady noise re the voice. */
+  readonly noiseDb: Decibels;
 }
 
 /** @param flat the reference: the same voice flat, uncompressed, 300 to 2700 Hz, at the same peak envelope power */
@@ -152,6 +174,7 @@ export function reachOf(voice: ReadableVoice, flat: ReadableVoice): Reach {
     atOtherCriteria: OTHER_CRITERIA.map((criterion) => [criterion, at(criterion)]),
     neededSnrDb: density === null ? null : -powerToDb(density * 3000),
     distortionDb: voice.distortionDb,
+    noiseDb: voice.noiseDb,
   };
 }
 

@@ -67,9 +67,9 @@ export class VoiceMoments {
     readonly isActive: (start: number, length: number) => boolean,
   ) {
     this.#size = fftSizeFor(sampleRateHz, WIDEST_BIN_HZ);
-    const window = hann(this.#size);
-    this.#scale = 1 / (sampleRateHz * window.reduce((sum, w) => sum + w * w, 0));
-    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window }, kernel);
+    const taper = hann(this.#size);
+    this.#scale = 1 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
+    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window: taper }, kernel);
   }
 
   push({ i, q }: Complex): void {

@@ -32,16 +32,21 @@ describe('a file measured by its kind', () => {
     expect(measurement.findings.map(({ code }) => code)).toContain('roll-off');
   });
 
-  it('an SSB carrier is proposed when asked for, and taken to be the centre when nothing tells it', async () => {
+  it('an SSB carrier is proposed when asked for, and asked for where nothing tells it well enough', async () => {
     const voice = join(...[105, 130, 160].map((pitchHz) => voiceLike(RATE, 2, { pitchHz })));
     const signal = ssbModulate(voice, RATE, 2500, 'usb');
     const proposed = await measureFile('ssb', bytesInMemory(wavBytes(RATE, [signal.i, signal.q])), { proposesCarrier: true });
-    expect(proposed.detail).toMatchObject({ carrierFrom: { how: expect.stringMatching(/proposed|assumed/) } });
+    expect(proposed.detail).toMatchObject({ carrierFrom: { how: expect.stringMatching(/proposed|asked/) } });
     const hiss = await measureFile('ssb', bytesInMemory(wavBytes(RATE, [noise(RATE, 2, 0.1), noise(RATE, 2, 0.1, 2)])), {
       proposesCarrier: true,
     });
-    expect(hiss.measurement).toMatchObject({ carrierHz: 0 });
-    expect(hiss.detail).toMatchObject({ carrierFrom: { how: 'assumed' } });
+    // Nothing is measured silently from a guess: no numbers, no accusations, the reason for each.
+    expect(hiss.measurement).toMatchObject({ occupiedBandwidthHz: null, oppositeSidebandDb: null, adjacentDb: { wantedSide: null } });
+    expect(hiss.measurement.notes.oppositeSidebandDb).toMatch(/carrier is not known/);
+    expect(hiss.measurement.findings.filter(({ severity }) => severity !== 'ok')).toEqual([]);
+    expect(hiss.detail).toMatchObject({ carrierFrom: { how: 'asked' } });
+    const outside = measureFile('ssb', bytesInMemory(wavBytes(RATE, [signal.i, signal.q])), { carrierHz: RATE / 2 });
+    await expect(outside).rejects.toThrow(/outside this file/);
     const given = await measureFile('ssb', bytesInMemory(wavBytes(RATE, [signal.i, signal.q])), { carrierHz: 2500, proposesCarrier: true });
     expect(given.detail).toMatchObject({ carrierFrom: { how: 'given' } });
   });

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { headline } from './headline.ts';
-import { judge, limitText, severityOf, worstFirst } from './judging.ts';
+import { judge, limitText, receiverFirst, severityOf, worstFirst } from './judging.ts';
 import { LIMIT_NAMES, LIMITS, type Limit } from './limits.ts';
-import type { Measurement } from './measurement.ts';
+import type { Finding, Measurement } from './measurement.ts';
 
 const SAY = { code: 'hum', text: 'Hum.', evidence: 'at −40 dB' } as const;
 
@@ -17,7 +17,7 @@ describe('limits', () => {
 
   it('grade a number on their own side', () => {
     expect([-50, -45, -30].map((value) => severityOf('hum', value))).toEqual([null, 'watch', 'fault']);
-    expect([25, 20, 12].map((value) => severityOf('roomNoise', value))).toEqual([null, 'watch', 'fault']);
+    expect([25, 14, 9].map((value) => severityOf('roomNoise', value))).toEqual([null, 'watch', 'fault']);
     expect(severityOf('highLevel', 0)).toBe('watch');
     expect([0, 1e-6].map((value) => severityOf('clipping', value))).toEqual([null, 'watch']);
   });
@@ -30,7 +30,7 @@ describe('limits', () => {
 
   it('are told in words', () => {
     expect(limitText('hum')).toBe('watch from −45, fault from −30 dB, common practice');
-    expect(limitText('roomNoise')).toBe('watch at 20 or less, fault at 12 or less dB, common practice');
+    expect(limitText('roomNoise')).toBe('watch at 14 or less, fault at 9 or less dB, common practice');
     expect(limitText('clipping')).toContain('watch at any');
   });
 
@@ -44,12 +44,23 @@ describe('limits', () => {
   });
 });
 
+describe('the receiver first', () => {
+  const found = (code: string, severity = 'fault') => ({ code, severity, text: '', evidence: '' }) as Finding;
+
+  it('with overload suspected no fault of the transmitter is pronounced', () => {
+    const all = [found('overdrive'), found('receiver-overload', 'watch'), found('splatter'), found('low-level', 'watch')];
+    expect(receiverFirst(all).map(({ code }) => code)).toEqual(['receiver-overload', 'low-level']);
+    expect(receiverFirst([found('overdrive'), null]).map(({ code }) => code)).toEqual(['overdrive']);
+    expect(receiverFirst([found('overdrive'), found('receiver-overload', 'ok')])).toHaveLength(2);
+  });
+});
+
 describe('the headline of a measurement', () => {
   it.each([
-    [{ kind: 'voice', snrDb: 31.44, activeSpeechLevelDb: -20 }, '31.4 dB over noise'],
-    [{ kind: 'voice', snrDb: null, activeSpeechLevelDb: -20 }, 'talk at −20.0 dB'],
+    [{ kind: 'voice', snrDb: 31.44, activeSpeechLevelDb: -20 }, '31.4 dB signal-to-noise'],
+    [{ kind: 'voice', snrDb: null, activeSpeechLevelDb: -20 }, 'speech at −20.0 dB'],
     [{ kind: 'ssb', occupiedBandwidthHz: 2456.7 }, '2457 Hz wide'],
-    [{ kind: 'am', modulationDepth: { positive: null, negative: null } }, 'not to be had'],
+    [{ kind: 'am', modulationDepth: { positive: null, negative: null } }, 'not measurable'],
     [{ kind: 'fm', peakDeviationHz: 4800 }, '4800 Hz deviation'],
     [{ kind: 'two-tone', imd3PepDb: -32.06 }, 'IMD3 −32.1 dB PEP'],
     [{ kind: 'response', passbandHz: [250, null] }, '250 to ? Hz'],

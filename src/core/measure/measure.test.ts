@@ -120,7 +120,8 @@ describe('voice measurement', () => {
     expect(m.activeSpeechLevelDb).toBeLessThan(0);
     expect(Math.abs((m.pitchHz ?? 0) - 120)).toBeLessThan(12);
     for (const [hz, db] of m.thirdOctaveDb) expect(db === null).toBe(hz * 10 ** 0.05 > rate / 2);
-    if (rate === 4000) expect(m.notes.tiltDbPerOctave).toBeTruthy();
+    // The bands past the file's end are left out of the tilt; six are enough.
+    if (rate === 4000) expect(m.tiltDbPerOctave).not.toBeNull();
   });
 
   it('says how many samples were no numbers', async () => {

@@ -13,6 +13,7 @@ import type { OwnLimits } from './limits.ts';
 import type { Measurement, MeasurementDetail, MeasurementKind } from './measurement.ts';
 import { measureTrace } from './power.ts';
 import { proposeCarrier } from './proposeCarrier.ts';
+import { recognised } from './recognise.ts';
 import { measureResponse, responseOfCurve } from './response/response.ts';
 import { measureSsb, withoutCarrier } from './ssb.ts';
 import { measureTwoTone } from './twoTone.ts';
@@ -40,6 +41,8 @@ export interface MeasureOptions extends MeasureSettings {
   /** response */
   readonly subtract?: readonly (readonly CurvePoint[])[];
   readonly limits?: OwnLimits;
+  /** The product's own test signals are measured as what they are, whatever the kind says. */
+  readonly recognises?: boolean;
   /** ssb without a given carrier: look for it in the voice rather than take the file's centre. */
   readonly proposesCarrier?: boolean;
   readonly onProgress?: (share: Fraction) => void;
@@ -122,5 +125,7 @@ export async function measureFile(kind: MeasurementKind, bytes: ByteSource, opti
   if (kind === 'response' && bytes.size > 0 && !(await isWav(bytes))) {
     return { measurement: responseOfCurve(parseCurve(await textOf(bytes)), options), detail: null };
   }
-  return measureRecording(kind, await openWav(bytes), options);
+  const source = await openWav(bytes);
+  const told = options.recognises ? await recognised(kind, source) : null;
+  return measureRecording((told ?? kind) as Exclude<MeasurementKind, 'power'>, source, options);
 }

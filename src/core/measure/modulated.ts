@@ -2,7 +2,7 @@
 import type { SampleSource } from '../formats/samples.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
+import type { Decibels, Fraction, Hertz } from '../signal/units.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { hertz, judge } from './judging.ts';
 import { keyedStretches, pausePower, type SignalBand, type Stretch, weighKeyed } from './keying.ts';

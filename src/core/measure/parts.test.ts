@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { feed, join, mix, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { LowBand } from '../signal/pitch.ts';
-import { type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
+import type { Spectrum } from '../signal/spectrum.ts';
 import { HumMeter } from './hum.ts';
 import { LONG_TERM_SPEECH } from './longTermSpeech.ts';
 import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts';
@@ -12,12 +12,6 @@ import { speechSpectrum } from './voice.ts';
 
 const RATE = 16000;
 
-function spectrumOf(samples: Float64Array, rate = RATE, size = 2048): Spectrum {
-  const [spectrum] = feed(new SpectrumAverager({ sampleRateHz: rate, size, averages: 1, weigh: () => [1] }), samples).result();
-  if (!spectrum) throw new Error('no spectrum');
-  return spectrum;
-}
-
 /** A flat spectrum with other densities in some ranges. */
 function shaped(binHz: number, bins: number, level: (hz: number) => number): Spectrum {
   return { binHz, firstHz: 0, density: Float64Array.from({ length: bins }, (_, k) => level(k * binHz)) };
@@ -25,7 +19,7 @@ function shaped(binHz: number, bins: number, level: (hz: number) => number): Spe
 
 describe('hum', () => {
   const room = noise(RATE, 8, 0.0005);
-  const talk = voiceLike(RATE, 8);
+  const talk = voiceLike(RATE, 8, { pitchHz: 137 });
   const humOf = (samples: Float64Array) => {
     const low = new LowBand(RATE);
     const meter = new HumMeter(low.sampleRateHz);

@@ -55,11 +55,13 @@ function distortion({ growth }: RadioEvidence): Growth | null {
   const isAtCarrier = carrier !== null && carrier.levelDb >= LEAST_AT_CARRIER_DB && !isSteady(carrier);
   const isBeside = [here, there].some((each) => each !== null && each.levelDb >= LEAST_BESIDE_DB);
   // Driven far into saturation it levels itself: then its share of the voice changes from moment to moment, up and down.
+  // Talk of one level (heavy compression, noise as a test) shows no growth at all, but leakage reaches no neighbour.
+  const isLevel = isAtCarrier && isBeside && mirror !== null && mirror.slopes.length === 0;
   const isRestless = isAtCarrier && isBeside && mirror !== null && spread(mirror) >= RESTLESS_SPREAD;
   const isGrowing = [mirror, here, there, isAtCarrier ? carrier : null].some(
     (each) => each !== null && each.levelDb >= LEAST_TOLD_DB && steepest(each) >= DISTORTION_SLOPE,
   );
-  if (!(isGrowing && (isAtCarrier || isBeside)) && !isRestless) return null;
+  if (!(isGrowing && (isAtCarrier || isBeside)) && !isRestless && !isLevel) return null;
   return [mirror, here, there].reduce((most, each) => (each && (!most || each.levelDb > most.levelDb) ? each : most), null);
 }
 

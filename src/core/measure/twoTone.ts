@@ -2,8 +2,8 @@
 import type { SampleSource } from '../formats/samples.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../signal/spectrum.ts';
-import type { Decibels, Hertz, Power } from '../signal/units.ts';
-import { eachPairBlock, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import type { Decibels, Fraction, Hertz, Power } from '../signal/units.ts';
+import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { db, hertz, judge, receiverFirst } from './judging.ts';
 import type { OwnLimits } from './limits.ts';
 import type { Finding, Notes, RadioDetail, TwoToneMeasurement } from './measurement.ts';
@@ -27,18 +27,7 @@ export async function measureTwoTone(
   options: IqOptions = {},
 ): Promise<{ measurement: TwoToneMeasurement; detail: RadioDetail }> {
   const levels = await scanLevels(source, options, [0, 0.4]);
-  const rate = source.sampleRateHz;
-  const averager = new SpectrumAverager({
-    sampleRateHz: rate,
-    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ / 4),
-    averages: 1,
-    // Keying edges splatter: only windows that lie in the transmission as a whole count.
-    weigh: (start, length) => [levels.frames.activeShare(start, length) === 1 ? 1 : 0],
-    isComplex: true,
-    kernel: levels.kernel,
-  });
-  await eachPairBlock(source, levels.block, options, [0.4, 1], () => averager.push(levels.block.values()));
-  const [spectrum] = averager.result();
+  const spectrum = await steadySpectrum(source, options, levels);
   const { basics, notes } = iqBasics(source, levels);
   const tones = spectrum && findTones(spectrum, options.carrierHz, notes);
   if (!spectrum) notes.tonesHz = 'There is no transmission in it that is long enough to measure.';
@@ -62,6 +51,34 @@ export async function measureTwoTone(
   };
   const findings = receiverFirst([...recordingFindings(levels, options.limits), ...findingsOf(measurement, options.limits)]);
   return { measurement: { ...measurement, findings }, detail: radioDetail(spectrum, null, noise, middle) };
+}
+
+async function steadySpectrum(source: SampleSource, options: IqOptions, levels: IqLevels): Promise<Spectrum | null> {
+  const rate = source.sampleRateHz;
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ / 4),
+    averages: 1,
+    // Keying edges splatter: only windows that lie in the transmission as a whole count.
+    weigh: (start, length) => [levels.frames.activeShare(start, length) === 1 ? 1 : 0],
+    isComplex: true,
+    kernel: levels.kernel,
+  });
+  await eachPairBlock(source, levels.block, options, [0.4, 1], () => averager.push(levels.block.values()));
+  return averager.result()[0];
+}
+
+/** Share of the power within 6 kHz of two equal tones that lies in their lines; 0 where there are none. */
+export async function twoToneShare(source: SampleSource, options: IqOptions = {}): Promise<Fraction> {
+  const levels = await scanLevels(source, options, [0, 0.4]);
+  const spectrum = await steadySpectrum(source, options, levels);
+  const notes: Notes = {};
+  const tones = spectrum && findTones(spectrum, undefined, notes);
+  if (!spectrum || !tones || notes.tonesHz) return 0;
+  const middle = (tones[0] + tones[1]) / 2;
+  const noise = noiseDensity(spectrum, middle, [middle - FARTHEST_TONE_HZ, middle + FARTHEST_TONE_HZ]) ?? 0;
+  const around = bandPower(spectrum, middle - FARTHEST_TONE_HZ, middle + FARTHEST_TONE_HZ) - noise * 2 * FARTHEST_TONE_HZ;
+  return around > 0 ? (linePower(spectrum, tones[0]) + linePower(spectrum, tones[1])) / around : 0;
 }
 
 const linePower = (spectrum: Spectrum, hz: Hertz, noise = 0): Power => {

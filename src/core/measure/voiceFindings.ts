@@ -196,21 +196,25 @@ const harsh: Judge = (_, evidence, own) => {
   });
 };
 
+/** Where nothing cuts it off, a voice begins about here. */
+const LOWEST_VOICE_HZ: Hertz = 100;
+
 const narrow: Judge = (_, { passed: [low, high] }, own) => {
-  if (low === null || high === null) return null;
-  return judge('narrow', high - low, own, {
+  if (high === null) return null;
+  const from = low ?? LOWEST_VOICE_HZ;
+  return judge('narrow', high - from, own, {
     code: 'narrow',
     text: 'The audio is very narrow.',
-    evidence: `${Math.round(low)}–${Math.round(high)} Hz`,
+    evidence: `${Math.round(from)}–${Math.round(high)} Hz`,
   });
 };
 
 /** Bands that carry the words; noise in others is the filter's business. */
-const WORDS: Region = [500, 2000];
+const WORDS: Region = [500, 2500];
 
-const limited: Judge = ({ thirdOctaveDb }, { isLimited, overSpeechDb }) => {
+const limited: Judge = ({ thirdOctaveDb }, { isLimited }) => {
   const hidden = thirdOctaveDb
-    .filter(([hz], i) => isLimited[i] && overSpeechDb[i] !== null && hz > WORDS[0] * 0.97 && hz < WORDS[1] * 1.03)
+    .filter(([hz], i) => isLimited[i] && hz > WORDS[0] * 0.97 && hz < WORDS[1] * 1.03)
     .map(([hz]) => Math.round(hz));
   if (hidden.length < LEAST_HIDDEN) return null;
   return {

@@ -31,10 +31,10 @@ export class SteadySpectra {
   ) {
     const { sampleRateHz, widestBinHz, stretchS } = shape;
     this.#size = fftSizeFor(sampleRateHz, widestBinHz);
-    const window = hann(this.#size);
-    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window }, kernel);
+    const taper = hann(this.#size);
+    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window: taper }, kernel);
     this.#windowsAStretch = Math.max(1, Math.round((stretchS * sampleRateHz) / this.#size));
-    this.#scale = 1 / (sampleRateHz * window.reduce((sum, w) => sum + w * w, 0));
+    this.#scale = 1 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
     this.#mean = new Float64Array(this.#size);
     this.#highest = new Float64Array(this.#size);
     this.#lowest = new Float64Array(this.#size).fill(Infinity);

@@ -1,8 +1,10 @@
 /** Rig profiles: keeping one, and what a changed one means for the cards that hold its numbers. */
 import { type Card, valueOn } from '../../core/station/card.ts';
 import { isOnScale, nearestOn } from '../../core/station/dialScale.ts';
+import { withMeasuredEdges } from '../../core/station/measuredEdges.ts';
 import type { Dial, DialValue, RigProfile } from '../../core/station/rig.ts';
 import { addRevision, newestRevisions } from '../cards/revisions.ts';
+import { loadOver } from '../overs.ts';
 import { Refused } from '../refused.ts';
 import { keepPart } from './station.ts';
 
@@ -40,4 +42,18 @@ export async function keepRig(id: number | undefined, profile: RigProfile, by: s
 function nearestValues(profile: RigProfile, card: Card): Record<string, DialValue> {
   const moved = profile.dials.filter((dial: Dial) => !isOnScale(dial.scale, valueOn(card, dial)));
   return Object.fromEntries(moved.map((dial) => [dial.id, nearestOn(dial, valueOn(card, dial))]));
+}
+
+/**
+ * Puts the edges that an over's test sweep measured into the profile of its rig, for the filter that its card used.
+ * @throws Refused when it measured none, or the profile has no place for them
+ */
+export async function takeMeasuredEdges(overId: number, by: string): Promise<KeptRig> {
+  const over = await loadOver(overId);
+  const result = over?.evidence?.result;
+  const [low, high] = (result?.kind === 'response' && result.passbandHz) || [null, null];
+  if (!over || low === null || high === null) throw new Refused('This over has no measured edges on both sides.', 404);
+  const changed = withMeasuredEdges(over.rig.profile, { mode: over.card.mode, values: over.revision.values }, [low, high]);
+  if (!changed) throw new Refused('On this radio the dials themselves are the edges: there is nothing in the profile to change.', 422);
+  return keepRig(over.rig.id, changed, by);
 }

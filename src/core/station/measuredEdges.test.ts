@@ -1,0 +1,47 @@
+import { describe, expect, it } from 'vitest';
+import { options, rigOf, steps, twoBankRig } from '../../../tests/support/rigs.ts';
+import { factoryCard } from './card.ts';
+import { effective } from './effective.ts';
+import { withMeasuredEdges } from './measuredEdges.ts';
+import { parseRig } from './validate.ts';
+
+const filters = rigOf({
+  dials: [options('filter', ['narrow', 'wide'], 'narrow'), steps('g', -6, 6, 1)],
+  equalizer: { kind: 'graphic', octaves: 1, bands: [{ hz: 1000, level: 'g' }] },
+  passbands: [
+    {
+      kind: 'choice',
+      modes: ['usb'],
+      dial: 'filter',
+      edges: [
+        ['narrow', 400, 2600],
+        ['wide', 100, 2900],
+      ],
+    },
+  ],
+});
+
+describe('measured edges in a profile', () => {
+  it('take the place of a fixed passband, to 5 Hz', () => {
+    const rig = twoBankRig();
+    const changed = withMeasuredEdges(rig, factoryCard(rig), [311.7, 2688.2]);
+    expect(changed && effective(changed, factoryCard(rig)).passbandHz).toEqual([310, 2690]);
+    expect(changed && parseRig(changed)).toEqual(changed);
+  });
+
+  it('change the filter that the card uses and no other', () => {
+    const wide = { ...factoryCard(filters), values: { ...factoryCard(filters).values, filter: 'wide' } };
+    const changed = withMeasuredEdges(filters, wide, [130, 2850]);
+    expect(changed && effective(changed, wide).passbandHz).toEqual([130, 2850]);
+    expect(changed && effective(changed, factoryCard(filters)).passbandHz).toEqual([400, 2600]);
+  });
+
+  it('have no place where the dials are the edges', () => {
+    const dials = rigOf({
+      dials: [steps('low', 100, 500, 100, { rest: 300 }), steps('high', 2000, 3000, 100, { rest: 2700 }), steps('g', -6, 6, 1)],
+      equalizer: { kind: 'graphic', octaves: 1, bands: [{ hz: 1000, level: 'g' }] },
+      passbands: [{ kind: 'edges', modes: ['usb'], low: 'low', high: 'high' }],
+    });
+    expect(withMeasuredEdges(dials, factoryCard(dials), [310, 2690])).toBeNull();
+  });
+});
