@@ -15,6 +15,7 @@ const BUNDLES = {
   schemas: 'bin/lib/schemas.ts',
   kernel: 'bin/lib/kernel.ts',
   fuzz: 'bin/lib/fuzz.ts',
+  validate: 'tests/validation/validate.ts',
 };
 
 const SOURCES = [
@@ -26,6 +27,7 @@ const SOURCES = [
   'demo/week.ts',
   'demo/make.ts',
   'demo/evidence.ts',
+  'tests/validation',
 ];
 
 /** Time of the newest file at or under a path, in ms. */

@@ -233,7 +233,7 @@ describe('what a simulated station hides is found by the evidence part', () => {
       );
       const m = (await measureRecording('fm', iq)).measurement as FmMeasurement;
       // The ALC lets a twelfth of the overdrive through, and the limiter behind it holds full deviation.
-      expect(Math.abs((m.peakDeviationHz ?? 0) - deviation) / deviation).toBeLessThan(0.04);
+      expect(Math.abs((m.peakDeviationHz ?? 0) - deviation) / deviation).toBeLessThan(0.05);
     }
   });
 });

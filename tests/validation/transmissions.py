@@ -1,7 +1,6 @@
 """Transmissions of known truth, made with SciPy by equations of their own (none of the product's code).
 
-usage: transmissions.py FOLDER [PART OF [DRAW]]     writes recordings and FOLDER/manifest.json; PART OF: every OF-th, from
-PART; DRAW: another draw of stretches of voice, rates, noise levels and offsets
+usage: transmissions.py FOLDER [PART OF [DRAW]]     writes recordings and FOLDER/manifest.json; PART OF: one part (0 ..) of so many; DRAW: another draw of stretches of voice, rates, noise levels and offsets
 """
 import json
 import sys
@@ -137,8 +136,8 @@ def plan():
     """Every recording as (name, kind, fault or None, aliases, function of rate -> signal, rate, options)."""
     rows = []
 
-    def add(name, kind, fault, make, aliases=()):
-        rows.append((name, kind, fault, [fault, *aliases] if fault else [], make))
+    def add(name, kind, fault, make, aliases=(), truth=None):
+        rows.append((name, kind, fault, [fault, *aliases] if fault else [], make, truth or {}))
 
     for k, v in enumerate(SOURCES):
         for mic in MICS:
@@ -148,16 +147,16 @@ def plan():
         add(f'{v}-ssb-real-amp', 'ssb', None, lambda x, r: ssb(x, r, *PASSBANDS[(k + 3) % 5], over_db=-7, compression=6))
         add(f'{v}-ssb-over6-comp', 'ssb', 'overdrive', lambda x, r: ssb(x, r, *PASSBANDS[(k + 4) % 5], over_db=8, compression=10), ('splatter',))
         add(f'{v}-ssb-hard', 'ssb', 'overdrive', lambda x, r: ssb(x, r, *PASSBANDS[(k + 4) % 5], over_db=9, p=6), ('splatter',))
-        add(f'{v}-ssb-opposite', 'ssb', 'opposite-sideband', lambda x, r: ssb(x, r, *PASSBANDS[k % 5], opposite_db=-23))
-        add(f'{v}-ssb-carrier', 'ssb', 'carrier-leak', lambda x, r: ssb(x, r, *PASSBANDS[(k + 1) % 5], carrier_pep_db=-28))
+        add(f'{v}-ssb-opposite', 'ssb', 'opposite-sideband', lambda x, r: ssb(x, r, *PASSBANDS[k % 5], opposite_db=-23), truth={'oppositeSidebandDb': -23})
+        add(f'{v}-ssb-carrier', 'ssb', 'carrier-leak', lambda x, r: ssb(x, r, *PASSBANDS[(k + 1) % 5], carrier_pep_db=-28), truth={'carrierPepDb': -28})
         for depth in (0.8, 0.92):
-            add(f'{v}-am-{depth}', 'am', None, lambda x, r, d=depth: am(x, r, d))
+            add(f'{v}-am-{depth}', 'am', None, lambda x, r, d=depth: am(x, r, d), truth={'modulationDepth.negative': depth})
         add(f'{v}-am-over', 'am', 'over-modulated', lambda x, r: am(x, r, 1.4), ('wide', 'splatter'))
-        add(f'{v}-am-under', 'am', 'under-modulated', lambda x, r: am(x, r, 0.25))
+        add(f'{v}-am-under', 'am', 'under-modulated', lambda x, r: am(x, r, 0.25), truth={'modulationDepth.negative': 0.25})
         for dev in (4700, 2400, 4200):
-            add(f'{v}-fm-{dev}', 'fm', None, lambda x, r, d=dev: fm(x, r, d, 88.5 if d == 4200 else None))
-        add(f'{v}-fm-over', 'fm', 'over-deviation', lambda x, r: fm(x, r, 7000))
-        add(f'{v}-fm-low', 'fm', 'narrow-deviation', lambda x, r: fm(x, r, 1100))
+            add(f'{v}-fm-{dev}', 'fm', None, lambda x, r, d=dev: fm(x, r, d, 88.5 if d == 4200 else None), truth={'peakDeviationHz': dev} if dev != 4200 else {'ctcssHz': 88.5, 'voicePeakDeviationHz': 3700})
+        add(f'{v}-fm-over', 'fm', 'over-deviation', lambda x, r: fm(x, r, 7000), truth={'peakDeviationHz': 7000})
+        add(f'{v}-fm-low', 'fm', 'narrow-deviation', lambda x, r: fm(x, r, 1100), truth={'peakDeviationHz': 1100})
         for low, high in PASSBANDS:
             add(f'{v}-voice-{low}-{high}', 'voice', None, lambda x, r, l=low, h=high: band(x, r, l, h))
         add(f'{v}-voice-muffled', 'voice', 'muffled', lambda x, r: band(shelf(x, r, 1200, -14), r, *PASSBANDS[k % 5]))
@@ -223,11 +222,12 @@ if __name__ == '__main__':
     folder = sys.argv[1]
     part, of = (int(sys.argv[2]), int(sys.argv[3])) if len(sys.argv) > 3 else (0, 1)
     manifest = []
-    for index, (name, kind, fault, accepted, make) in enumerate(plan()):
-        if index % of != part:
+    for name, kind, fault, accepted, make, truth in plan():
+        # By the name: every part has something of every kind and voice.
+        if zlib.crc32(name.encode()) % of != part:
             continue
         rate, snr, options = write(folder, name, kind, make)
         who = '-'.join(name.split('-')[:2])
         manifest.append({'file': f'{name}.wav', 'name': name, 'kind': kind, 'voice': who, 'recorded': who in RECORDED, 'fault': fault,
-                         'accepted': accepted, 'rateHz': rate, 'snrDb': snr, 'options': options})
+                         'accepted': accepted, 'truth': truth, 'rateHz': rate, 'snrDb': snr, 'options': options})
     json.dump(manifest, open(f'{folder}/manifest.json', 'w'))

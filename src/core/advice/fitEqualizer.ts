@@ -44,7 +44,7 @@ export interface FitCosts {
   readonly level: number;
 }
 
-export const DEFAULT_COSTS: FitCosts = { move: 0.12, lift: 0.03, boost: 0.015, cut: 0.01, crowding: 1, level: 0.02 };
+export const DEFAULT_COSTS: FitCosts = { move: 0.12, lift: 0.06, boost: 0.02, cut: 0.02, crowding: 1, level: 0.02 };
 const FREE_BOOST_DB: Decibels = 3;
 const FREE_CUT_DB: Decibels = 6;
 
@@ -80,7 +80,7 @@ export interface FitInput {
   /** Response of a microphone that the recording has not been through. */
   readonly microphone?: readonly CurvePoint[];
   readonly costs?: FitCosts;
-  /** Leave alone what lies beyond the passband and works only through its skirt. */
+  /** Leave alone what lies beyond the passband and works only through its skirt; so it is with a voice, unless it is known exactly. */
   readonly isInsideOnly?: boolean;
 }
 
@@ -295,7 +295,7 @@ function projection({ basis, voice }: Context, costs: FitCosts): Projection {
 }
 
 function bandSlot(
-  { input: { rig, isInsideOnly }, awake, basis, passbandHz }: Context,
+  { input: { rig, isExact, isInsideOnly = !isExact }, awake, basis, passbandHz }: Context,
   band: EqualizerBand,
   costs: FitCosts,
   project: Projection,
