@@ -14,7 +14,7 @@ export function signed(value: number, digits: number): string {
   return value > 0 && Number(Math.abs(value).toFixed(digits)) !== 0 ? `+${text}` : text;
 }
 
-export const decibels = (value: number | null, digits = 1): string => (value === null ? 'not to be had' : `${fixed(value, digits)} dB`);
+export const decibels = (value: number | null, digits = 1): string => (value === null ? 'not measurable' : `${fixed(value, digits)} dB`);
 
 export const hertz = (hz: number): string => (hz < 1000 ? `${Math.round(hz)} Hz` : `${Number((hz / 1000).toFixed(2))} kHz`);
 

@@ -54,7 +54,7 @@ test('an I/Q recording is recognised, its carrier proposed, and measures as on t
   const at = Number((await carrier.getAttribute('value')) ?? 0);
   expect(Math.abs(at - 3000)).toBeLessThan(40);
   await page.keyboard.press('ArrowRight');
-  await expect(page.getByRole('button', { name: /^Measure with the carrier at/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: 'Measure with this carrier' })).toBeEnabled();
   await page.getByText(/^How it is measured/).click();
   await page.getByLabel('Carrier from the centre, Hz').fill('3000');
   await page.getByRole('button', { name: 'Measure again' }).click();
@@ -81,7 +81,7 @@ test('a recording on the wrong sideband offers the other one, and I and Q swappe
   await page.getByRole('button', { name: /Sideband/ }).click();
   await page.getByRole('option', { name: 'USB' }).click();
   await page.getByRole('button', { name: 'Measure again' }).click();
-  await expect(page.getByText(/proposed from the voice/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/proposed from the recording/)).toBeVisible({ timeout: 30_000 });
 });
 
 test('SigMF’s two files are one recording; one alone is told so', async ({ page }) => {

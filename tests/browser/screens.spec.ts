@@ -3,7 +3,7 @@ import { expect, fitShown, openBench, test } from './support.ts';
 
 const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Bench, equalizer', '/bench', 'Off the aim by'],
-  ['Bench, voice', '/bench?stage=voice', 'talk over noise'],
+  ['Bench, voice', '/bench?stage=voice', 'signal-to-noise (speech)'],
   ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
   ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
   ['Bench, passband', '/bench?stage=passband', 'the edges that the dials promise'],

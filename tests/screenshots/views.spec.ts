@@ -22,7 +22,7 @@ test('Bench: equalizer, voice, night', async ({ page }) => {
   await fitShown(page);
   await page.screenshot(shoot('bench-equalizer'));
   await page.keyboard.press('1');
-  await expect(page.getByText('talk over noise')).toBeVisible();
+  await expect(page.getByText('signal-to-noise (speech)')).toBeVisible();
   await page.screenshot(shoot('bench-voice'));
   await page.getByRole('button', { name: 'Day or night' }).click();
   await page.keyboard.press('4');

@@ -15,7 +15,7 @@ describe('numbers as operators read them', () => {
     expect(signed(2, 1)).toBe('+2.0');
     expect(signed(0.01, 1)).toBe('0.0');
     expect(decibels(-20)).toBe('−20.0 dB');
-    expect(decibels(null)).toBe('not to be had');
+    expect(decibels(null)).toBe('not measurable');
   });
 
   it('carry their unit', () => {

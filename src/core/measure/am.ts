@@ -3,8 +3,8 @@ import type { SampleSource } from '../formats/samples.ts';
 import type { Complex } from '../signal/analytic.ts';
 import { Channel } from '../signal/channel.ts';
 import { LinearCounter } from '../signal/quantiles.ts';
-import type { Spectrum } from '../signal/spectrum.ts';
-import type { Fraction, Hertz } from '../signal/units.ts';
+import { bandPower, type Spectrum } from '../signal/spectrum.ts';
+import type { Fraction, Hertz, Power } from '../signal/units.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
 import { hertz, judge, percent, receiverFirst, worstFirst } from './judging.ts';
 import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
@@ -63,7 +63,8 @@ export async function measureAm(
     audioBandwidthHz: audioBandwidth(envelope.audio, ENVELOPE_HZ, notes),
     notes,
   };
-  const evidence = { levels, noisePeak: density === null ? null : noisePeak, cutOffShare: envelope.cutOffShare };
+  const isWeak = bandPower(spectrum, coarse - ENVELOPE_HZ, coarse + ENVELOPE_HZ) < LEAST_OVER_NOISE * (density ?? 0) * 2 * ENVELOPE_HZ;
+  const evidence = { levels, isWeak, noisePeak: density === null ? null : noisePeak, cutOffShare: envelope.cutOffShare };
   return {
     measurement: { ...measurement, findings: findingsOf(measurement, evidence, options) },
     detail: { ...radioDetail(spectrum, null, density, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ, 400) },
@@ -227,18 +228,22 @@ interface Evidence {
   /** Share of the carrier that noise alone reaches; null where the noise is unknown. */
   readonly noisePeak: Fraction | null;
   readonly cutOffShare: Fraction;
+  readonly isWeak: boolean;
 }
 
 /** With so little noise the lowest single moment tells whether the carrier is cut off; with more, how long it is; with most, nothing does. */
+/** Under this much of carrier, voice and noise over the noise there is no telling. */
+const LEAST_OVER_NOISE: Power = 4;
 const LITTLE_NOISE: Fraction = 0.01;
 const MOST_NOISE: Fraction = 0.2;
 
 function findingsOf(
   numbers: Omit<AmMeasurement, 'findings'>,
-  { levels, noisePeak, cutOffShare }: Evidence,
+  { levels, isWeak, noisePeak, cutOffShare }: Evidence,
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
+  if (isWeak) return worstFirst(recordingFindings(levels, own));
   const peaks = `${percent(positive ?? 0)} up, ${percent(negative ?? 0)} down on the highest peaks`;
   const isClear = noisePeak !== null && noisePeak <= LITTLE_NOISE;
   const isTold = noisePeak !== null && noisePeak <= MOST_NOISE;

@@ -1,7 +1,7 @@
 /** The FM measurement: an I/Q recording of an over in, deviation and widths out. */
 import type { SampleSource } from '../formats/samples.ts';
 import { Discriminator } from '../modulation/fm.ts';
-import { BiquadChain, peakingQ } from '../signal/biquad.ts';
+import { BiquadChain, notch as notchAt } from '../signal/biquad.ts';
 import { Channel } from '../signal/channel.ts';
 import { powerToDb } from '../signal/conversions.ts';
 import { FftFilter } from '../signal/fftFilter.ts';
@@ -42,9 +42,8 @@ const COUNTER_STEP_HZ = 0.5;
 const CTCSS_BIN_HZ = 1.5;
 /** Carrier over noise in the channel under which clicks pass for deviation. */
 const LEAST_SNR_DB = 12;
-/** A notch of this Q takes the sub-audible tone out; what it needs to settle is left out of the voice's deviation. */
-const NOTCH_Q = 12;
-const NOTCH_DB = -60;
+/** Two notches of this Q take the sub-audible tone out, a little off its frequency too; what they need to settle is left out of the voice's deviation. */
+const NOTCH_Q = 8;
 const NOTCH_SETTLES_S = 0.25;
 
 const KEYS = [
@@ -175,7 +174,7 @@ async function demodulate(
   const audio = audioAverager(rate, stretches, step);
   const low = audioAverager(rate, stretches, step, CTCSS_BIN_HZ);
   const discriminator = new Discriminator(rate);
-  const notch = ctcssHz === null ? null : new BiquadChain([peakingQ(rate, ctcssHz, NOTCH_DB, NOTCH_Q)]);
+  const notch = ctcssHz === null ? null : new BiquadChain([notchAt(rate, ctcssHz, NOTCH_Q), notchAt(rate, ctcssHz, NOTCH_Q)]);
   const settles = NOTCH_SETTLES_S * rate;
   const whole = new Extremes();
   const voice = new Extremes();

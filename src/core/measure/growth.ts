@@ -1,7 +1,7 @@
 /**
  * How the power in a band beside the voice grows with the voice, from moment to moment. A constant carrier does not grow
  * (0 dB for 1), leakage through a filter or a balance keeps its distance (1 for 1), an amplifier's products grow faster
- * (2 and more for 1). Tried on recorded voices; see docs/methods/ssb.md.
+ * (2 and more for 1). Tried on recorded voices; see docs/measurements.md.
  */
 import type { Complex } from '../signal/analytic.ts';
 import { powerToDb } from '../signal/conversions.ts';

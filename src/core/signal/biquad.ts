@@ -83,6 +83,13 @@ export function highPass(rateHz: Hertz, cornerHz: Hertz, q = Math.SQRT1_2): Biqu
   return normalised((1 + c) / 2, -(1 + c), (1 + c) / 2, 1 + alpha, -2 * c, 1 - alpha);
 }
 
+/** Takes one frequency out: zero there, and 3 dB down at its two sides 1/Q of it apart. Source: Audio EQ Cookbook. */
+export function notch(rateHz: Hertz, centreHz: Hertz, q: number): Biquad {
+  const w = (2 * Math.PI * centreHz) / rateHz;
+  const alpha = Math.sin(w) / (2 * q);
+  return normalised(1, -2 * Math.cos(w), 1, 1 + alpha, -2 * Math.cos(w), 1 - alpha);
+}
+
 /** Q of each of the `order / 2` sections of a Butterworth filter of even order. */
 export const butterworthQs = (order: number): number[] =>
   Array.from({ length: order / 2 }, (_, k) => 1 / (2 * Math.cos((Math.PI * (2 * k + 1)) / (2 * order))));

@@ -15,7 +15,7 @@ export interface NumberTold {
   readonly note?: string;
 }
 
-export const NOT_TO_BE_HAD = 'not to be had';
+export const NOT_MEASURABLE = 'not measurable';
 
 /** Noise explains more than half of it: the number is an upper bound. */
 export const isBound = (note: string | undefined): boolean => note?.startsWith('Noise-limited: an upper bound') ?? false;

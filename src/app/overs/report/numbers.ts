@@ -1,19 +1,19 @@
 /** Which numbers of each kind are shown, in the operators' words; one table for reports and comparisons. */
 import type { Measurement } from '@/core/measure/measurement.ts';
 import { decibels, duration, fixed, percent } from '@/ui/format.ts';
-import { NOT_TO_BE_HAD, type NumberTold } from './NumberGrid.tsx';
+import { NOT_MEASURABLE, type NumberTold } from './NumberGrid.tsx';
 
-/** A number with what it is in words, and as a value to compare; null where it is not to be had. */
+/** A number with what it is in words, and as a value to compare; null where it can’t be measured. */
 export interface ReportNumber extends NumberTold {
   readonly value: number | null;
   /** A difference of this much is worth a mark. */
   readonly matters: number;
 }
 
-const hz = (value: number | null, digits = 0): string => (value === null ? NOT_TO_BE_HAD : `${fixed(value, digits)} Hz`);
+const hz = (value: number | null, digits = 0): string => (value === null ? NOT_MEASURABLE : `${fixed(value, digits)} Hz`);
 const measured = (value: number | null, digits: number, unit: string): string =>
-  value === null ? NOT_TO_BE_HAD : `${Number(value.toPrecision(digits))} ${unit}`;
-const share = (value: number | null, digits = 1): string => (value === null ? NOT_TO_BE_HAD : percent(value, digits));
+  value === null ? NOT_MEASURABLE : `${Number(value.toPrecision(digits))} ${unit}`;
+const share = (value: number | null, digits = 1): string => (value === null ? NOT_MEASURABLE : percent(value, digits));
 const db = (name: string, value: number | null, note?: string, matters = 1): ReportNumber => ({
   name,
   text: decibels(value),
@@ -24,7 +24,7 @@ const db = (name: string, value: number | null, note?: string, matters = 1): Rep
 const width = (pair: readonly [number | null, number | null] | null): number | null =>
   pair === null || pair[0] === null || pair[1] === null ? null : pair[1] - pair[0];
 const range = (pair: readonly [number | null, number | null] | null): string =>
-  pair === null ? NOT_TO_BE_HAD : `${pair[0] === null ? '?' : fixed(pair[0], 0)}–${pair[1] === null ? '?' : fixed(pair[1], 0)} Hz`;
+  pair === null ? NOT_MEASURABLE : `${pair[0] === null ? '?' : fixed(pair[0], 0)}–${pair[1] === null ? '?' : fixed(pair[1], 0)} Hz`;
 
 /** Numbers that every recording has. */
 const common = (m: Extract<Measurement, { sampleRateHz: number }>): ReportNumber[] =>
@@ -49,7 +49,7 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
         db('speech level', m.activeSpeechLevelDb, notes.activeSpeechLevelDb),
         {
           name: 'loudness',
-          text: m.loudnessLufs === null ? NOT_TO_BE_HAD : `${fixed(m.loudnessLufs, 1)} LUFS`,
+          text: m.loudnessLufs === null ? NOT_MEASURABLE : `${fixed(m.loudnessLufs, 1)} LUFS`,
           value: m.loudnessLufs,
           note: notes.loudnessLufs,
           matters: 1,
@@ -61,14 +61,14 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
         { name: '99 % bandwidth', text: range(m.passbandHz), value: width(m.passbandHz), note: notes.passbandHz, matters: 150 },
         {
           name: 'tilt',
-          text: m.tiltDbPerOctave === null ? NOT_TO_BE_HAD : `${fixed(m.tiltDbPerOctave, 1)} dB/oct`,
+          text: m.tiltDbPerOctave === null ? NOT_MEASURABLE : `${fixed(m.tiltDbPerOctave, 1)} dB/oct`,
           value: m.tiltDbPerOctave,
           note: notes.tiltDbPerOctave,
           matters: 1,
         },
         {
           name: 'speech activity',
-          text: m.activityFactor === null ? NOT_TO_BE_HAD : percent(m.activityFactor),
+          text: m.activityFactor === null ? NOT_MEASURABLE : percent(m.activityFactor),
           value: m.activityFactor,
           note: notes.activityFactor,
           matters: 0.15,
@@ -195,7 +195,7 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
         { name: 'mistuned by', text: hz(m.mistuneHz, 1), value: m.mistuneHz, note: notes.mistuneHz, matters: Number.POSITIVE_INFINITY },
         {
           name: 'clock error',
-          text: m.clockPpm === null ? NOT_TO_BE_HAD : `${fixed(m.clockPpm, 1)} ppm`,
+          text: m.clockPpm === null ? NOT_MEASURABLE : `${fixed(m.clockPpm, 1)} ppm`,
           value: m.clockPpm,
           note: notes.clockPpm,
           matters: Number.POSITIVE_INFINITY,
@@ -206,7 +206,7 @@ export function reportNumbers(m: Measurement): ReportNumber[] {
     case 'power':
       return [
         { name: 'PEP', text: measured(m.pepW, 3, 'W'), value: m.pepW, note: notes.pepW, matters: 0.1 * (m.pepW ?? 0) },
-        { name: 'PEP in dBm', text: m.pepDbm === null ? NOT_TO_BE_HAD : `${fixed(m.pepDbm, 2)} dBm`, value: m.pepDbm, matters: 0.5 },
+        { name: 'PEP in dBm', text: m.pepDbm === null ? NOT_MEASURABLE : `${fixed(m.pepDbm, 2)} dBm`, value: m.pepDbm, matters: 0.5 },
         { name: 'mean power', text: measured(m.meanW, 3, 'W'), value: m.meanW, matters: 0.1 * (m.meanW ?? 0) },
         db('PEP over mean', m.pepToMeanDb, undefined, 0.5),
         { name: 'crest', text: measured(m.crestV, 4, 'V'), value: m.crestV, matters: 0.05 * (m.crestV ?? 0) },

@@ -68,7 +68,7 @@ const bytesOf = (base64: string): Uint8Array<ArrayBuffer> => Uint8Array.from(ato
 
 let compiled: WebAssembly.Module | null | undefined;
 
-/** A kernel with a memory of its own; null where WebAssembly with vectors is not to be had. */
+/** A kernel with a memory of its own; null where WebAssembly with vectors is not available. */
 export function createKernel(): Kernel | null {
   // Compiling is pure and costs a few milliseconds: the module is kept.
   if (compiled === undefined) {
