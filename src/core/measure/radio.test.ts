@@ -77,6 +77,26 @@ describe('SSB', () => {
     expect(codes(m)).not.toContain('carrier-leak');
   });
 
+  it('drive raised step by step shows one knee, and never blames filter or balance', async () => {
+    const rate = 32000;
+    const talk = filterCentred(voiceLike(rate, 5, { pitchHz: 110 }), bandPassTaps(rate, 300, 2700, 401));
+    const { i, q } = ssbModulate(talk, rate, 5000, 'usb');
+    const peak = Math.sqrt(i.reduce((most, x, n) => Math.max(most, x * x + q[n] * q[n]), 0));
+    const found: boolean[] = [];
+    for (const drive of [-15, -12, -9, -6, -3, 0, 3, 6, 9, 12, 15]) {
+      // C. Rapp 1991, p = 2: the highest peak stands `drive` dB over saturation.
+      const gain = i.map((x, n) => (1 + ((Math.hypot(x, q[n]) / peak) * dbToAmplitude(drive)) ** 4) ** -0.25);
+      const driven = { i: i.map((x, n) => x * gain[n]), q: q.map((x, n) => x * gain[n]) };
+      const said = codes((await measureSsb(await iqSource(rate, driven, { gain: 1 / peak / 4 }), { carrierHz: 5000 })).measurement);
+      found.push(said.includes('overdrive'));
+      expect(said).not.toContain('opposite-sideband');
+      expect(said).not.toContain('carrier-leak');
+    }
+    expect(found[0]).toBe(false);
+    expect(found.at(-1)).toBe(true);
+    expect(found.filter((each, k) => k > 0 && each !== found[k - 1])).toHaveLength(1);
+  });
+
   it('says when the wanted side is the empty one, and swapping I and Q mirrors the spectrum', async () => {
     const source = await iqSource(RATE, ssbModulate(band(3), RATE, -5000, 'lsb'));
     const wrong = (await measureSsb(source, { carrierHz: -5000, sideband: 'usb' })).measurement;
