@@ -1,6 +1,7 @@
 /** Overs that tell of the same voice by the same way: operator, microphone and its use, receiver. */
 import { QueryTypes } from 'sequelize';
 import type { HeardOver } from '../core/advice/toneEstimate.ts';
+import { spoiltBy } from '../core/measure/spoilt.ts';
 import { isSameUse } from '../core/station/microphone.ts';
 import { responseOf } from '../core/station/response.ts';
 import { database } from './database.ts';
@@ -33,7 +34,7 @@ export async function oversLike(over: OverView): Promise<HeardOver[]> {
   const found = await Promise.all(rows.map(({ id }) => loadOver(id)));
   return found
     .flatMap((other) => {
-      if (!other?.measured || !isUsedAlike(other, over)) return [];
+      if (!other?.measured || !isUsedAlike(other, over) || spoiltBy(other.measured.result.findings)) return [];
       const card = { mode: other.card.mode, values: other.revision.values };
       return [{ voice: other.measured.detail, responseDb: responseOf(other.rig.profile, card) }];
     })

@@ -169,12 +169,12 @@ test('two responses: against each other, and mic or radio', async ({ page }) => 
 
 test('limits of the station’s own count, and go back', async ({ page }) => {
   await page.goto('/station/limits');
-  const watch = page.getByRole('textbox', { name: 'Watch below: Peak deviation where the channel is wide' });
-  const keep = page.getByRole('button', { name: 'Keep the limit for Peak deviation where the channel is wide' });
+  const watch = page.getByRole('textbox', { name: 'Watch below: Peak deviation, low' });
+  const keep = page.getByRole('button', { name: 'Keep the limit for Peak deviation, low' });
   // Typed before the page is awake it would be lost.
   await expect(async () => {
     await watch.fill('');
-    await watch.fill('2000');
+    await watch.fill('3000');
     await expect(keep).toBeEnabled({ timeout: 500 });
   }).toPass();
   await keep.click();
@@ -183,13 +183,13 @@ test('limits of the station’s own count, and go back', async ({ page }) => {
   await expect(page.getByText(/reported as low power, with/)).toBeVisible();
   await page.getByText(/^How it is measured/).click();
   await page.getByRole('button', { name: 'Measure again' }).click();
-  await expect(page.getByText('Nothing stands out.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Low deviation, even for a narrow channel/)).toBeVisible({ timeout: 30_000 });
   await page.goto('/station/limits');
-  await page.getByRole('button', { name: 'Built-in limit for Peak deviation where the channel is wide' }).click();
+  await page.getByRole('button', { name: 'Built-in limit for Peak deviation, low' }).click();
   await expect(page.getByText('back to the built-in limit')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Built-in limit for Peak deviation where the channel is wide' })).toHaveCount(0);
-  await page.getByRole('textbox', { name: 'Watch below: Peak deviation where the channel is wide' }).fill('100');
-  await page.getByRole('button', { name: 'Keep the limit for Peak deviation where the channel is wide' }).click();
+  await expect(page.getByRole('button', { name: 'Built-in limit for Peak deviation, low' })).toHaveCount(0);
+  await page.getByRole('textbox', { name: 'Watch below: Peak deviation, low' }).fill('100');
+  await page.getByRole('button', { name: 'Keep the limit for Peak deviation, low' }).click();
   await expect(page.getByText('A fault must be worse than a watch')).toBeVisible();
 });
 

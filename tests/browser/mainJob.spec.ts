@@ -138,7 +138,7 @@ test('before and after are heard, switched by key, level-matched', async ({ page
 test('the aim can be bent and put back', async ({ page }) => {
   await openBench(page, 'Hilltop portable');
   await fitShown(page);
-  const verdict = page.getByText('Off the aim by');
+  const verdict = page.getByText('Off the target by');
   const before = await verdict.textContent();
   await page.getByRole('button', { name: 'Edit the aim' }).click();
   const dialog = page.getByRole('dialog');

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, fitShown, openBench, test } from './support.ts';
 
 const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
-  ['Bench, equalizer', '/bench', 'Off the aim by'],
+  ['Bench, equalizer', '/bench', 'Off the target by'],
   ['Bench, voice', '/bench?stage=voice', 'signal-to-noise (speech)'],
   ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
   ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],

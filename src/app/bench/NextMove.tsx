@@ -3,7 +3,7 @@
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
-import type { Finding } from '@/core/measure/measurement.ts';
+import { spoiltBy } from '@/core/measure/spoilt.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { fixed } from '@/ui/format.ts';
 import { useKeys } from '@/ui/keys.ts';
@@ -18,9 +18,6 @@ const Box = styled.section`
   .kicker { font-size: 13px; color: var(--soft); font-weight: 400; margin: 0; }
   .do { font-size: 21px; line-height: 1.25; font-weight: 700; margin: 3px 0 6px; outline-offset: 4px; }
   .expect { border-left: 3px solid var(--signal); padding: 3px 0 3px 10px; color: var(--soft); margin: 0 0 6px; }`;
-
-/** Faults of the recording itself: what it says of the tone can't be trusted. */
-const SPOILT: readonly Finding['code'][] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
 
 export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fit: FitState; onShowEqualizer: () => void }) {
   const { card, over } = bench;
@@ -66,7 +63,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
       </>,
     );
   }
-  const spoilt = over.measured.result.findings.find(({ code, severity }) => severity === 'fault' && SPOILT.includes(code));
+  const spoilt = spoiltBy(over.measured.result.findings);
   if (spoilt && !passed.includes(spoilt.code)) {
     return box(
       'Make this over again',

@@ -130,6 +130,9 @@ const WORTH_DB: Decibels = 0.2;
 export const isWorthwhile = ({ best, errorBeforeDb }: Pick<EqualizerFit, 'best' | 'errorBeforeDb'>): boolean =>
   errorBeforeDb - best.errorDb >= WORTH_DB;
 
+/** With fewer bands above the noise there is nothing to fit. */
+const LEAST_BANDS = 3;
+
 /** Why no fit can be made, in one sentence. */
 export class FitImpossible extends Error {
   override name = 'FitImpossible';
@@ -146,7 +149,7 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const passbandHz = meet(settings.passbandHz, input.receiverPassbandHz);
   const heardDb = input.heardResponseDb ?? responseOf(rig, input.heardWith ?? card);
   const { basis, voice } = estimated(input, heardDb, passbandHz);
-  if (basis.bands.length < 3) {
+  if (basis.bands.length < LEAST_BANDS) {
     throw new FitImpossible('Too little of the voice stands above the noise inside the passband to fit anything.');
   }
   if (basis.noisyHz.length > 0) {
@@ -175,7 +178,12 @@ function estimated(input: FitInput, heardDb: readonly Decibels[], passbandHz: re
   const heard = (voice: HeardVoice) => (input.microphone ? throughMicrophone(voice, input.microphone) : voice);
   const own = { voice: heard(input.voice), responseDb: heardDb };
   if (input.isExact) return { voice: own.voice, basis: toneBasis(own.voice, input.aim, passbandHz) };
-  const others = (input.others ?? []).map(({ voice, responseDb }) => ({ voice: heard(voice), responseDb }));
+  const alone = toneBasis(own.voice, input.aim, passbandHz);
+  // An over in which nobody talks is not made up for by others.
+  if (alone.bands.length < LEAST_BANDS) return { voice: own.voice, basis: alone };
+  const others = (input.others ?? [])
+    .map(({ voice, responseDb }) => ({ voice: heard(voice), responseDb }))
+    .filter(({ voice }) => toneBasis(voice, input.aim, passbandHz).bands.length >= LEAST_BANDS);
   return estimateTone([own, ...others], input.aim, passbandHz);
 }
 
