@@ -23,7 +23,7 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
 
   await fitShown(page);
   const stages = page.getByRole('navigation', { name: 'Transmit path' });
-  await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('0.45');
+  await expect(stages.getByRole('button', { name: /^ALC/ })).toContainText('0.45');
   await expect(page.getByRole('img', { name: /Tone balance/ })).toBeVisible();
   const card = page.getByRole('combobox', { name: 'Card' });
   const revision = Number(/rev\. (\d+)/.exec(await card.inputValue())?.[1]);
@@ -37,7 +37,7 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   const wanted = await level.inputValue();
   await page.getByRole('button', { name: 'Put these on the card' }).click();
   await expect(card).toHaveValue(`Bram calling CQ, rev. ${revision + 1}`);
-  await expect(stages.getByRole('button', { name: /ALC/ })).toContainText('look again');
+  await expect(stages.getByRole('button', { name: /^ALC/ })).toContainText('look again');
 
   await page.reload();
   await expect(card).toHaveValue(`Bram calling CQ, rev. ${revision + 1}`);

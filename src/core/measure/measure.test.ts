@@ -215,6 +215,8 @@ describe('findings', () => {
     expect(drowned.snrDb).toBeNull();
     expect(has(drowned, 'room-noise')).toBe(true);
     expect(has(await measure(voice), 'room-noise')).toBe(false);
+    // A tone has no words for noise to lie between.
+    expect(has(await measure(sine(RATE, 440, 10, 0.3)), 'room-noise')).toBe(false);
   });
 
   it('levels: very quiet, very hot', async () => {

@@ -79,6 +79,8 @@ const hum: Judge = ({ activeSpeechLevelDb: speech }, { hum: found }, own) => {
 
 /** Frames of noise lie this close together; the quietest moments of talk do not. */
 const MOST_NOISE_SPREAD_DB: Decibels = 4;
+/** A tone stands no further over its own quietest moments; noise, and a voice drowned in it, do. */
+const TONE_DB: Decibels = 0.5;
 
 const roomNoise: Judge = ({ activeSpeechLevelDb: speech, notes }, { room }, own) => {
   if (speech === null || room === null) return null;
@@ -87,6 +89,7 @@ const roomNoise: Judge = ({ activeSpeechLevelDb: speech, notes }, { room }, own)
   const under = speech - room.floorDb;
   // Without pauses the quietest moments may still be talk, unless they are as steady as noise is.
   if (notes.snrDb && room.spreadDb > MOST_NOISE_SPREAD_DB) return null;
+  if (under < TONE_DB) return null;
   return judge('roomNoise', under, own, { code, text, evidence: `noise ${db(under)} under speech` });
 };
 
