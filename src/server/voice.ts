@@ -1,5 +1,6 @@
 /** Whose voice the model works with: a recording of an over, and what it went through. */
 
+import { spoiltBy } from '../core/measure/spoilt.ts';
 import type { Microphone } from '../core/station/microphone.ts';
 import { type MicrophoneUse, usualUse } from '../core/station/microphone.ts';
 import { loadCard } from './cards/cards.ts';
@@ -28,9 +29,15 @@ export async function voiceFor(operatorId: number, own: OverView | null): Promis
   return { over, microphone: profile, use: over.revision.use ?? usualUse(profile) };
 }
 
+/** The newest with talk and pauses that nothing spoils; failing that the newest. */
 async function newestOf(operatorId: number): Promise<OverView | null> {
   const overs = await listOvers({ operatorId, kind: 'voice', limit: LOOKED_AT });
-  const done = overs.find(({ status }) => status === 'done');
-  const over = done ? await loadOver(done.id) : null;
-  return isHeard(over) ? over : null;
+  let newest: OverView | null = null;
+  for (const { id } of overs.filter(({ status }) => status === 'done')) {
+    const over = await loadOver(id);
+    if (!isHeard(over)) continue;
+    if (over.measured?.result.snrDb !== null && !spoiltBy(over.measured?.result.findings ?? [])) return over;
+    newest ??= over;
+  }
+  return newest;
 }
