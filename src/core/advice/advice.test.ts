@@ -21,6 +21,7 @@ import { expectTogether, type Hearing, rankMoves } from './nextMove.ts';
 import { defaultTarget } from './targets.ts';
 import { aimCurve, voiceCurve } from './toneCurves.ts';
 import { bandEffects, type HeardVoice, levelChangeDb, residuals, toneBasis, toneErrorDb } from './toneError.ts';
+import { estimateTone } from './toneEstimate.ts';
 
 const AIM = defaultTarget('natural');
 
@@ -347,13 +348,13 @@ describe('next move', () => {
 });
 
 describe('curves for the eye', () => {
-  it('lie on the aim on average over the bands that count', () => {
-    const basis = toneBasis(heard(DULL), AIM, [300, 2700]);
-    const curve = voiceCurve(
-      basis,
-      heard(DULL),
-      TWELFTH_CENTRES.map(() => 0),
-    );
+  const flat = TWELFTH_CENTRES.map(() => 0);
+  const over = { voice: heard(DULL), responseDb: flat };
+  it.each([
+    ['one over', toneBasis(over.voice, AIM, [300, 2700])],
+    ['several, whose estimate has a level of its own', estimateTone([over, over], AIM, [300, 2700]).basis],
+  ])('lie on the aim on average over the bands that count: %s', (_, basis) => {
+    const curve = voiceCurve(basis, over.voice, flat);
     const aim = aimCurve(AIM);
     const off = curve.flatMap(([hz, db], i) => (hz > 300 && hz < 2700 && db !== null ? [db - (aim[i][1] ?? 0)] : []));
     expect(Math.abs(off.reduce((a, b) => a + b) / off.length)).toBeLessThan(1);

@@ -2,9 +2,9 @@
 import { type CurvePoint, curveAt } from '../formats/curve.ts';
 import { slidingThirdOctaves, TWELFTH_CENTRES } from '../signal/bands.ts';
 import { dbToPower, powerToDb } from '../signal/conversions.ts';
-import { weightedMean } from '../signal/statistics.ts';
+import { sum, weightedMean } from '../signal/statistics.ts';
 import type { Decibels, Hertz } from '../signal/units.ts';
-import { bandEffects, type HeardVoice, type ToneBasis } from './toneError.ts';
+import { type HeardVoice, PARTS, type ToneBasis } from './toneError.ts';
 
 /** [Hz, third-octave level in dB on the aim's scale]; null where nothing is known. */
 export type ToneCurve = readonly (readonly [Hertz, Decibels | null])[];
@@ -15,12 +15,16 @@ export type ToneCurve = readonly (readonly [Hertz, Decibels | null])[];
  * @param changeDb change of response at VOICE_TWELFTH_OCTAVES
  */
 export function voiceCurve(basis: ToneBasis, voice: HeardVoice, changeDb: ArrayLike<Decibels>): ToneCurve {
-  const effects = bandEffects(basis, changeDb);
-  const gain = weightedMean(
-    basis.bands.map((band, b) => band.heardDb + effects[b] - band.aimDb),
-    basis.bands.map((band) => band.weight),
-  );
   const changed = voice.speechPowers.map((power, i) => (power === null ? null : power * dbToPower(changeDb[i])));
+  // Of this voice, not of the estimate from several overs: that one has a level of its own.
+  const heard = basis.bands.flatMap(({ parts, weight, aimDb }) => {
+    const power = sum(parts.map((i) => changed[i] ?? 0));
+    return power > 0 ? [{ offDb: powerToDb((power * PARTS) / parts.length) - aimDb, weight }] : [];
+  });
+  const gain = weightedMean(
+    heard.map(({ offDb }) => offDb),
+    heard.map(({ weight }) => weight),
+  );
   return slidingThirdOctaves(changed).map((power, i) => [
     TWELFTH_CENTRES[i],
     power === null || power === 0 ? null : powerToDb(power) - gain,

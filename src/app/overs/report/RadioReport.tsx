@@ -1,6 +1,7 @@
 'use client';
 /** SSB, AM, FM and two tones: the spectrum about the carrier, which can be moved, and what follows from it. */
 import { useMemo, useState, useTransition } from 'react';
+import styled from 'styled-components';
 import { FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb } from '@/core/measure/fmWidth.ts';
 import type { AmMeasurement, FmMeasurement, RadioDetail, SsbMeasurement, TwoToneMeasurement } from '@/core/measure/measurement.ts';
 import type { DrawnSpectrum } from '@/core/measure/radioSpectrum.ts';
@@ -14,6 +15,9 @@ import { Notice } from '@/ui/parts/Notice.tsx';
 import { StepField } from '@/ui/parts/StepField.tsx';
 import { neededNumber } from '@/ui/typedNumber.ts';
 import { measureOverAs } from '../../actions.ts';
+
+/** The field has its label over it: the button stands level with the field. */
+const CarrierBar = styled(Bar)`align-items: end; .soft { align-self: end; padding-bottom: 7px; }`;
 
 export type RadioMeasurement = SsbMeasurement | AmMeasurement | FmMeasurement | TwoToneMeasurement;
 
@@ -113,13 +117,13 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
         </Notice>
       )}
       {result.kind === 'ssb' && (
-        <Bar>
+        <CarrierBar>
           <StepField label="Carrier from the file’s centre, Hz" text={typed} range={[-half, half]} onChange={setTyped} />
           <Button primary isDisabled={!isMoved || isSending} onPress={() => wanted !== null && again({ carrierHz: Math.round(wanted) })}>
             Measure with this carrier
           </Button>
           <span className="soft">Type it, drag the line, or use the keys: arrows 10 Hz, Page Up and Page Down 100 Hz.</span>
-        </Bar>
+        </CarrierBar>
       )}
       {result.kind === 'ssb' && result.findings.some(({ code }) => code === 'wrong-sideband') && (
         <Bar>
