@@ -2,6 +2,7 @@
 /** Mic, mixer or equalizer? One answer: what each way to a better sound is worth for this voice. */
 import { proxy } from 'comlink';
 import { useState } from 'react';
+import styled from 'styled-components';
 import { isUnknown, type SoundAnswer, soundWords } from '@/core/advice/soundQuestion.ts';
 import type { CurvePoint } from '@/core/formats/curve.ts';
 import type { Card } from '@/core/station/card.ts';
@@ -13,6 +14,8 @@ import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { modelWork } from '@/workers/coreWork.ts';
 import type { Elsewhere, ModelVoice } from '@/workers/model.worker.ts';
 import { Box } from './ModelPanel.tsx';
+
+const Wide = styled(Box)`max-width: none; p, ul { max-width: 660px; }`;
 
 interface SoundQuestionProps {
   readonly voice: ModelVoice;
@@ -37,11 +40,12 @@ export function SoundQuestion({ voice, card, aim, elsewhere, microphoneId }: Sou
     setShare(null);
   };
   return (
-    <Box>
+    <Wide>
       <h2>Mic, mixer or equalizer?</h2>
       <p className="soft">
         Your voice by every way to a better sound, each set as well as it can be: the microphone you have, the radio’s own equalizer, an
-        outboard one, other kinds of microphone. Rough figures, common practice.
+        outboard one, other kinds of microphone. Each with the ALC in the middle of its zone, off the target by this recording alone: so the
+        numbers differ from those of the card. Other microphones and outboard gear are rough figures, common practice.
       </p>
       <Bar>
         <Button onPress={() => void ask()} isDisabled={share !== null}>
@@ -55,7 +59,7 @@ export function SoundQuestion({ voice, card, aim, elsewhere, microphoneId }: Sou
         {typeof answers === 'string' && <p>{answers}</p>}
         {answers && typeof answers !== 'string' && <Answers answers={answers} unknown={unknown} />}
       </div>
-    </Box>
+    </Wide>
   );
 }
 
