@@ -106,7 +106,7 @@ export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource,
   const { frames, sampleRateHz, channels } = await readWavInfo(bytes);
   if (frames / sampleRateHz < SHORTEST_SECONDS) {
     throw new Refused(
-      `The recording is too short to measure (${frames} samples, ${((1000 * frames) / sampleRateHz).toPrecision(2)} ms): half a second is the least. Nothing was stored.`,
+      `The recording is too short to measure (${frames} samples, ${Number(((1000 * frames) / sampleRateHz).toPrecision(2))} ms): half a second is the least. Nothing was stored.`,
       422,
     );
   }

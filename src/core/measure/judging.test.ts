@@ -1,10 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { headline } from './headline.ts';
-import { judge, limitText, receiverFirst, severityOf, worstFirst } from './judging.ts';
+import { judge, limitText, percent, receiverFirst, severityOf, worstFirst } from './judging.ts';
 import { LIMIT_NAMES, LIMITS, type Limit } from './limits.ts';
 import type { Finding, Measurement } from './measurement.ts';
 
 const SAY = { code: 'hum', text: 'Hum.', evidence: 'at −40 dB' } as const;
+
+it('percent, in plain digits', () => {
+  expect([0.00012, 0.0456, 0.84, 0.997, 3.6].map(percent)).toEqual(['0.012 %', '4.6 %', '84 %', '100 %', '360 %']);
+});
 
 describe('limits', () => {
   it.each(LIMIT_NAMES)('%s: a fault is worse than a watch, and both have a source', (name) => {

@@ -8,7 +8,8 @@ const minus = (text: string): string => text.replace('-', '−');
 export const number = (value: number, digits = 1): string => minus(value.toFixed(digits));
 export const db = (value: number): string => `${number(value)} dB`;
 export const hertz = (value: number): string => `${number(value, 0)} Hz`;
-export const percent = (share: number): string => `${(100 * share).toPrecision(2)} %`;
+/** Two digits; all of them from 100 % on. */
+export const percent = (share: number): string => `${share < 0.995 ? (100 * share).toPrecision(2) : Math.round(100 * share)} %`;
 
 /** What a judge says when a limit is passed. */
 export interface Saying {
