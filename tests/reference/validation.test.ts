@@ -43,14 +43,19 @@ describe('verdicts on recorded voices', () => {
     expect(wrong.length / sound.length, told(wrong).join('\n')).toBeLessThanOrEqual(0.02);
   });
 
-  it.each([
-    ['recorded', true, 0.95],
-    // Their lows are thinner than any person's, so that a boom in them is ordinary.
-    ['synthetic', false, 0.8],
-  ])('of %s voices the faults are found', (_, isRecorded, share) => {
-    const faulty = verdicts.filter(({ transmission: { fault, recorded } }) => fault !== null && recorded === isRecorded);
+  const faultyOf = (isRecorded: boolean) =>
+    verdicts.filter(({ transmission: { fault, recorded } }) => fault !== null && recorded === isRecorded);
+
+  it('of recorded voices at least 95 of 100 faults are found', () => {
+    const faulty = faultyOf(true);
     const wrong = faulty.filter(({ isRight }) => !isRight);
-    expect(1 - wrong.length / faulty.length, told(wrong).join('\n')).toBeGreaterThanOrEqual(share);
+    expect(1 - wrong.length / faulty.length, told(wrong).join('\n')).toBeGreaterThanOrEqual(0.95);
+  });
+
+  it('of synthetic voices all of the radio’s are found, and of the voice’s own all but boom and room noise', () => {
+    // Their lows are thinner than any person's: a boom in them, or noise between their words, is missed at times.
+    const wrong = faultyOf(false).filter(({ isRight, transmission: { fault } }) => !isRight && fault !== 'boomy' && fault !== 'room-noise');
+    expect(told(wrong)).toEqual([]);
   });
 
   it.each([
