@@ -114,15 +114,15 @@ describe('a fit on recorded voices', () => {
     for (const { fit } of trials[1]) expect(fit.best.uncertaintyDb).toBeLessThan(1.5);
   });
 
-  it('moves few dials and swings no wider than it did', () => {
+  it('moves few dials and swings moderately', () => {
     expect(median(trials[1].map(({ fit }) => fit.best.moves.length))).toBeLessThanOrEqual(6);
     const swings = trials[1].map(({ fit }) => {
-      const levels = Object.entries(fit.best.values).flatMap(([id, value]) => (/level/.test(id) ? [Number(value)] : []));
+      const levels = Object.entries(fit.best.values).flatMap(([id, value]) => (/^[np]-\w+-level$/.test(id) ? [Number(value)] : []));
       return Math.max(...levels) - Math.min(...levels);
     });
-    // Between the highest and the lowest of three levels; the microphones alone ask for 10 to 18 dB.
-    expect(median(swings)).toBeLessThanOrEqual(25);
-    expect(Math.max(...swings)).toBeLessThanOrEqual(28);
+    // Between the highest and the lowest level of a band; the processor has a level too, and is none.
+    expect(median(swings)).toBeLessThanOrEqual(12);
+    expect(Math.max(...swings)).toBeLessThanOrEqual(18);
   });
 
   it('is nearly never worse than before, and more overs make it better', () => {
