@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['sequelize', 'mariadb'],
+  serverExternalPackages: ['sequelize', 'mariadb', 'piscina'],
   compiler: { styledComponents: true },
   // bin/test runs the type check itself.
   typescript: { ignoreBuildErrors: true },

@@ -25,7 +25,7 @@ export async function withDatabase(use) {
 /** @returns Playwright's exit code */
 export async function browserTests(url, args = [], env = {}) {
   await build();
-  prepare(url, { demo: true });
+  await prepare(url, { demo: true });
   const server = await startServer(url, await freePort());
   try {
     return await new Promise((resolve) => {

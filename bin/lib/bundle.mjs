@@ -1,6 +1,7 @@
 /** Bundles what runs in plain Node: the command line and the server's helpers. */
-import { existsSync, readdirSync, statSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { writeWhole } from './processes.mjs';
 import { root } from './root.mjs';
 
 /** Bundle name to its source; the packages beside it stay outside. */
@@ -9,6 +10,7 @@ const BUNDLES = {
   measureWorker: 'src/server/measureWorker.ts',
   practiceWorker: 'src/server/practiceWorker.ts',
   prepare: 'src/server/prepare.ts',
+  web: 'src/server/web/main.ts',
   bench: 'bin/lib/bench.ts',
   demo: 'demo/make.ts',
   evidence: 'demo/evidence.ts',
@@ -47,7 +49,9 @@ export async function bundle(names = Object.keys(BUNDLES)) {
   });
   if (stale.length === 0) return;
   const { build } = await import('esbuild');
-  await build({
+  const { outputFiles } = await build({
+    // Written by us: a file that was cut off by a kill would look newer than its sources.
+    write: false,
     absWorkingDir: root,
     entryPoints: Object.fromEntries(stale.map((name) => [name, BUNDLES[name]])),
     outdir: 'dist',
@@ -59,9 +63,15 @@ export async function bundle(names = Object.keys(BUNDLES)) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['sequelize', 'mariadb', 'umzug'],
+    external: ['next', 'sequelize', 'mariadb', 'umzug', 'piscina'],
     alias: { '@': join(root, 'src') },
     banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
     logLevel: 'warning',
   });
+  // What the entries load comes first.
+  const isEntry = ({ path }) => stale.some((name) => path === join(root, 'dist', `${name}.mjs`));
+  for (const { path, contents } of outputFiles.sort((a, b) => isEntry(a) - isEntry(b))) {
+    mkdirSync(dirname(path), { recursive: true });
+    writeWhole(path, contents, 0o644);
+  }
 }

@@ -39,7 +39,8 @@ need_programs() {
   fi
   echo "Installing from Debian:$missing ..." >&2
   export DEBIAN_FRONTEND=noninteractive
-  apt-get update -qq >&2 || true
+  # Another copy may be installing: wait for it.
+  apt-get -o DPkg::Lock::Timeout=300 update -qq >&2 || true
   # shellcheck disable=SC2086
-  apt-get install -y -qq --no-install-recommends $missing >&2
+  apt-get -o DPkg::Lock::Timeout=300 install -y -qq --no-install-recommends $missing >&2
 }

@@ -75,7 +75,7 @@ try {
   vitest('reference');
   await build();
   await withDatabase(async (url) => {
-    prepare(url, { demo: false });
+    await prepare(url, { demo: false });
     vitest('server', { DIALTUNE_DATABASE_URL: url });
   });
   await withDatabase(browser);

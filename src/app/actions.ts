@@ -1,11 +1,12 @@
 'use server';
 /** What pages can ask the server to change. Everything that comes in passes its schema first. */
 import { revalidatePath } from 'next/cache';
+import type { CurvePoint } from '@/core/formats/curve.ts';
 import { readJson } from '@/core/formats/json.ts';
 import { parseMicrophone, parseRig } from '@/core/station/validate.ts';
 import { type Answer, answer } from '@/server/answer.ts';
 import { type CardSummary, listCards } from '@/server/cards/cardList.ts';
-import { changeCard, createCard } from '@/server/cards/cards.ts';
+import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView } from '@/server/cards/cards.ts';
 import { addRevision, restoreRevision, undoRevision } from '@/server/cards/revisions.ts';
 import { setLimit } from '@/server/limits.ts';
 import { measureAgain, measureAllAgain } from '@/server/measuringPool.ts';
@@ -13,15 +14,7 @@ import { deleteOver, noteOver } from '@/server/overs.ts';
 import { type RequestName, type RequestOf, readRequest } from '@/server/requests.ts';
 import { tickDials } from '@/server/station/radioState.ts';
 import { type KeptRig, keepRig, takeMeasuredEdges } from '@/server/station/rigs.ts';
-import {
-  keepMicrophone,
-  keepOperator,
-  keepReceiver,
-  loadStation,
-  type ReceiverView,
-  refuseOvertaken,
-  retirePart,
-} from '@/server/station/station.ts';
+import { keepMicrophone, keepOperator, keepReceiver, loadStation, type ReceiverView, retirePart } from '@/server/station/station.ts';
 import { clearVoiceMemory, recordVoiceMemory } from '@/server/station/voiceMemories.ts';
 import { setAim } from '@/server/targets.ts';
 import { keepWho, whoIsThere } from './who.ts';
@@ -44,28 +37,29 @@ export const makeCard = async (input: RequestOf<'card'>) =>
   change('card', input, async (card) => createCard({ ...card, by: await whoIsThere() }));
 export const saveCard = async (input: RequestOf<'cardChange'>) =>
   change('cardChange', input, ({ cardId, ...rest }) => changeCard(cardId, rest));
+export const findOlderRevisions = async (input: RequestOf<'olderRevisions'>): Promise<Answer<RevisionView[]>> =>
+  answer(async () => {
+    const { cardId, before } = readRequest('olderRevisions', input);
+    const card = await loadCard(cardId);
+    return card ? olderRevisions(card, before, REVISIONS_SHOWN) : [];
+  });
 export const saveAim = async (input: RequestOf<'aim'>) =>
-  change('aim', input, ({ purpose, points }) => setAim(purpose, points as [number, number][] | null));
+  change('aim', input, ({ purpose, points, base }) => setAim(purpose, points as CurvePoint[] | null, base as CurvePoint[] | undefined));
 export const saveOverNote = async (input: RequestOf<'over'>) => change('over', input, ({ overId, ...rest }) => noteOver(overId, rest));
 export const measureOverAgain = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => measureAgain(overId));
 export const measureOverAs = async (input: RequestOf<'measureAs'>) =>
   change('measureAs', input, ({ overId, kind, settings }) => measureAgain(overId, { kind, settings }));
-export const saveLimit = async (input: RequestOf<'limit'>) => change('limit', input, ({ name, limit }) => setLimit(name, limit));
+export const saveLimit = async (input: RequestOf<'limit'>) =>
+  change('limit', input, ({ name, limit, base }) => setLimit(name, limit, base));
 export const judgeAllAgain = async (input: RequestOf<'nothing'>) => change('nothing', input, () => measureAllAgain());
 export const removeOver = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => deleteOver(overId));
 
 export const saveOperator = async (input: RequestOf<'operator'>) => change('operator', input, keepOperator);
 export const saveReceiver = async (input: RequestOf<'receiver'>) => change('receiver', input, keepReceiver);
 export const saveMicrophone = async (input: RequestOf<'file'>) =>
-  change('file', input, async ({ id, text, base }) => {
-    await refuseOvertaken('microphone', id, base);
-    return keepMicrophone(id, parseMicrophone(readJson(text)));
-  });
+  change('file', input, ({ id, text, base }) => keepMicrophone({ id, profile: parseMicrophone(readJson(text)), base }));
 export const saveRig = async (input: RequestOf<'file'>): Promise<Answer<KeptRig>> =>
-  change('file', input, async ({ id, text, base }) => {
-    await refuseOvertaken('rig', id, base);
-    return keepRig(id, parseRig(readJson(text)), await whoIsThere());
-  });
+  change('file', input, async ({ id, text, base }) => keepRig({ id, profile: parseRig(readJson(text)), base, by: await whoIsThere() }));
 export const takeEdges = async (input: RequestOf<'overId'>): Promise<Answer<KeptRig>> =>
   change('overId', input, async ({ overId }) => takeMeasuredEdges(overId, await whoIsThere()));
 export const retire = async (input: RequestOf<'retire'>) =>

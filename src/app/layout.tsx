@@ -2,23 +2,26 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { StyleRegistry } from '@/ui/StyleRegistry.tsx';
+import { StyleNonce, StyleRegistry } from '@/ui/StyleRegistry.tsx';
 import { THEME_SCRIPT } from '@/ui/themeChoice.ts';
 import { DropAnywhere } from './overs/DropAnywhere.tsx';
 
 export const metadata: Metadata = { title: { default: 'Dial Tune', template: '%s - Dial Tune' } };
 export const dynamic = 'force-dynamic';
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
+        <StyleNonce nonce={nonce} />
         {/* Our own constant; it must run before the first paint. */}
-        <script dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
       </head>
       <body>
-        <StyleRegistry>
+        <StyleRegistry nonce={nonce}>
           <DropAnywhere>{children}</DropAnywhere>
         </StyleRegistry>
       </body>

@@ -3,9 +3,10 @@
 import type { HeardOver } from '../core/advice/toneEstimate.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
 import { type MeasurementKind, RADIO_KINDS } from '../core/measure/measurement.ts';
+import { listCards } from './cards/cardList.ts';
 import { type CardView, loadCard } from './cards/cards.ts';
 import { type TrailEntry, trail } from './cards/revisions.ts';
-import { judgedOver, listOvers, loadOver, type OverSummary, type OverView } from './overs.ts';
+import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from './overs.ts';
 import { oversLike } from './oversLike.ts';
 import { aimFor } from './targets.ts';
 import { type VoiceSource, voiceFor } from './voice.ts';
@@ -31,9 +32,25 @@ export interface BenchView {
 const OVERS_TO_PICK = 20;
 const TRAIL_ENTRIES = 40;
 
+/** What of a card is asked for. */
+interface BenchLoading {
+  /** The over it should be judged by; its newest measured one when left out. */
+  readonly overId?: number;
+  /** So many of the card's newest revisions. */
+  readonly revisions?: number;
+}
+
+/** The card asked for, else the one changed last. @returns null when there is none */
+export async function loadBenchOf(cardId: number | undefined, loading: BenchLoading = {}): Promise<BenchView | null> {
+  const asked = cardId === undefined ? null : await loadBench(cardId, loading);
+  if (asked) return asked;
+  const [newest] = await listCards({ limit: 1 });
+  return newest ? loadBench(newest.id, loading) : null;
+}
+
 /** @returns null when there is no such card */
-export async function loadBench(cardId: number, overId?: number): Promise<BenchView | null> {
-  const card = await loadCard(cardId);
+export async function loadBench(cardId: number, { overId, revisions }: BenchLoading = {}): Promise<BenchView | null> {
+  const card = await loadCard(cardId, { revisions });
   if (!card) return null;
   const [over, radio, response, overs, aim, entries] = await Promise.all([
     judgedOver(cardId, overId),
@@ -57,10 +74,6 @@ export async function loadBench(cardId: number, overId?: number): Promise<BenchV
 }
 
 async function newestOf(cardId: number, kinds: readonly MeasurementKind[]): Promise<OverView | null> {
-  const found = await Promise.all(kinds.map((kind) => listOvers({ cardId, kind, limit: 5 })));
-  const [newest] = found
-    .flat()
-    .filter(({ status }) => status === 'done')
-    .sort((a, b) => b.madeAt.localeCompare(a.madeAt));
-  return newest ? loadOver(newest.id) : null;
+  const id = await newestMeasured(cardId, kinds);
+  return id === undefined ? null : loadOver(id);
 }

@@ -9,20 +9,14 @@ const KEPT_CHUNKS = 128;
 
 /**
  * @param captureId row of `captures`
- * @param transaction sees chunks that are not committed yet
  */
-export function storedBytes(
-  { captureChunks }: Models,
-  captureId: number,
-  size: number,
-  transaction?: import('sequelize').Transaction,
-): ByteSource {
+export function storedBytes({ captureChunks }: Models, captureId: number, size: number): ByteSource {
   // Measurements read straight ahead, several times over: the beginning is kept, and the next chunk is on its way
   // while this one is worked on.
   const kept = new Map<number, Promise<Buffer>>();
   const last = Math.ceil(size / CHUNK_BYTES) - 1;
   const fetched = async (position: number): Promise<Buffer> => {
-    const row = await captureChunks.findOne({ where: { captureId, position }, transaction, raw: true });
+    const row = await captureChunks.findOne({ where: { captureId, position }, raw: true });
     if (!row) throw new Error(`Capture ${captureId} lacks chunk ${position}.`);
     return row.bytes;
   };
@@ -39,7 +33,7 @@ export function storedBytes(
   const chunk = (position: number): Promise<Buffer> => {
     for (const old of kept.keys()) if (old >= KEPT_CHUNKS && (old < position || old > position + 1)) kept.delete(old);
     const here = ask(position);
-    if (position < last && !transaction) void ask(position + 1).catch(() => {});
+    if (position < last) void ask(position + 1).catch(() => {});
     return here;
   };
   return {

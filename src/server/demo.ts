@@ -13,6 +13,7 @@ import { cardPassband } from './cardPassband.ts';
 import { createCard, loadCard } from './cards/cards.ts';
 import { addRevision } from './cards/revisions.ts';
 import { database } from './database.ts';
+import { resultColumns } from './listColumns.ts';
 import type { CaptureSettings, Load, ReceiverKind, Trust } from './models.ts';
 import { settleMoves } from './outcomes.ts';
 import { storeCapture } from './storeCapture.ts';
@@ -198,7 +199,7 @@ async function fill(folder: string, today: Date): Promise<void> {
       passbandHz: await cardPassband(stored.overId),
       proposesCarrier: true,
     });
-    await models.measurements.update({ status: 'done', result: measurement, detail }, { where: { id: stored.measurementId } });
+    await models.measurements.update({ status: 'done', ...resultColumns(measurement), detail }, { where: { id: stored.measurementId } });
     await settleMoves(stored.overId);
   }
   for (const { rig, card, revision, but, at: when } of scenario.radios) {

@@ -1,6 +1,7 @@
 /** The station's own limits for findings. */
 import { LIMIT_NAMES, LIMITS, type LimitName, type OwnLimits } from '../core/measure/limits.ts';
 import { database } from './database.ts';
+import { refuseOvertaken } from './overtaken.ts';
 import { Refused } from './refused.ts';
 
 export async function ownLimits(): Promise<OwnLimits> {
@@ -10,17 +11,25 @@ export async function ownLimits(): Promise<OwnLimits> {
   );
 }
 
-/** Keeps a limit of the station's own; null goes back to the built-in one. @throws Refused when the two contradict each other */
-export async function setLimit(name: LimitName, limit: { watch: number | null; fault: number | null } | null): Promise<void> {
-  const { limits } = database().models;
-  if (limit === null) {
-    await limits.destroy({ where: { name } });
-    return;
-  }
-  const { watch, fault } = limit;
+type Limit = { readonly watch: number | null; readonly fault: number | null } | null;
+
+/**
+ * Keeps a limit of the station's own; null goes back to the built-in one.
+ * @param base what the change was made from; unchecked when left out
+ * @throws Refused when the two contradict each other, or somebody else was faster
+ */
+export async function setLimit(name: LimitName, limit: Limit, base?: Limit): Promise<void> {
+  const { sequelize, models } = database();
+  const { watch = null, fault = null } = limit ?? {};
   const isAbove = LIMITS[name].bad === 'above';
   if (watch !== null && fault !== null && (isAbove ? fault < watch : fault > watch)) {
     throw new Refused(`A fault must be worse than a watch: ${isAbove ? 'higher' : 'lower'}.`);
   }
-  await limits.upsert({ name, watch, fault });
+  await sequelize.transaction(async (transaction) => {
+    const row = await models.limits.findByPk(name, { transaction, lock: true });
+    const now = row && { watch: row.watch, fault: row.fault };
+    refuseOvertaken('limit', { limit: now }, base === undefined ? undefined : { limit: base });
+    if (limit === null) await models.limits.destroy({ where: { name }, transaction });
+    else await models.limits.upsert({ name, watch, fault }, { transaction });
+  });
 }

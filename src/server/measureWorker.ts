@@ -1,18 +1,16 @@
-/** Runs on a worker thread: reads a stored capture with a connection of its own and measures it. */
-import { parentPort, workerData } from 'node:worker_threads';
+/** Runs on a thread of the measuring pool: reads a stored capture with a connection of its own and measures it. */
+import { workerData } from 'node:worker_threads';
 import { FormatError } from '../core/formats/formatError.ts';
 import { NotMeasurable } from '../core/measure/iq.ts';
 import { measureFile } from '../core/measure/measureRecording.ts';
 import { storedBytes } from './captureBytes.ts';
 import { openDatabase } from './database.ts';
-import type { MeasureJob, MeasureNews } from './measuringPool.ts';
+import { isPassing } from './failure.ts';
+import type { MeasureEnd, MeasureTask } from './measuringPool.ts';
 import { curvesToSubtract, openReference } from './references.ts';
 
-const port = parentPort;
-if (!port) throw new Error('This module runs on a worker thread only.');
-const tell = (news: MeasureNews) => port.postMessage(news);
-
-port.on('message', async ({ captureId, bytes, kind, settings, limits, passbandHz }: MeasureJob) => {
+export default async function measure({ job, port }: MeasureTask): Promise<MeasureEnd> {
+  const { captureId, bytes, kind, settings, limits, passbandHz } = job;
   const { sequelize, models } = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1);
   try {
     let told = 0;
@@ -32,17 +30,16 @@ port.on('message', async ({ captureId, bytes, kind, settings, limits, passbandHz
       onProgress(share) {
         if (share - told < 0.01) return;
         told = share;
-        tell({ kind: 'progress', share });
+        port.postMessage(share);
       },
     });
-    tell({ kind: 'done', ...result });
+    return { kind: 'done', ...result };
   } catch (error) {
-    const message =
-      error instanceof FormatError || error instanceof NotMeasurable
-        ? error.message
-        : `The measurement failed: ${(error as Error).message}.`;
-    tell({ kind: 'failed', message });
+    if (isPassing(error)) return { kind: 'interrupted' };
+    const isKnown = error instanceof FormatError || error instanceof NotMeasurable;
+    return { kind: 'failed', message: isKnown ? error.message : `The measurement failed: ${(error as Error).message}.` };
   } finally {
-    await sequelize.close();
+    port.close();
+    await sequelize.close().catch(() => {});
   }
-});
+}

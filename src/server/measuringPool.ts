@@ -1,13 +1,17 @@
 /** The measuring pool: captures wait here for a worker thread; progress is kept for whoever asks. */
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
+import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threads';
+import pLimit, { type LimitFunction } from 'p-limit';
+import { Piscina } from 'piscina';
+import { QueryTypes } from 'sequelize';
 import type { OwnLimits } from '../core/measure/limits.ts';
 import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '../core/measure/measurement.ts';
 import { storedBytes } from './captureBytes.ts';
 import { cardPassband } from './cardPassband.ts';
 import { database, databaseUrl } from './database.ts';
 import { ownLimits } from './limits.ts';
+import { resultColumns } from './listColumns.ts';
 import type { CaptureSettings } from './models.ts';
 import { settleMoves } from './outcomes.ts';
 import { Refused } from './refused.ts';
@@ -27,26 +31,48 @@ export interface MeasureJob {
 /** What waits: how to measure is read when its turn comes. */
 type WaitingJob = Pick<MeasureJob, 'measurementId' | 'captureId' | 'bytes'>;
 
-export type MeasureNews =
-  | { readonly kind: 'progress'; readonly share: number }
+/** What a worker thread has to say in the end. */
+export type MeasureEnd =
   | { readonly kind: 'done'; readonly measurement: Measurement; readonly detail: MeasurementDetail | null }
-  | { readonly kind: 'failed'; readonly message: string };
+  | { readonly kind: 'failed'; readonly message: string }
+  /** The database went away: it is measured again later. */
+  | { readonly kind: 'interrupted' };
 
-type MeasureEnd = Exclude<MeasureNews, { kind: 'progress' }>;
+/** What a worker thread gets: it tells the share done on the port. */
+export interface MeasureTask {
+  readonly job: MeasureJob;
+  readonly port: MessagePort;
+}
+
+/** Work that was left open by an outage, an import or a dead process is looked for so often. */
+const LOOK_EVERY_MS = 10_000;
 
 class MeasuringPool {
-  readonly #waiting: WaitingJob[] = [];
   readonly #progress = new Map<number, number>();
-  readonly #idle: Worker[] = [];
-  #workers = 0;
-  readonly #most = Math.max(1, Math.min(4, availableParallelism() - 1));
+  readonly #threads: Piscina<MeasureTask, MeasureEnd>;
+  readonly #line: LimitFunction;
+
+  constructor() {
+    const threads = Math.max(1, Math.min(4, availableParallelism() - 1));
+    this.#line = pLimit(threads);
+    this.#threads = new Piscina({
+      filename: join(process.cwd(), 'dist', 'measureWorker.mjs'),
+      minThreads: 0,
+      maxThreads: threads,
+      idleTimeout: 60_000,
+      workerData: { databaseUrl: databaseUrl() },
+    });
+    setInterval(() => resumeMeasuring().catch(() => {}), LOOK_EVERY_MS).unref();
+  }
 
   /** Puts a capture in line; twice is once. */
   add(job: WaitingJob): void {
     if (this.#progress.has(job.measurementId)) return;
     this.#progress.set(job.measurementId, 0);
-    this.#waiting.push(job);
-    this.#next();
+    void this.#line(() => this.#run(job))
+      // The database went away: the job stays in its row and is taken up again.
+      .catch((error) => console.error(error))
+      .finally(() => this.#progress.delete(job.measurementId));
   }
 
   /** Share done of a measurement that waits or runs; undefined otherwise. */
@@ -54,87 +80,50 @@ class MeasuringPool {
     return this.#progress.get(measurementId);
   }
 
-  #next(): void {
-    const job = this.#waiting[0];
+  /** The threads, for tests that end one. */
+  get threads(): readonly Worker[] {
+    return this.#threads.threads;
+  }
+
+  async #run(waiting: WaitingJob): Promise<void> {
+    const job = await begin(waiting);
     if (!job) return;
-    const worker = this.#idle.pop() ?? this.#newWorker();
-    if (!worker) return;
-    this.#waiting.shift();
-    this.#run(worker, job).catch((error) => {
-      // The database went away: the job stays in its row and is taken up again when somebody asks for it, or at the next start.
-      console.error(error);
-      this.#progress.delete(job.measurementId);
-      this.#next();
-    });
-  }
-
-  #newWorker(): Worker | null {
-    if (this.#workers >= this.#most) return null;
-    this.#workers++;
-    const worker = new Worker(join(process.cwd(), 'dist', 'measureWorker.mjs'), {
-      workerData: { databaseUrl: databaseUrl() },
-    });
-    worker.unref();
-    return worker;
-  }
-
-  async #run(worker: Worker, waiting: WaitingJob): Promise<void> {
-    let job: MeasureJob;
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', (share: number) => this.#progress.set(job.measurementId, share));
     try {
-      job = await begin(waiting);
-    } catch (error) {
-      this.#idle.push(worker);
-      throw error;
+      await finish(job, await this.#threads.run({ job, port: port2 }, { transferList: [port2] }).catch(asFailed));
+    } finally {
+      port1.close();
     }
-    const { news, isAlive } = await this.#measure(worker, job);
-    if (isAlive) this.#idle.push(worker);
-    else this.#workers--;
-    await finish(job, news);
-    this.#progress.delete(job.measurementId);
-    this.#next();
-  }
-
-  #measure(worker: Worker, job: MeasureJob): Promise<{ news: MeasureEnd; isAlive: boolean }> {
-    return new Promise((resolve) => {
-      const end = (news: MeasureEnd, isAlive: boolean) => {
-        // One by one: removing all listeners would cut the worker's own line.
-        worker.off('message', hear);
-        worker.off('error', broke);
-        worker.off('exit', left);
-        resolve({ news, isAlive });
-      };
-      const hear = (message: MeasureNews) => {
-        if (message.kind === 'progress') this.#progress.set(job.measurementId, message.share);
-        else end(message, true);
-      };
-      const broke = (error: Error) => end({ kind: 'failed', message: `The measurement failed: ${error.message}` }, false);
-      const left = () => end({ kind: 'failed', message: 'The measurement was ended.' }, false);
-      worker.on('message', hear);
-      worker.on('error', broke);
-      worker.on('exit', left);
-      worker.postMessage(job);
-    });
   }
 }
 
-async function begin(job: WaitingJob): Promise<MeasureJob> {
+/** A thread that died, whatever of. */
+const asFailed = (error: Error): MeasureEnd => ({ kind: 'failed', message: `The measurement failed: ${error.message}.` });
+
+/** @returns null when the measurement is gone or done by now */
+async function begin(job: WaitingJob): Promise<MeasureJob | null> {
   const { measurements, captures } = database().models;
-  await measurements.update({ status: 'running' }, { where: { id: job.measurementId } });
+  const row = await measurements.findOne({ where: { id: job.measurementId, captureId: job.captureId }, attributes: ['id', 'status'] });
+  if (row?.status !== 'queued' && row?.status !== 'running') return null;
+  await row.update({ status: 'running' });
   const { kind, settings, overId } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
   return { ...job, kind, settings, limits: await ownLimits(), passbandHz: await cardPassband(overId) };
 }
 
 async function finish({ measurementId, captureId }: WaitingJob, news: MeasureEnd): Promise<void> {
   const { models } = database();
-  const row = await models.measurements.findByPk(measurementId);
+  const row = await models.measurements.findOne({ where: { id: measurementId, captureId } });
+  if (!row || news.kind === 'interrupted') return;
   if (news.kind === 'failed') {
-    await row?.update({ status: 'failed', error: news.message });
+    await row.update({ status: 'failed', error: news.message.slice(0, 1000) });
     return;
   }
-  await row?.update({ status: 'done', result: news.measurement, detail: news.detail, coreVersion: CORE_VERSION, error: null });
+  const { measurement, detail } = news;
+  await row.update({ status: 'done', ...resultColumns(measurement), detail, coreVersion: CORE_VERSION, error: null });
   const capture = await models.captures.findByPk(captureId);
   // One of our own test signals, sent as something else.
-  if (capture && capture.kind !== news.measurement.kind) await capture.update({ kind: news.measurement.kind });
+  if (capture && capture.kind !== measurement.kind) await capture.update({ kind: measurement.kind });
   if (capture) await settleMoves(capture.overId);
 }
 
@@ -177,12 +166,12 @@ export async function measureAllAgain(): Promise<number> {
   return captures.length;
 }
 
-/** Puts everything in line that was waiting or running when the server went down. */
+/** Puts everything in line that is open and that nobody works on here. */
 export async function resumeMeasuring(): Promise<void> {
-  const { models } = database();
-  const open = await models.measurements.findAll({ where: { status: ['queued', 'running'] } });
-  for (const { id, captureId } of open) {
-    const capture = await models.captures.findByPk(captureId);
-    if (capture) measuringPool().add({ measurementId: id, captureId, bytes: capture.bytes });
-  }
+  const open = await database().sequelize.query<WaitingJob>(
+    `SELECT m.id AS measurementId, m.capture_id AS captureId, CAST(k.bytes AS DOUBLE) AS bytes
+     FROM measurements m JOIN captures k ON k.id = m.capture_id WHERE m.status IN ('queued', 'running') ORDER BY m.id`,
+    { type: QueryTypes.SELECT },
+  );
+  for (const { measurementId, captureId, bytes } of open) measuringPool().add({ measurementId, captureId, bytes: Number(bytes) });
 }

@@ -6,12 +6,13 @@ import {
   type InferCreationAttributes,
   type Model,
   type ModelAttributeColumnOptions,
+  type NonAttribute,
   type Sequelize,
 } from 'sequelize';
 import type { Expectation } from '../core/advice/nextMove.ts';
 import type { CurvePoint } from '../core/formats/curve.ts';
 import type { LimitName } from '../core/measure/limits.ts';
-import type { Measurement as Measured, MeasurementDetail, MeasurementKind } from '../core/measure/measurement.ts';
+import type { Finding, Measurement as Measured, MeasurementDetail, MeasurementKind } from '../core/measure/measurement.ts';
 import type { MeasureSettings } from '../core/measure/measureRecording.ts';
 import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import type { Microphone, MicrophoneUse } from '../core/station/microphone.ts';
@@ -74,6 +75,10 @@ export interface CardRow extends Row<CardRow>, Common, Retirable {
   microphoneId: number;
   mode: Card['mode'];
   purpose: Purpose;
+  /** Only where the query asked for them. */
+  operator?: NonAttribute<Operator>;
+  rig?: NonAttribute<Rig>;
+  microphone?: NonAttribute<MicrophoneRow>;
 }
 export interface CardRevision extends Row<CardRevision>, Common {
   cardId: number;
@@ -84,6 +89,7 @@ export interface CardRevision extends Row<CardRevision>, Common {
   reason: string;
   /** Who made it. */
   madeBy: CreationOptional<string>;
+  card?: NonAttribute<CardRow>;
 }
 export interface Over extends Row<Over>, Common {
   cardRevisionId: number;
@@ -92,6 +98,8 @@ export interface Over extends Row<Over>, Common {
   powerW: number | null;
   alcReading: number | null;
   note: string;
+  revision?: NonAttribute<CardRevision>;
+  receiver?: NonAttribute<Receiver>;
 }
 export interface Capture extends Row<Capture>, Common {
   overId: number;
@@ -100,6 +108,7 @@ export interface Capture extends Row<Capture>, Common {
   sha256: string;
   kind: CreationOptional<MeasurementKind>;
   settings: CreationOptional<CaptureSettings>;
+  over?: NonAttribute<Over>;
 }
 /** How a capture is measured. */
 export interface CaptureSettings extends MeasureSettings {
@@ -125,6 +134,9 @@ export interface Measurement extends Row<Measurement>, Common {
   status: MeasurementStatus;
   coreVersion: string;
   result: Measured | null;
+  headline: CreationOptional<string | null>;
+  durationS: CreationOptional<number | null>;
+  findings: CreationOptional<readonly Finding[] | null>;
   detail: MeasurementDetail | null;
   error: string | null;
 }
@@ -261,6 +273,9 @@ export function defineModels(sequelize: Sequelize) {
     status: words,
     coreVersion: words,
     result: json('result'),
+    headline: { type: DataTypes.STRING, allowNull: true },
+    durationS: number,
+    findings: json('findings'),
     detail: json('detail'),
     error: { type: DataTypes.TEXT, allowNull: true },
   });
@@ -303,11 +318,12 @@ export function defineModels(sequelize: Sequelize) {
     { tableName: 'demo', underscored: true, timestamps: false },
   );
   cardRevisions.belongsTo(cards, { foreignKey: 'cardId', as: 'card' });
-  cards.hasMany(cardRevisions, { foreignKey: 'cardId', as: 'revisions' });
+  cards.belongsTo(operators, { foreignKey: 'operatorId', as: 'operator' });
+  cards.belongsTo(rigs, { foreignKey: 'rigId', as: 'rig' });
+  cards.belongsTo(microphones, { foreignKey: 'microphoneId', as: 'microphone' });
   overs.belongsTo(cardRevisions, { foreignKey: 'cardRevisionId', as: 'revision' });
   overs.belongsTo(receivers, { foreignKey: 'receiverId', as: 'receiver' });
-  overs.hasMany(captures, { foreignKey: 'overId', as: 'captures' });
-  captures.hasMany(measurements, { foreignKey: 'captureId', as: 'measurements' });
+  captures.belongsTo(overs, { foreignKey: 'overId', as: 'over' });
   return {
     operators,
     microphones,

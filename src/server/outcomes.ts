@@ -8,7 +8,7 @@ import { effective } from '../core/station/effective.ts';
 import { isSameUse } from '../core/station/microphone.ts';
 import { responseOf } from '../core/station/response.ts';
 import { database } from './database.ts';
-import { loadOver, type MeasuredOver, type OverView } from './overs.ts';
+import { loadOver, loadOvers, type MeasuredOver, type OverView } from './overs.ts';
 
 /**
  * Fills in the outcomes that this over tells: of every move up to its card revision that was worked out from an
@@ -24,8 +24,10 @@ export async function settleMoves(overId: number): Promise<void> {
     attributes: ['id'],
   });
   const moves = await models.moves.findAll({ where: { cardRevisionId: revisions.map(({ id }) => id), outcome: null } });
+  const told = moves.flatMap(({ expected, overId: from }) => (expected && from !== null ? [from] : []));
+  const earlier = new Map((await loadOvers([...new Set(told)])).map((each) => [each.id, each]));
   for (const move of moves) {
-    const before = move.expected && move.overId !== null ? await loadOver(move.overId) : null;
+    const before = (move.overId !== null && earlier.get(move.overId)) || null;
     if (!move.expected || !isMeasured(before) || !isComparable(before, over)) continue;
     const found = changeBetween(before, over, move.expected.hz);
     if (found) await move.update({ outcome: { overId, ...found } });

@@ -1,6 +1,5 @@
 /** Overs with everything they hang on: revision, card, rig, operator, mic, receiver, capture, measurement. */
-import { QueryTypes } from 'sequelize';
-import { headline } from '../core/measure/headline.ts';
+import { QueryTypes, type Transaction } from 'sequelize';
 import type {
   Finding,
   Measurement,
@@ -13,7 +12,8 @@ import type { Card, DialValues, Purpose } from '../core/station/card.ts';
 import type { MicrophoneUse } from '../core/station/microphone.ts';
 import type { RigProfile } from '../core/station/rig.ts';
 import { database } from './database.ts';
-import type { CaptureSettings, Load, MeasurementStatus, Over, ReceiverKind } from './models.ts';
+import type { CaptureSettings, Load, MeasurementStatus, ReceiverKind } from './models.ts';
+import { refuseOvertaken } from './overtaken.ts';
 import { Refused } from './refused.ts';
 import { likePattern } from './search.ts';
 
@@ -67,56 +67,106 @@ export interface OverView extends OverNotes {
 /** An over whose measurement is done. */
 export type MeasuredOver = OverView & { readonly measured: NonNullable<OverView['measured']> };
 
-async function viewOf(over: Over): Promise<OverView> {
-  const { models } = database();
-  const [revision, receiver, capture] = await Promise.all([
-    models.cardRevisions.findByPk(over.cardRevisionId, { rejectOnEmpty: true }),
-    models.receivers.findByPk(over.receiverId, { rejectOnEmpty: true }),
-    models.captures.findOne({ where: { overId: over.id } }),
-  ]);
-  const card = await models.cards.findByPk(revision.cardId, { rejectOnEmpty: true });
-  const [rig, operator, measurement] = await Promise.all([
-    models.rigs.findByPk(card.rigId, { rejectOnEmpty: true }),
-    models.operators.findByPk(card.operatorId, { rejectOnEmpty: true }),
-    capture && models.measurements.findOne({ where: { captureId: capture.id }, order: [['id', 'DESC']] }),
-  ]);
-  const { result, detail } = measurement ?? { result: null, detail: null };
+/** As the query gives it: dates and JSON still to be read. */
+interface OverViewRow {
+  id: number;
+  madeAt: Date;
+  load: Load;
+  powerW: number | null;
+  alcReading: number | null;
+  note: string;
+  revisionId: number;
+  revision: number;
+  dialValues: string;
+  microphoneUse: string | null;
+  cardId: number;
+  card: string;
+  mode: Card['mode'];
+  purpose: Purpose;
+  rigId: number;
+  rig: string;
+  profile: string;
+  operatorId: number;
+  operator: string;
+  callsign: string;
+  receiverId: number;
+  receiver: string;
+  receiverKind: ReceiverKind;
+  lowHz: number;
+  highHz: number;
+  captureId: number | null;
+  fileName: string;
+  bytes: number;
+  sha256: string;
+  kind: MeasurementKind;
+  settings: string;
+  measurementId: number | null;
+  status: MeasurementStatus;
+  coreVersion: string;
+  error: string | null;
+  result: string | null;
+  detail: string | null;
+}
+
+const OVERS_SQL = `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
+    r.id AS revisionId, r.number AS revision, r.dial_values AS dialValues, r.microphone_use AS microphoneUse,
+    c.id AS cardId, c.name AS card, c.mode, c.purpose, g.id AS rigId, g.name AS rig, g.profile,
+    p.id AS operatorId, p.name AS operator, p.callsign,
+    v.id AS receiverId, v.name AS receiver, v.kind AS receiverKind, v.low_hz AS lowHz, v.high_hz AS highHz,
+    k.id AS captureId, k.file_name AS fileName, CAST(k.bytes AS DOUBLE) AS bytes, k.sha256, k.kind, k.settings,
+    m.id AS measurementId, m.status, m.core_version AS coreVersion, m.error, m.result, m.detail
+  FROM overs o STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
+    STRAIGHT_JOIN rigs g ON g.id = c.rig_id STRAIGHT_JOIN operators p ON p.id = c.operator_id
+    STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
+    LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x WHERE x.over_id = o.id)
+    LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x WHERE x.capture_id = k.id)
+  WHERE o.id IN (:ids)`;
+
+/** Overs of these numbers, in this order, in one question to the database; those that are not there are left out. */
+export async function loadOvers(ids: readonly number[]): Promise<OverView[]> {
+  if (ids.length === 0) return [];
+  const rows = await database().sequelize.query<OverViewRow>(OVERS_SQL, { type: QueryTypes.SELECT, replacements: { ids: [...ids] } });
+  const views = new Map(rows.map((row) => [row.id, viewOf(row)]));
+  return ids.flatMap((id) => views.get(id) ?? []);
+}
+
+const parsed = <T>(text: string | null): T | null => (text === null ? null : JSON.parse(text));
+
+function viewOf(row: OverViewRow): OverView {
+  const result = parsed<Measurement>(row.result);
+  const detail = parsed<MeasurementDetail>(row.detail);
   return {
-    id: over.id,
-    madeAt: over.createdAt.toISOString(),
-    load: over.load,
-    powerW: over.powerW,
-    alcReading: over.alcReading,
-    note: over.note,
-    revision: { id: revision.id, number: revision.number, values: revision.values, use: revision.microphoneUse },
-    card: { id: card.id, name: card.name, mode: card.mode, purpose: card.purpose },
-    rig: { id: rig.id, name: rig.name, profile: rig.profile },
-    operator: { id: operator.id, name: operator.name, callsign: operator.callsign },
-    receiver: { id: receiver.id, name: receiver.name, kind: receiver.kind, lowHz: receiver.lowHz, highHz: receiver.highHz },
-    capture: capture && {
-      id: capture.id,
-      fileName: capture.fileName,
-      bytes: capture.bytes,
-      sha256: capture.sha256,
-      kind: capture.kind,
-      settings: capture.settings,
-    },
-    measurement: measurement && {
-      id: measurement.id,
-      status: measurement.status,
-      coreVersion: measurement.coreVersion,
-      error: measurement.error,
-    },
+    id: row.id,
+    madeAt: new Date(row.madeAt).toISOString(),
+    load: row.load,
+    powerW: row.powerW,
+    alcReading: row.alcReading,
+    note: row.note,
+    revision: { id: row.revisionId, number: row.revision, values: JSON.parse(row.dialValues), use: parsed(row.microphoneUse) },
+    card: { id: row.cardId, name: row.card, mode: row.mode, purpose: row.purpose },
+    rig: { id: row.rigId, name: row.rig, profile: JSON.parse(row.profile) },
+    operator: { id: row.operatorId, name: row.operator, callsign: row.callsign },
+    receiver: { id: row.receiverId, name: row.receiver, kind: row.receiverKind, lowHz: row.lowHz, highHz: row.highHz },
+    capture:
+      row.captureId === null
+        ? null
+        : {
+            id: row.captureId,
+            fileName: row.fileName,
+            bytes: Number(row.bytes),
+            sha256: row.sha256,
+            kind: row.kind,
+            settings: JSON.parse(row.settings),
+          },
+    measurement:
+      row.measurementId === null ? null : { id: row.measurementId, status: row.status, coreVersion: row.coreVersion, error: row.error },
     evidence: result && { result, detail },
     measured: result?.kind === 'voice' && detail ? { result, detail: detail as VoiceDetail } : null,
   };
 }
 
 /** One over; null when there is none of that number. */
-export async function loadOver(id: number): Promise<OverView | null> {
-  const over = await database().models.overs.findByPk(id);
-  return over && viewOf(over);
-}
+export const loadOver = async (id: number): Promise<OverView | null> => (await loadOvers([id]))[0] ?? null;
 
 /** One line of the log. */
 export interface OverSummary extends OverNotes {
@@ -136,9 +186,9 @@ export interface OverSummary extends OverNotes {
 }
 
 /** As the query gives it: dates and JSON still to be read. */
-interface OverRow extends Omit<OverSummary, 'madeAt' | 'durationS' | 'told' | 'findings'> {
+interface OverRow extends Omit<OverSummary, 'madeAt' | 'findings'> {
   madeAt: Date;
-  result: string | null;
+  findings: string | null;
 }
 
 export interface OverQuery {
@@ -151,37 +201,47 @@ export interface OverQuery {
   readonly offset?: number;
 }
 
-const TABLES = `overs o
-     JOIN card_revisions r ON r.id = o.card_revision_id JOIN cards c ON c.id = r.card_id
-     JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id JOIN receivers v ON v.id = o.receiver_id`;
+/** Words in the names of what an over hangs on are looked for there, once, not beside every over. */
+const SEARCHED = `(o.note LIKE :like OR o.receiver_id IN (SELECT v.id FROM receivers v WHERE v.name LIKE :like)
+  OR o.card_revision_id IN (SELECT r.id FROM card_revisions r JOIN cards c ON c.id = r.card_id JOIN operators p ON p.id = c.operator_id
+    JOIN rigs g ON g.id = c.rig_id WHERE c.name LIKE :like OR p.name LIKE :like OR g.name LIKE :like))`;
 
 const conditions = ({ cardId, operatorId, search, kind }: Omit<OverQuery, 'limit'>): string =>
   [
-    operatorId === undefined ? '' : 'c.operator_id = :operatorId',
     cardId === undefined ? '' : 'r.card_id = :cardId',
+    operatorId === undefined
+      ? ''
+      : '(SELECT c.operator_id FROM card_revisions x JOIN cards c ON c.id = x.card_id WHERE x.id = o.card_revision_id) = :operatorId',
     kind === undefined ? '' : 'EXISTS (SELECT 1 FROM captures q WHERE q.over_id = o.id AND q.kind = :kind)',
-    search ? '(o.note LIKE :like OR c.name LIKE :like OR p.name LIKE :like OR g.name LIKE :like OR v.name LIKE :like)' : '',
+    search ? SEARCHED : '',
   ]
     .filter((each) => each !== '')
     .join(' AND ') || 'TRUE';
 
-/** Nothing is asked of other tables. */
-const isPlain = ({ cardId, operatorId, search }: Omit<OverQuery, 'limit'>): boolean =>
-  cardId === undefined && operatorId === undefined && !search;
+/** Where the rows come from, in this order: the database's own choice would hang on how fresh its statistics are. */
+const overs = ({ cardId }: Omit<OverQuery, 'limit'>, index: string): string =>
+  cardId === undefined
+    ? `overs o ${index}`
+    : 'card_revisions r FORCE INDEX (card_id) STRAIGHT_JOIN overs o FORCE INDEX (of_revision) ON o.card_revision_id = r.id';
 
-/** The page's rows are picked first, by index; measurements are fetched for those only. */
-export const overListSql = (query: OverQuery): string =>
+const pageSql = (query: OverQuery): string =>
+  `SELECT o.id FROM ${overs(query, 'FORCE INDEX (newest)')} WHERE ${conditions(query)}
+   ORDER BY o.created_at DESC, o.id DESC LIMIT :limit OFFSET :offset`;
+
+/** The page's rows are picked first, by index; what they hang on is fetched for those only. */
+export const overListSql = (query: OverQuery): string => lineSql(pageSql(query));
+
+const lineSql = (page: string): string =>
   `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
        c.id AS cardId, c.name AS card, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
-       m.status, m.result, (SELECT k.kind FROM captures k WHERE k.over_id = o.id ORDER BY k.id LIMIT 1) AS kind
-     FROM (${pageSql(query)}) page JOIN ${TABLES.replace('overs o', 'overs o ON o.id = page.id')}
-     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x JOIN captures k ON k.id = x.capture_id WHERE k.over_id = o.id)
+       m.status, m.headline AS told, m.duration_s AS durationS, m.findings, k.kind
+     FROM (${page}) page STRAIGHT_JOIN overs o ON o.id = page.id
+     STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
+     STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id
+     STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
+     LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x WHERE x.over_id = o.id)
+     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x WHERE x.capture_id = k.id)
      ORDER BY o.created_at DESC, o.id DESC`;
-
-const pageSql = (query: OverQuery): string => {
-  const from = isPlain(query) ? 'overs o' : TABLES;
-  return `SELECT o.id FROM ${from} WHERE ${conditions(query)} ORDER BY o.created_at DESC, o.id DESC LIMIT :limit OFFSET :offset`;
-};
 
 const replacements = ({ cardId, operatorId, search, kind, limit, offset = 0 }: OverQuery) => ({
   cardId,
@@ -198,22 +258,37 @@ export async function listOvers(query: OverQuery): Promise<OverSummary[]> {
     type: QueryTypes.SELECT,
     replacements: replacements(query),
   });
-  return rows.map(({ result, madeAt, ...row }) => {
-    const measured: Measurement | null = result === null ? null : JSON.parse(result);
-    return {
-      ...row,
-      madeAt: new Date(madeAt).toISOString(),
-      durationS: measured?.durationS ?? null,
-      told: measured && headline(measured),
-      findings: measured?.findings ?? [],
-    };
-  });
+  return rows.map(summaryOf);
+}
+
+const summaryOf = ({ findings, madeAt, ...row }: OverRow): OverSummary => ({
+  ...row,
+  madeAt: new Date(madeAt).toISOString(),
+  findings: parsed<Finding[]>(findings) ?? [],
+});
+
+const PAGE = 500;
+
+/** The whole log, newest first, a page at a time: each goes on where the last one ended, so that the end costs what the beginning does. */
+export async function* allOvers(transaction?: Transaction): AsyncGenerator<OverSummary> {
+  let last = { madeAt: '9999-12-31 00:00:00.000', id: 0 };
+  const sql = lineSql(
+    `SELECT o.id FROM overs o FORCE INDEX (newest) WHERE (o.created_at, o.id) < (:madeAt, :id)
+       AND o.created_at <= :madeAt ORDER BY o.created_at DESC, o.id DESC LIMIT ${PAGE}`,
+  );
+  for (;;) {
+    const rows = await database().sequelize.query<OverRow>(sql, { type: QueryTypes.SELECT, replacements: last, transaction });
+    for (const row of rows) yield summaryOf(row);
+    const end = rows.at(-1);
+    if (!end || rows.length < PAGE) return;
+    last = { madeAt: new Date(end.madeAt).toISOString().replace('T', ' ').replace('Z', ''), id: end.id };
+  }
 }
 
 /** How many overs a query finds in all. */
 export async function countOvers(query: Omit<OverQuery, 'limit' | 'offset'> = {}): Promise<number> {
   const [{ total }] = await database().sequelize.query<{ total: number }>(
-    `SELECT COUNT(*) AS total FROM ${isPlain(query) ? 'overs o' : TABLES} WHERE ${conditions(query)}`,
+    `SELECT COUNT(*) AS total FROM ${overs(query, '')} WHERE ${conditions(query)}`,
     { type: QueryTypes.SELECT, replacements: replacements({ ...query, limit: 0 }) },
   );
   return Number(total);
@@ -225,16 +300,40 @@ export async function judgedOver(cardId: number, overId?: number): Promise<OverV
     const over = await loadOver(overId);
     if (over?.card.id === cardId) return over;
   }
-  const overs = await listOvers({ cardId, kind: 'voice', limit: 20 });
-  const newest = overs.find(({ status }) => status === 'done') ?? overs[0];
-  return newest ? loadOver(newest.id) : null;
+  const id = (await newestMeasured(cardId, ['voice'])) ?? (await listOvers({ cardId, kind: 'voice', limit: 1 }))[0]?.id;
+  return id === undefined ? null : loadOver(id);
 }
 
-/** Keeps what was noted of an over. @throws Refused when there is no such over */
-export async function noteOver(id: number, values: { alcReading: number | null; note: string }): Promise<void> {
-  const over = await database().models.overs.findByPk(id);
-  if (!over) throw new Refused('This over does not exist.', 404);
-  await over.update(values);
+/** The number of a card's newest over that was measured as one of these kinds. */
+export async function newestMeasured(cardId: number, kinds: readonly MeasurementKind[]): Promise<number | undefined> {
+  const [newest] = await database().sequelize.query<{ id: number }>(
+    `SELECT o.id FROM ${overs({ cardId }, '')} JOIN captures k ON k.over_id = o.id AND k.kind IN (:kinds)
+     WHERE r.card_id = :cardId AND (SELECT m.status FROM measurements m WHERE m.capture_id = k.id ORDER BY m.id DESC LIMIT 1) = 'done'
+     ORDER BY o.created_at DESC, o.id DESC LIMIT 1`,
+    { type: QueryTypes.SELECT, replacements: { cardId, kinds: [...kinds] } },
+  );
+  return newest?.id;
+}
+
+/** What people note of an over. */
+interface OverNote {
+  readonly alcReading: number | null;
+  readonly note: string;
+}
+
+/**
+ * Keeps what was noted of an over.
+ * @param base what the change was made from; unchecked when left out
+ * @throws Refused when there is no such over, or somebody else was faster
+ */
+export async function noteOver(id: number, { base, ...values }: OverNote & { readonly base?: Partial<OverNote> }): Promise<void> {
+  const { sequelize, models } = database();
+  await sequelize.transaction(async (transaction) => {
+    const over = await models.overs.findByPk(id, { transaction, lock: true });
+    if (!over) throw new Refused('This over does not exist.', 404);
+    refuseOvertaken('note', { alcReading: over.alcReading, note: over.note }, base);
+    await over.update(values, { transaction });
+  });
 }
 
 /** Deletes an over with its evidence; moves keep standing but lose what they were compared with. */

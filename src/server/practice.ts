@@ -1,6 +1,6 @@
 /** Overs of the practice radio: rendered on a worker thread, handed out as WAV files. Nothing is stored. */
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import { hiddenRadio, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
 import type { MeterReadings } from '../core/practice/simulate.ts';
 import type { Card } from '../core/station/card.ts';
@@ -39,7 +39,19 @@ export interface PracticeOver {
 }
 
 /** One at a time is enough for one operator; more would only make all of them late. */
-let last: Promise<unknown> = Promise.resolve();
+const LONGEST_LINE = 8;
+const shared = globalThis as { dialTunePractice?: Piscina<PracticeJob, PracticeNews> };
+
+function practiceThread(): Piscina<PracticeJob, PracticeNews> {
+  shared.dialTunePractice ??= new Piscina({
+    filename: join(process.cwd(), 'dist', 'practiceWorker.mjs'),
+    minThreads: 0,
+    maxThreads: 1,
+    maxQueue: LONGEST_LINE,
+    idleTimeout: 30_000,
+  });
+  return shared.dialTunePractice;
+}
 
 /** @throws Refused when there is no such card or no recording of its voice, InvalidInput for values off their dials */
 export async function transmitPractice(request: RequestOf<'practice'>): Promise<PracticeOver> {
@@ -65,9 +77,12 @@ export async function transmitPractice(request: RequestOf<'practice'>): Promise<
     receiver,
     isIq,
   };
-  const turn = last.then(() => run(job));
-  last = turn.catch(() => {});
-  const news = await turn;
+  const thread = practiceThread();
+  if (thread.queueSize >= LONGEST_LINE)
+    throw new Refused('The practice radio is busy with other overs. Please try again in a minute.', 503);
+  const news = await thread
+    .run(job)
+    .catch((error: Error): PracticeNews => ({ kind: 'failed', message: `The practice radio failed: ${error.message}.` }));
   if (news.kind === 'failed') throw new Refused(news.message, 422);
   const { name } = PRACTICE_RECEIVERS[receiver];
   const swr = load === 'antenna' ? hiddenRadio(rig, radio).swr : 1;
@@ -76,13 +91,4 @@ export async function transmitPractice(request: RequestOf<'practice'>): Promise<
     fileName: `simulated radio ${radio}, ${name.replace(',', '')}${isIq ? ' IQ' : ''}.wav`,
     meters: { ...news.meters, swr },
   };
-}
-
-function run(job: PracticeJob): Promise<PracticeNews> {
-  return new Promise((resolve) => {
-    const worker = new Worker(join(process.cwd(), 'dist', 'practiceWorker.mjs'), { workerData: job });
-    worker.once('message', resolve);
-    worker.once('error', (error) => resolve({ kind: 'failed', message: `The practice radio failed: ${error.message}` }));
-    worker.once('exit', () => resolve({ kind: 'failed', message: 'The practice radio was ended.' }));
-  });
 }

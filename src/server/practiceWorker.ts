@@ -1,5 +1,4 @@
-/** Runs on a worker thread: one over of a practice radio, with the operator's own voice out of a stored recording. */
-import { parentPort, workerData } from 'node:worker_threads';
+/** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
 import { bytesInMemory } from '../core/formats/byteSource.ts';
 import { FormatError } from '../core/formats/formatError.ts';
 import { openWav, readStretch } from '../core/formats/samples.ts';
@@ -15,7 +14,7 @@ import type { PracticeJob, PracticeNews } from './practice.ts';
 /** An over is ten to fifteen seconds of talk; common practice. */
 const OVER_S = 15;
 
-async function over({
+export default async function over({
   databaseUrl,
   captureId,
   bytes,
@@ -60,6 +59,3 @@ async function over({
     await sequelize.close();
   }
 }
-
-if (!parentPort) throw new Error('This module runs on a worker thread only.');
-parentPort.postMessage(await over(workerData as PracticeJob));

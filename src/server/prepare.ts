@@ -2,9 +2,11 @@
 import { join } from 'node:path';
 import { database } from './database.ts';
 import { loadDemo } from './demo.ts';
-import { migrate } from './migrate.ts';
+import { alone, migrate } from './migrate.ts';
 
 const { sequelize } = database();
-await migrate(sequelize);
-if (process.argv.includes('--demo')) await loadDemo(join(process.cwd(), 'demo'), new Date());
+await alone(sequelize, async () => {
+  await migrate(sequelize);
+  if (process.argv.includes('--demo')) await loadDemo(join(process.cwd(), 'demo'), new Date());
+});
 await sequelize.close();

@@ -30,11 +30,14 @@ export async function curvesToSubtract(
 
 /** The microphone of the over's card, as it was used. */
 async function microphoneCurve(models: Models, captureId: number): Promise<CurvePoint[]> {
-  const { overId } = await models.captures.findByPk(captureId, { rejectOnEmpty: true });
-  const { cardRevisionId } = await models.overs.findByPk(overId, { rejectOnEmpty: true });
-  const revision = await models.cardRevisions.findByPk(cardRevisionId, { rejectOnEmpty: true });
-  const { microphoneId } = await models.cards.findByPk(revision.cardId, { rejectOnEmpty: true });
-  const { profile } = await models.microphones.findByPk(microphoneId, { rejectOnEmpty: true });
+  const { over } = await models.captures.findByPk(captureId, {
+    include: [{ association: 'over', include: [{ association: 'revision', include: [{ association: 'card', include: ['microphone'] }] }] }],
+    rejectOnEmpty: true,
+  });
+  const { revision } = over ?? {};
+  const { microphone } = revision?.card ?? {};
+  if (!revision || !microphone) throw new FormatError('The microphone of this recording is not known any more.');
+  const { profile } = microphone;
   const use = fittingUse(profile, revision.microphoneUse ?? usualUse(profile));
   const levels = microphoneResponseDb(profile, use, CURVE_FREQUENCIES);
   return CURVE_FREQUENCIES.map((hz, k): CurvePoint => [hz, levels[k]]);

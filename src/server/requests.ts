@@ -2,6 +2,7 @@
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { targetSchema } from '../core/advice/targets.ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '../core/formats/plainText.ts';
 import { LIMIT_NAMES } from '../core/measure/limits.ts';
 import { MEASUREMENT_KINDS } from '../core/measure/measurement.ts';
 import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../core/practice/hiddenRadio.ts';
@@ -12,10 +13,35 @@ import { Refused } from './refused.ts';
 import { PART_KINDS } from './station/station.ts';
 
 const id = { type: 'integer', minimum: 1, maximum: 4294967295 } as const;
-const name = { type: 'string', minLength: 1, maxLength: 80, pattern: '\\S' } as const;
-const note = { type: 'string', maxLength: 1000 } as const;
+const name = { type: 'string', minLength: 1, maxLength: 80, pattern: PLAIN_NAME } as const;
+const note = { type: 'string', maxLength: 1000, pattern: PLAIN_TEXT } as const;
+const line = <const Most extends number>(most: Most) => ({ type: 'string', maxLength: most, pattern: PLAIN_LINE }) as const;
 const hertz = { type: 'number', minimum: 10, maximum: 20000 } as const;
 const share = { type: ['number', 'null'], minimum: 0, maximum: 1 } as const;
+
+const object = <const P extends Readonly<Record<string, JSONSchema>>, const R extends readonly (keyof P & string)[]>(
+  properties: P,
+  required: R,
+) => ({ type: 'object', properties, required, additionalProperties: false }) as const;
+
+const baseOf = <const P extends Readonly<Record<string, JSONSchema>>>(properties: P) =>
+  ({ type: 'object', properties, additionalProperties: false }) as const;
+
+const limit = {
+  anyOf: [object({ watch: { type: ['number', 'null'] }, fault: { type: ['number', 'null'] } }, ['watch', 'fault']), { type: 'null' }],
+} as const;
+
+const operator = { name, callsign: { type: 'string', pattern: '^[A-Za-z0-9/]{3,20}$' }, note } as const;
+const receiver = {
+  name,
+  kind: { enum: ['monitor', 'in-line', 'local', 'remote'] },
+  lowHz: hertz,
+  highHz: hertz,
+  agc: line(60),
+  path: line(200),
+  trust: { enum: ['low', 'medium', 'high'] },
+  note,
+} as const;
 
 const settings = {
   type: 'object',
@@ -29,18 +55,11 @@ const settings = {
     subtractsMicrophone: { type: 'boolean' },
     subtractCaptureId: id,
     tunedHz: { type: 'number', minimum: -1e12, maximum: 1e12 },
-    remark: { type: 'string', maxLength: 1000 },
+    remark: note,
     isChosen: { type: 'boolean' },
   },
   additionalProperties: false,
 } as const;
-/** How a capture is measured. */
-export const captureSettingsSchema = settings;
-
-const object = <const P extends Readonly<Record<string, JSONSchema>>, const R extends readonly (keyof P & string)[]>(
-  properties: P,
-  required: R,
-) => ({ type: 'object', properties, required, additionalProperties: false }) as const;
 
 export const REQUESTS = {
   capture: object(
@@ -50,7 +69,7 @@ export const REQUESTS = {
       load: { enum: ['dummy load', 'antenna'] },
       powerW: { type: ['number', 'null'], exclusiveMinimum: 0, maximum: 5000 },
       alcReading: share,
-      fileName: { type: 'string', minLength: 1, maxLength: 255 },
+      fileName: { type: 'string', minLength: 1, maxLength: 255, pattern: PLAIN_LINE },
       sha256: { type: 'string', pattern: '^[0-9a-f]{64}$' },
       kind: { enum: MEASUREMENT_KINDS },
       settings,
@@ -74,9 +93,9 @@ export const REQUESTS = {
       baseRevisionId: id,
       values: valuesSchema,
       use: microphoneUseSchema,
-      reason: { type: 'string', maxLength: 300 },
+      reason: line(300),
       overId: id,
-      why: { type: 'object', maxProperties: 200, additionalProperties: { type: 'string', maxLength: 300 } },
+      why: { type: 'object', maxProperties: 200, additionalProperties: line(300) },
     },
     ['cardId', 'baseRevisionId', 'values', 'reason'],
   ),
@@ -92,42 +111,46 @@ export const REQUESTS = {
       purpose: { enum: PURPOSES },
       values: valuesSchema,
       use: microphoneUseSchema,
-      reason: { type: 'string', maxLength: 300 },
+      reason: line(300),
     },
     ['name', 'operatorId', 'rigId', 'microphoneId', 'mode', 'purpose'],
   ),
-  cardChange: object({ cardId: id, name, purpose: { enum: PURPOSES }, isRetired: { type: 'boolean' } }, ['cardId']),
+  cardChange: object(
+    {
+      cardId: id,
+      name,
+      purpose: { enum: PURPOSES },
+      isRetired: { type: 'boolean' },
+      base: object({ name: { type: 'string' }, purpose: { enum: PURPOSES } }, []),
+    },
+    ['cardId'],
+  ),
+  olderRevisions: object({ cardId: id, before: id }, ['cardId', 'before']),
   cardId: object({ cardId: id }, []),
-  search: object({ search: { type: 'string', maxLength: 100 } }, ['search']),
-  aim: object({ purpose: { enum: PURPOSES }, points: { anyOf: [targetSchema, { type: 'null' }] } }, ['purpose', 'points']),
-  over: object({ overId: id, alcReading: share, note }, ['overId', 'alcReading', 'note']),
+  search: object({ search: line(100) }, ['search']),
+  aim: object({ purpose: { enum: PURPOSES }, points: { anyOf: [targetSchema, { type: 'null' }] }, base: targetSchema }, [
+    'purpose',
+    'points',
+  ]),
+  over: object({ overId: id, alcReading: share, note, base: object({ alcReading: share, note: { type: 'string' } }, []) }, [
+    'overId',
+    'alcReading',
+    'note',
+  ]),
   overId: object({ overId: id }, ['overId']),
   measureAs: object({ overId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['overId', 'kind', 'settings']),
   limit: object(
     {
       name: { enum: LIMIT_NAMES },
-      limit: {
-        anyOf: [object({ watch: { type: ['number', 'null'] }, fault: { type: ['number', 'null'] } }, ['watch', 'fault']), { type: 'null' }],
-      },
+      limit,
+      base: limit,
     },
     ['name', 'limit'],
   ),
   nothing: object({}, []),
-  operator: object({ id, name, callsign: { type: 'string', pattern: '^[A-Za-z0-9/]{3,20}$' }, note }, ['name', 'callsign', 'note']),
-  receiver: object(
-    {
-      id,
-      name,
-      kind: { enum: ['monitor', 'in-line', 'local', 'remote'] },
-      lowHz: hertz,
-      highHz: hertz,
-      agc: { type: 'string', maxLength: 60 },
-      path: { type: 'string', maxLength: 200 },
-      trust: { enum: ['low', 'medium', 'high'] },
-      note,
-    },
-    ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note'],
-  ),
+  // What a form was opened with is a row of ours: only its shape is looked at.
+  operator: object({ id, ...operator, base: baseOf(operator) }, ['name', 'callsign', 'note']),
+  receiver: object({ id, ...receiver, base: baseOf(receiver) }, ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note']),
   /** A rig or microphone as the text of its file; `base` is the text that the change was made from. */
   file: object({ id, text: { type: 'string', maxLength: 1_000_000 }, base: { type: 'string', maxLength: 1_000_000 } }, ['text']),
   retire: object({ kind: { enum: PART_KINDS }, id, isRetired: { type: 'boolean' } }, ['kind', 'id', 'isRetired']),
@@ -150,7 +173,7 @@ export const REQUESTS = {
     {
       rigId: id,
       slot: { type: 'integer', minimum: 1, maximum: 50 },
-      words: { type: 'string', maxLength: 300 },
+      words: line(300),
       cardId: id,
       revision: id,
       recordedAt: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d\\.\\d{3}Z$' },
@@ -158,7 +181,7 @@ export const REQUESTS = {
     ['rigId', 'slot', 'words', 'cardId'],
   ),
   clearMemory: object({ rigId: id, slot: { type: 'integer', minimum: 1, maximum: 50 } }, ['rigId', 'slot']),
-  by: object({ by: { type: 'string', maxLength: 80 } }, ['by']),
+  by: object({ by: line(80) }, ['by']),
 } as const;
 
 /** Listed one by one: a mapped type over all schemas is too deep for the compiler. */
@@ -170,6 +193,7 @@ interface Requests {
   undo: FromSchema<typeof REQUESTS.undo>;
   card: FromSchema<typeof REQUESTS.card>;
   cardChange: FromSchema<typeof REQUESTS.cardChange>;
+  olderRevisions: FromSchema<typeof REQUESTS.olderRevisions>;
   cardId: FromSchema<typeof REQUESTS.cardId>;
   search: FromSchema<typeof REQUESTS.search>;
   aim: FromSchema<typeof REQUESTS.aim>;
@@ -199,5 +223,6 @@ export function readRequest<N extends RequestName>(kind: N, input: unknown): Req
   if (check(input)) return input as RequestOf<N>;
   const [error] = check.errors ?? [];
   const place = error?.instancePath.slice(1).replaceAll('/', '.') || (error?.params.missingProperty ?? 'the request');
-  throw new Refused(`${place}: ${error?.message ?? 'not understood'}. Nothing was changed.`, 400);
+  const words = error?.keyword === 'pattern' ? plainPatternWords(error.params.pattern) : undefined;
+  throw new Refused(`${place}: ${words ?? error?.message ?? 'not understood'}. Nothing was changed.`, 400);
 }

@@ -1,15 +1,16 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
-import { createHash } from 'node:crypto';
-import { DatabaseError, type Transaction, UniqueConstraintError } from 'sequelize';
+import { ForeignKeyConstraintError, type Transaction, UniqueConstraintError } from 'sequelize';
 import type { ByteSource } from '../core/formats/byteSource.ts';
 import { FormatError } from '../core/formats/formatError.ts';
 import { readWavInfo } from '../core/formats/wav.ts';
 import { CORE_VERSION, type MeasurementKind, RADIO_KINDS } from '../core/measure/measurement.ts';
 import { measureFile } from '../core/measure/measureRecording.ts';
-import { CHUNK_BYTES, storedBytes } from './captureBytes.ts';
-import { type Database, database } from './database.ts';
+import { CHUNK_BYTES } from './captureBytes.ts';
+import { database } from './database.ts';
+import { heavy } from './heavy.ts';
 import type { CaptureSettings, Load } from './models.ts';
 import { Refused } from './refused.ts';
+import { type Spooled, spooled } from './spool.ts';
 
 export const MOST_BYTES = 1 << 30;
 /** Shorter recordings hold no speech to measure. */
@@ -37,63 +38,62 @@ export interface StoredCapture {
 }
 
 /**
- * Stores one over with its recording in one transaction: a broken-off upload leaves nothing behind.
+ * Stores one over with its recording: on disk while it comes, then whole or not at all into the database.
  * @throws Refused when the file is not wanted, with the reason
  */
 export async function storeCapture(incoming: IncomingCapture, body: AsyncIterable<Uint8Array>): Promise<StoredCapture> {
-  const db = database();
-  await refuseKnown(db, incoming.sha256);
-  try {
-    return await db.sequelize.transaction((transaction) => storeIn(db, incoming, body, transaction));
-  } catch (error) {
-    if (error instanceof UniqueConstraintError) await refuseKnown(db, incoming.sha256);
-    if (error instanceof DatabaseError && /Lock wait timeout|Deadlock/.test(error.message)) {
-      throw new Refused('The same file is being uploaded by another page. Nothing was stored twice.', 409);
+  const { kind = 'voice', settings = {}, sha256 } = incoming;
+  await refuseKnown(sha256);
+  await refuseStrangers(incoming);
+  return spooled(body, { most: MOST_BYTES, tooLarge: 'The file is larger than 1 GiB. Nothing was stored.' }, async (file) => {
+    if (file.sha256 !== sha256) {
+      throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
     }
-    if (error instanceof FormatError) throw new Refused(`${error.message} Nothing was stored.`, 415);
-    throw error;
-  }
+    try {
+      await refuseUnreadable(kind, file, settings.carrierHz);
+      return await heavy(() => database().sequelize.transaction((transaction) => storeIn(incoming, file, transaction)));
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) await refuseKnown(sha256);
+      if (error instanceof ForeignKeyConstraintError) await refuseStrangers(incoming);
+      if (error instanceof FormatError) throw new Refused(`${error.message} Nothing was stored.`, 415);
+      throw error;
+    }
+  });
 }
 
-async function refuseKnown({ models }: Database, sha256: string): Promise<void> {
-  const known = await models.captures.findOne({ where: { sha256 } });
-  if (!known) return;
-  throw new Refused(`This file is already here: it belongs to over ${known.overId}.`, 409, `/overs/${known.overId}`);
+/** The over of a recording that is here; null when it is not. @param sha256 of its bytes, lower-case hex */
+export async function overOfRecording(sha256: string): Promise<number | null> {
+  const known = await database().models.captures.findOne({ where: { sha256 }, attributes: ['overId'] });
+  return known?.overId ?? null;
 }
 
-async function storeIn(
-  { models }: Database,
-  { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256, kind = 'voice', settings = {} }: IncomingCapture,
-  body: AsyncIterable<Uint8Array>,
-  transaction: Transaction,
-): Promise<StoredCapture> {
-  const [revision, receiver] = await Promise.all([
-    models.cardRevisions.findByPk(cardRevisionId, { transaction }),
-    models.receivers.findByPk(receiverId, { transaction }),
-  ]);
+async function refuseKnown(sha256: string): Promise<void> {
+  const overId = await overOfRecording(sha256);
+  if (overId !== null) throw new Refused(`This file is already here: it belongs to over ${overId}.`, 409, `/overs/${overId}`);
+}
+
+async function refuseStrangers({ cardRevisionId, receiverId }: IncomingCapture): Promise<void> {
+  const { models } = database();
+  const [revision, receiver] = await Promise.all([models.cardRevisions.findByPk(cardRevisionId), models.receivers.findByPk(receiverId)]);
   if (!revision) throw new Refused('The card revision of this over does not exist.', 404);
   if (!receiver) throw new Refused('The receiver of this over does not exist.', 404);
+}
+
+async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Transaction): Promise<StoredCapture> {
+  const { models } = database();
+  const { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256, kind = 'voice', settings = {} } = incoming;
   const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction });
-  const capture = await models.captures.create({ overId: over.id, fileName, bytes: 0, sha256, kind, settings }, { transaction });
-  const hash = createHash('sha256');
-  let bytes = 0;
-  let position = 0;
-  for await (const chunk of inChunks(body)) {
-    bytes += chunk.length;
-    if (bytes > MOST_BYTES) throw new Refused('The file is larger than 1 GiB. Nothing was stored.', 413);
-    hash.update(chunk);
-    await models.captureChunks.create({ captureId: capture.id, position: position++, bytes: chunk }, { transaction });
+  const facts = { overId: over.id, fileName, bytes: file.size, sha256, kind, settings };
+  const capture = await models.captures.create(facts, { transaction });
+  for (let position = 0; position * CHUNK_BYTES < file.size; position++) {
+    const bytes = Buffer.from(await file.read(position * CHUNK_BYTES, CHUNK_BYTES));
+    await models.captureChunks.create({ captureId: capture.id, position, bytes }, { transaction });
   }
-  if (hash.digest('hex') !== sha256) {
-    throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
-  }
-  await refuseUnreadable(kind, storedBytes(models, capture.id, bytes, transaction), settings.carrierHz);
-  await capture.update({ bytes }, { transaction });
   const measurement = await models.measurements.create(
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
     { transaction },
   );
-  return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes };
+  return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes: file.size };
 }
 
 /** A file that can never be measured as its kind is not kept, nor a carrier that it can't hold. */
@@ -119,23 +119,4 @@ export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource,
       422,
     );
   }
-}
-
-/** Regroups a stream into chunks of exactly CHUNK_BYTES, the last one shorter. */
-async function* inChunks(body: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
-  let parts: Uint8Array[] = [];
-  let held = 0;
-  for await (const piece of body) {
-    for (let at = 0; at < piece.length; ) {
-      const part = piece.subarray(at, at + CHUNK_BYTES - held);
-      parts.push(part);
-      held += part.length;
-      at += part.length;
-      if (held < CHUNK_BYTES) continue;
-      yield Buffer.concat(parts);
-      parts = [];
-      held = 0;
-    }
-  }
-  if (held > 0) yield Buffer.concat(parts);
 }

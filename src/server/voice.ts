@@ -3,8 +3,8 @@
 import { spoiltBy } from '../core/measure/spoilt.ts';
 import type { Microphone } from '../core/station/microphone.ts';
 import { type MicrophoneUse, usualUse } from '../core/station/microphone.ts';
-import { loadCard } from './cards/cards.ts';
-import { listOvers, loadOver, type OverView } from './overs.ts';
+import { database } from './database.ts';
+import { listOvers, loadOvers, type OverView } from './overs.ts';
 
 export interface VoiceSource {
   readonly over: OverView;
@@ -23,21 +23,18 @@ const isHeard = (over: OverView | null): over is OverView => over !== null && ov
  */
 export async function voiceFor(operatorId: number, own: OverView | null): Promise<VoiceSource | null> {
   const over = isHeard(own) ? own : await newestOf(operatorId);
-  const card = over && (await loadCard(over.card.id));
-  if (!over || !card) return null;
-  const { profile } = card.microphone;
+  if (!over) return null;
+  const { microphones, cards } = database().models;
+  const { microphoneId } = await cards.findByPk(over.card.id, { attributes: ['microphoneId'], rejectOnEmpty: true });
+  const { profile } = await microphones.findByPk(microphoneId, { rejectOnEmpty: true });
   return { over, microphone: profile, use: over.revision.use ?? usualUse(profile) };
 }
 
 /** The newest with talk and pauses that nothing spoils; failing that the newest. */
 async function newestOf(operatorId: number): Promise<OverView | null> {
   const overs = await listOvers({ operatorId, kind: 'voice', limit: LOOKED_AT });
-  let newest: OverView | null = null;
-  for (const { id } of overs.filter(({ status }) => status === 'done')) {
-    const over = await loadOver(id);
-    if (!isHeard(over)) continue;
-    if (over.measured?.result.snrDb !== null && !spoiltBy(over.measured?.result.findings ?? [])) return over;
-    newest ??= over;
-  }
-  return newest;
+  const done = overs.filter(({ status }) => status === 'done');
+  const heard = (await loadOvers(done.map(({ id }) => id))).filter(isHeard);
+  const isClean = ({ measured }: OverView) => measured?.result.snrDb !== null && !spoiltBy(measured?.result.findings ?? []);
+  return heard.find(isClean) ?? heard[0] ?? null;
 }

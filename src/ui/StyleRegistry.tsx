@@ -5,8 +5,17 @@ import { type ReactNode, useState } from 'react';
 import { ServerStyleSheet, StyleSheetManager } from 'styled-components';
 import { GlobalStyle } from './theme.ts';
 
-export function StyleRegistry({ children }: { children: ReactNode }) {
-  const [sheet] = useState(() => new ServerStyleSheet());
+/**
+ * Where styled-components and React Aria look for the nonce of the page's Content-Security-Policy. The page keeps the
+ * one that it came with: later answers of the server have others.
+ */
+export function StyleNonce({ nonce }: { nonce?: string }) {
+  const [first] = useState(nonce);
+  return <meta property="csp-nonce" nonce={first} suppressHydrationWarning />;
+}
+
+export function StyleRegistry({ nonce, children }: { nonce?: string; children: ReactNode }) {
+  const [sheet] = useState(() => new ServerStyleSheet({ nonce }));
   useServerInsertedHTML(() => {
     const styles = sheet.getStyleElement();
     sheet.instance.clearTag();

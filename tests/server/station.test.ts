@@ -9,7 +9,7 @@ import { loadDemo } from '../../src/server/demo.ts';
 import { countOvers, listOvers, overListSql } from '../../src/server/overs.ts';
 import { RADIO_STATE_SQL, radioState, tickDials } from '../../src/server/station/radioState.ts';
 import { keepRig } from '../../src/server/station/rigs.ts';
-import { keepMicrophone, keepOperator, keepReceiver, loadStation, refuseOvertaken, retirePart } from '../../src/server/station/station.ts';
+import { keepMicrophone, keepOperator, keepReceiver, loadStation, retirePart } from '../../src/server/station/station.ts';
 import { clearVoiceMemory, listVoiceMemories, recordVoiceMemory, staleMemories } from '../../src/server/station/voiceMemories.ts';
 import { microphone } from '../support/microphones.ts';
 import { parametricRig, steps } from '../support/rigs.ts';
@@ -58,8 +58,8 @@ beforeAll(async () => {
   await loadDemo('demo', new Date('2026-06-08T12:00:00Z'));
   made = {
     operatorId: await keepOperator({ name: 'Somebody', callsign: 'q1abc', note: '' }),
-    rigId: (await keepRig(undefined, RIG, '')).id,
-    microphoneId: await keepMicrophone(undefined, MIC),
+    rigId: (await keepRig({ profile: RIG, by: '' })).id,
+    microphoneId: await keepMicrophone({ profile: MIC }),
   };
 }, 300_000);
 
@@ -85,11 +85,11 @@ afterAll(async () => {
 
 describe('parts of the station', () => {
   it('take each name once, and keep it when they are changed', async () => {
-    await expect(keepRig(undefined, RIG, '')).rejects.toThrow('already');
+    await expect(keepRig({ profile: RIG, by: '' })).rejects.toThrow('already');
     await expect(keepOperator({ name: 'Other', callsign: 'Q1ABC', note: '' })).rejects.toThrow('already');
-    await expect(keepMicrophone(undefined, MIC)).rejects.toThrow('already');
-    expect(await keepMicrophone(made.microphoneId, { ...MIC, kind: 'desk mic' })).toBe(made.microphoneId);
-    await keepMicrophone(made.microphoneId, MIC);
+    await expect(keepMicrophone({ profile: MIC })).rejects.toThrow('already');
+    expect(await keepMicrophone({ id: made.microphoneId, profile: { ...MIC, kind: 'desk mic' } })).toBe(made.microphoneId);
+    await keepMicrophone({ id: made.microphoneId, profile: MIC });
     const receiver = {
       name: 'Test receiver',
       kind: 'remote' as const,
@@ -117,12 +117,11 @@ describe('parts of the station', () => {
   });
 
   it('a profile that somebody else changed meanwhile is not overwritten', async () => {
+    const id = made.microphoneId;
     const base = JSON.stringify(MIC);
-    await refuseOvertaken('microphone', made.microphoneId, base);
-    await keepMicrophone(made.microphoneId, { ...MIC, kind: 'hand mic' });
-    await expect(refuseOvertaken('microphone', made.microphoneId, base)).rejects.toThrow('changed meanwhile');
-    await keepMicrophone(made.microphoneId, MIC);
-    await refuseOvertaken('microphone', undefined, base);
+    await keepMicrophone({ id, base, profile: { ...MIC, kind: 'hand mic' } });
+    await expect(keepMicrophone({ id, base, profile: { ...MIC, kind: 'desk mic' } })).rejects.toThrow('changed meanwhile');
+    await keepMicrophone({ id, profile: MIC });
   });
 
   it('a microphone comes back as it went in', async () => {
@@ -157,10 +156,10 @@ describe('cards and their revisions', () => {
 
   it('a microphone described anew does not stand in the way of its cards', async () => {
     const id = await newCard({ use: { position: 'cut', accessories: ['cap'], distanceCm: 5 } });
-    await keepMicrophone(made.microphoneId, { ...MIC, positions: [MIC.positions[0]], accessories: [] });
+    await keepMicrophone({ id: made.microphoneId, profile: { ...MIC, positions: [MIC.positions[0]], accessories: [] } });
     await change(id, { 'p1-level': 2 });
     expect((await newest(id)).use).toEqual({ position: 'flat', accessories: [], distanceCm: 5 });
-    await keepMicrophone(made.microphoneId, MIC);
+    await keepMicrophone({ id: made.microphoneId, profile: MIC });
   });
 
   it('undo goes back step by step, and a restored revision can be undone too', async () => {
@@ -173,7 +172,7 @@ describe('cards and their revisions', () => {
     await undo();
     expect((await newest(id)).values['p1-level']).toBe(0);
     await expect(undo()).rejects.toThrow('nothing to undo');
-    const third = (await loadCard(id))?.revisions.find(({ number }) => number === 3);
+    const third = (await loadCard(id, { revisions: 100 }))?.revisions.find(({ number }) => number === 3);
     await restoreRevision(id, third?.id ?? 0);
     expect((await newest(id)).values['p1-level']).toBe(6);
     await undo();
@@ -199,22 +198,22 @@ describe('a rig profile that is changed under its cards', () => {
         dial.id === 'p1-level' ? { ...dial, scale: { kind: 'steps' as const, min: -12, max: 12, step: 2 } } : dial,
       ),
     };
-    const { movedCards } = await keepRig(made.rigId, even, 'Runa');
+    const { movedCards } = await keepRig({ id: made.rigId, profile: even, by: 'Runa' });
     expect(movedCards).toContain('Odd');
     expect(await newest(id)).toMatchObject({ number: 2, by: 'Runa', reason: expect.stringContaining('profile changed') });
     expect([4, 6]).toContain((await newest(id)).values['p1-level']);
-    await keepRig(made.rigId, RIG, '');
+    await keepRig({ id: made.rigId, profile: RIG, by: '' });
   });
   it('a dial more is at its factory value; a mode with cards can not go', async () => {
     const more = { ...RIG, dials: [...RIG.dials, steps('extra', 0, 9, 1, { rest: 3, menu: '99' })] };
-    expect((await keepRig(made.rigId, more, '')).movedCards).toEqual([]);
-    await keepRig(made.rigId, RIG, '');
+    expect((await keepRig({ id: made.rigId, profile: more, by: '' })).movedCards).toEqual([]);
+    await keepRig({ id: made.rigId, profile: RIG, by: '' });
     const lower = {
       ...RIG,
       modes: ['lsb' as const],
       passbands: [{ kind: 'fixed' as const, modes: ['lsb' as const], edges: [300, 2700] as [number, number] }],
     };
-    await expect(keepRig(made.rigId, lower, '')).rejects.toThrow('no longer has');
+    await expect(keepRig({ id: made.rigId, profile: lower, by: '' })).rejects.toThrow('no longer has');
   });
 });
 

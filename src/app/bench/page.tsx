@@ -1,7 +1,8 @@
 /** The Bench: one card's transmit path, what was heard of it, and what to move next. */
 import type { Metadata } from 'next';
-import { loadBench } from '@/server/bench.ts';
-import { listCards, neighboursOf } from '@/server/cards/cardList.ts';
+import { load } from '@/server/answer.ts';
+import { loadBenchOf } from '@/server/bench.ts';
+import { neighboursOf } from '@/server/cards/cardList.ts';
 import { idOf, type Params } from '../paging.ts';
 import { Bench } from './Bench.tsx';
 import { NoCards } from './NoCards.tsx';
@@ -11,10 +12,8 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card, over, stage } = await searchParams;
-  const asked = idOf(card);
-  const [newest] = await listCards({ limit: 1 });
-  const bench = (asked === undefined ? null : await loadBench(asked, idOf(over))) ?? (newest ? await loadBench(newest.id) : null);
+  const bench = await load(() => loadBenchOf(idOf(card), { overId: idOf(over) }));
   if (!bench) return <NoCards />;
-  const neighbours = await neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id });
+  const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
   return <Bench key={bench.card.id} bench={bench} neighbours={neighbours} firstStage={typeof stage === 'string' ? stage : undefined} />;
 }

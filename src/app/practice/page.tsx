@@ -1,7 +1,8 @@
 /** Practice: a simulated transceiver with hidden faults, and simulated receivers. No radio is needed. */
 import type { Metadata } from 'next';
-import { loadBench } from '@/server/bench.ts';
-import { listCards, neighboursOf } from '@/server/cards/cardList.ts';
+import { load } from '@/server/answer.ts';
+import { loadBenchOf } from '@/server/bench.ts';
+import { neighboursOf } from '@/server/cards/cardList.ts';
 import { NoCards } from '../bench/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
 import { Practice } from './Practice.tsx';
@@ -11,10 +12,8 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card } = await searchParams;
-  const [newest] = await listCards({ limit: 1 });
-  const id = idOf(card) ?? newest?.id;
-  const bench = id === undefined ? null : await loadBench(id);
+  const bench = await load(() => loadBenchOf(idOf(card)));
   if (!bench) return <NoCards />;
-  const neighbours = await neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id });
+  const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
   return <Practice key={bench.card.id} bench={bench} neighbours={neighbours} />;
 }

@@ -67,3 +67,13 @@ export const targetSchema = {
     additionalItems: false,
   },
 } as const;
+
+/** What a schema can't say of edited points: each frequency once, in rising order. Null when nothing is wrong. */
+export function targetProblem(points: readonly CurvePoint[]): string | null {
+  const at = points.findIndex(([hz], i) => i > 0 && hz <= points[i - 1][0]);
+  if (at < 0) return null;
+  const [hz, before] = [points[at][0], points[at - 1][0]];
+  return hz === before
+    ? `The target has two points at ${hz} Hz.`
+    : `The target's points are out of order: ${hz} Hz comes after ${before} Hz.`;
+}

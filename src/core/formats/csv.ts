@@ -3,15 +3,24 @@
 export type Cell = string | number | null;
 
 /**
- * One cell. Text that begins as a formula does (= + - @, tab, return) gets an apostrophe in front, which
- * spreadsheets take as "this is text"; numbers stay numbers.
+ * What a spreadsheet may take for the beginning of a formula: = + - @ also in their full width, behind anything that
+ * takes no room; a tab or return at the very beginning.
+ */
+const FORMULA = /^(?:[\t\r\n]|[\s\p{Cc}\p{Cf}\p{Z}]*[=+\-@\uFF1D\uFF0B\uFF0D\uFF20\uFE66\uFE62\uFE63\uFE6B])/u;
+
+/**
+ * One cell. Text that begins as a formula does gets an apostrophe in front, which spreadsheets take as "this is
+ * text"; numbers stay numbers.
  */
 function cellText(cell: Cell): string {
   if (cell === null) return '';
   if (typeof cell === 'number') return String(cell);
-  const text = /^[=+\-@\t\r]/.test(cell.trimStart()) || /^[\t\r]/.test(cell) ? `'${cell}` : cell;
+  const text = FORMULA.test(cell) ? `'${cell}` : cell;
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
-/** Rows as CSV text, each ended by CR LF. */
-export const csv = (rows: readonly (readonly Cell[])[]): string => rows.map((row) => `${row.map(cellText).join(',')}\r\n`).join('');
+/** One row, ended by CR LF. */
+export const csvLine = (row: readonly Cell[]): string => `${row.map(cellText).join(',')}\r\n`;
+
+/** Rows as CSV text. */
+export const csv = (rows: readonly (readonly Cell[])[]): string => rows.map(csvLine).join('');

@@ -1,6 +1,7 @@
 /** What is wrong with input, and where. */
 import type { ErrorObject, ValidateFunction } from 'ajv';
 import Ajv from 'ajv';
+import { plainPatternWords } from './plainText.ts';
 
 export interface Problem {
   /** Where in the file, as a dotted path ("dials.3.scale"); empty for the whole of it. */
@@ -61,5 +62,5 @@ function wordsOf({ message, params, keyword }: ErrorObject): string {
   if (keyword === 'additionalProperties') return `"${params.additionalProperty}" is not known here`;
   if (keyword === 'enum') return `must be one of ${params.allowedValues.join(', ')}`;
   if (keyword === 'const') return `must be ${JSON.stringify(params.allowedValue)}`;
-  return message ?? 'unknown problem';
+  return (keyword === 'pattern' && plainPatternWords(params.pattern)) || (message ?? 'unknown problem');
 }

@@ -2,7 +2,9 @@
  * A simulated station as a file: rig, card, microphone, voice, what the radio hides ("truth"), and who listens. What
  * is left out has usual values; what is not known here is left alone.
  */
+
 import type { FromSchema } from 'json-schema-to-ts';
+import { PLAIN_LINE } from '../formats/plainText.ts';
 import { checker, InvalidInput } from '../formats/problems.ts';
 import { FAST_AGC, SLOW_AGC } from '../path/agc.ts';
 import { HF_CLASSES } from '../path/fading.ts';
@@ -65,7 +67,7 @@ const truth = {
 const receiver = {
   type: 'object',
   properties: {
-    name: { type: 'string', maxLength: 60 },
+    name: { type: 'string', maxLength: 60, pattern: PLAIN_LINE },
     passbandHz: { type: 'array', items: [number(20, 8000), number(20, 8000)], minItems: 2, maxItems: 2, additionalItems: false },
     snrDb: { ...level, description: 'Peak envelope power over the noise in 3 kHz; null for none.' },
     fading: { enum: [null, ...Object.keys(HF_CLASSES)] },

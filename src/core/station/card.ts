@@ -1,5 +1,7 @@
 /** A card: the numbers of every dial of one rig, for one operator, mic, mode and purpose. */
+
 import type { FromSchema } from 'json-schema-to-ts';
+import { PLAIN_LINE } from '../formats/plainText.ts';
 import { microphoneUseSchema } from './microphone.ts';
 import { type Dial, type DialValue, MODES, type RigProfile } from './rig.ts';
 
@@ -21,13 +23,13 @@ export const cardSchema = {
   properties: {
     format: { const: 'dialtune-card' },
     version: { const: 1 },
-    rig: { type: 'string', maxLength: 60, description: 'Name of the rig the numbers belong to.' },
-    name: { type: 'string', maxLength: 80 },
+    rig: { type: 'string', maxLength: 60, pattern: PLAIN_LINE, description: 'Name of the rig the numbers belong to.' },
+    name: { type: 'string', maxLength: 80, pattern: PLAIN_LINE },
     mode: { enum: MODES },
     purpose: { enum: PURPOSES },
     values: valuesSchema,
-    operator: { type: 'string', maxLength: 20, description: 'Callsign of whose card it is.' },
-    microphone: { type: 'string', maxLength: 60, description: 'Name of the microphone it is talked into.' },
+    operator: { type: 'string', maxLength: 20, pattern: PLAIN_LINE, description: 'Callsign of whose card it is.' },
+    microphone: { type: 'string', maxLength: 60, pattern: PLAIN_LINE, description: 'Name of the microphone it is talked into.' },
     use: { ...microphoneUseSchema, description: 'How the microphone is used.' },
   },
   required: ['format', 'version', 'mode', 'values'],

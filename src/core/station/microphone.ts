@@ -1,5 +1,7 @@
 /** A microphone: kind, pattern, switch positions and accessories with their response curves, talking distance. */
+
 import type { FromSchema } from 'json-schema-to-ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../formats/plainText.ts';
 
 /** Directional patterns, with the share of the pressure (all-round) part in each; the rest is pressure gradient. */
 export const PATTERNS = { omni: 1, cardioid: 0.5, supercardioid: 0.37, hypercardioid: 0.25, 'figure-8': 0 } as const;
@@ -32,7 +34,7 @@ export const curveSchema = {
 
 const response = {
   type: 'object',
-  properties: { name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' }, curve: curveSchema },
+  properties: { name: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_NAME }, curve: curveSchema },
   required: ['name', 'curve'],
   additionalProperties: false,
 } as const;
@@ -47,8 +49,8 @@ export const microphoneSchema = {
   properties: {
     format: { const: 'dialtune-microphone' },
     version: { const: 1 },
-    name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
-    kind: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S', description: 'As people say it: dynamic boom mic.' },
+    name: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_NAME },
+    kind: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_NAME, description: 'As people say it: dynamic boom mic.' },
     pattern: { enum: ['omni', 'cardioid', 'supercardioid', 'hypercardioid', 'figure-8'] },
     level: { enum: OUTPUT_LEVELS, description: 'Output level class.' },
     distanceCm: { ...centimetres, description: 'Talking distance that is kept.' },
@@ -65,7 +67,7 @@ export const microphoneSchema = {
       items: response,
       description: 'Caps, screens, transformers: what each adds when it is fitted.',
     },
-    note: { type: 'string', maxLength: 1000 },
+    note: { type: 'string', maxLength: 1000, pattern: PLAIN_TEXT },
   },
   required: ['format', 'version', 'name', 'kind', 'pattern', 'level', 'distanceCm', 'positions', 'accessories'],
   additionalProperties: false,
@@ -78,7 +80,7 @@ export const microphoneUseSchema = {
   type: 'object',
   properties: {
     position: { type: ['string', 'null'], maxLength: 60 },
-    accessories: { type: 'array', maxItems: 12, items: { type: 'string', maxLength: 60 }, uniqueItems: true },
+    accessories: { type: 'array', maxItems: 12, items: { type: 'string', maxLength: 60, pattern: PLAIN_LINE }, uniqueItems: true },
     distanceCm: centimetres,
   },
   required: ['position', 'accessories', 'distanceCm'],

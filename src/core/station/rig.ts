@@ -1,5 +1,7 @@
 /** A rig: a transceiver described by its dials. Data, never code. Schema and type are one thing here. */
+
 import type { FromSchema } from 'json-schema-to-ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../formats/plainText.ts';
 
 export const MODES = ['usb', 'lsb', 'am', 'fm'] as const;
 export type Mode = (typeof MODES)[number];
@@ -12,7 +14,7 @@ export const DIAL_ROLES = ['mic-gain', 'processor', 'compression', 'carrier-offs
 export type DialRole = (typeof DIAL_ROLES)[number];
 
 const dialId = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' } as const;
-const label = { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' } as const;
+const label = { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_NAME } as const;
 const hertz = { type: 'number', exclusiveMinimum: 0, maximum: 20000 } as const;
 const edges = { type: 'array', items: [hertz, hertz], minItems: 2, maxItems: 2, additionalItems: false } as const;
 const modes = { type: 'array', items: { enum: MODES }, minItems: 1, maxItems: 4, uniqueItems: true } as const;
@@ -54,7 +56,7 @@ const scale = {
         kind: { const: 'options' },
         options: {
           type: 'array',
-          items: { type: 'string', minLength: 1, maxLength: 24 },
+          items: { type: 'string', minLength: 1, maxLength: 24, pattern: PLAIN_LINE },
           minItems: 1,
           maxItems: 200,
           uniqueItems: true,
@@ -71,13 +73,18 @@ const dial = {
   properties: {
     id: dialId,
     label,
-    menu: { type: 'string', maxLength: 20, description: 'Menu address as the radio shows it; empty for a knob on the front.' },
+    menu: {
+      type: 'string',
+      maxLength: 20,
+      pattern: PLAIN_LINE,
+      description: 'Menu address as the radio shows it; empty for a knob on the front.',
+    },
     stage: { enum: DIAL_STAGES },
     role: {
       enum: DIAL_ROLES,
       description: 'mic-gain; processor: its switch; compression: its amount; carrier-offset; fm-width; power. Left out for other dials.',
     },
-    unit: { type: 'string', maxLength: 8 },
+    unit: { type: 'string', maxLength: 8, pattern: PLAIN_LINE },
     scale,
     rest: { ...value, description: 'Factory value; also what a switch counts as where the mode has none.' },
     modes: { ...modes, description: 'Modes in which the dial works; all of them when left out.' },
@@ -140,7 +147,7 @@ const equalizer = {
           items: {
             type: 'object',
             properties: {
-              name: { type: 'string', minLength: 1, maxLength: 24 },
+              name: { type: 'string', minLength: 1, maxLength: 24, pattern: PLAIN_LINE },
               bands: {
                 type: 'array',
                 minItems: 1,
@@ -239,7 +246,7 @@ export const rigSchema = {
     format: { const: 'dialtune-rig' },
     version: { const: 1 },
     name: label,
-    note: { type: 'string', maxLength: 2000 },
+    note: { type: 'string', maxLength: 2000, pattern: PLAIN_TEXT },
     modes,
     dials: { type: 'array', items: dial, minItems: 1, maxItems: 200 },
     equalizer,

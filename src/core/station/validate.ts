@@ -11,9 +11,32 @@ const checkRig = checker<RigProfile>('rig profile', rigSchema);
 const checkCard = checker<CardFile>('card', cardSchema);
 const checkMicrophone = checker<Microphone>('microphone', microphoneSchema);
 
-/** Runs the checks in turn; the second only where the first found nothing. @throws InvalidInput */
-function pass<T>(input: unknown, bySchema: (input: unknown) => readonly Problem[], byMeaning: (input: T) => readonly Problem[]): T {
-  const problems = bySchema(input);
+/** What the files of this program call themselves, in words. */
+const FORMATS: Readonly<Record<string, string>> = {
+  'dialtune-rig': 'a rig profile',
+  'dialtune-microphone': 'a microphone',
+  'dialtune-card': 'a card',
+  'dialtune-station': 'a station archive',
+};
+
+/** A file of another kind, or of a newer program, is called that. */
+function formatProblems(input: unknown, wanted: string): Problem[] {
+  const { format, version } = (typeof input === 'object' && input !== null ? input : {}) as { format?: unknown; version?: unknown };
+  if (typeof format !== 'string' || !Object.hasOwn(FORMATS, format)) return [];
+  if (format !== wanted) return [{ place: 'format', text: `This is ${FORMATS[format]}, not ${FORMATS[wanted]}.` }];
+  if (typeof version !== 'number' || version <= 1) return [];
+  return [{ place: 'version', text: `This is ${FORMATS[format]} of a newer Dial Tune (version ${version}), which this one can't read.` }];
+}
+
+/** Runs the checks in turn; each only where those before found nothing. @throws InvalidInput */
+function pass<T>(
+  format: string,
+  input: unknown,
+  bySchema: (input: unknown) => readonly Problem[],
+  byMeaning: (input: T) => readonly Problem[],
+): T {
+  const foreign = formatProblems(input, format);
+  const problems = foreign.length > 0 ? foreign : bySchema(input);
   if (problems.length > 0) throw new InvalidInput(problems);
   const deeper = byMeaning(input as T);
   if (deeper.length > 0) throw new InvalidInput(deeper);
@@ -21,13 +44,14 @@ function pass<T>(input: unknown, bySchema: (input: unknown) => readonly Problem[
 }
 
 /** @throws InvalidInput listing everything that is wrong */
-export const parseRig = (input: unknown): RigProfile => pass(input, checkRig, rigProblems);
+export const parseRig = (input: unknown): RigProfile => pass('dialtune-rig', input, checkRig, rigProblems);
 
 /** @throws InvalidInput listing everything that is wrong */
-export const parseMicrophone = (input: unknown): Microphone => pass(input, checkMicrophone, microphoneProblems);
+export const parseMicrophone = (input: unknown): Microphone => pass('dialtune-microphone', input, checkMicrophone, microphoneProblems);
 
 /** Checks a card file against its schema and its rig. @throws InvalidInput listing everything that is wrong */
-export const parseCard = (input: unknown, rig: RigProfile): CardFile => pass(input, checkCard, (card: CardFile) => cardProblems(card, rig));
+export const parseCard = (input: unknown, rig: RigProfile): CardFile =>
+  pass('dialtune-card', input, checkCard, (card: CardFile) => cardProblems(card, rig));
 
 /** What is wrong with a profile that is still being written; nothing when it can be used. */
 export function problemsOfRig(input: unknown): readonly Problem[] {

@@ -1,5 +1,6 @@
 /** What the JSON of a measurement may look like in an archive; screens rely on it. */
-import { MEASUREMENT_KINDS } from '../../core/measure/measurement.ts';
+import Ajv, { type ValidateFunction } from 'ajv';
+import { CORE_VERSION, MEASUREMENT_KINDS, type MeasurementKind } from '../../core/measure/measurement.ts';
 
 export const nullable = (schema: object) => ({ anyOf: [schema, { type: 'null' }] });
 const numberOrNull = { type: ['number', 'null'] };
@@ -21,43 +22,122 @@ const findings = {
   },
 };
 
+const depth = { type: 'object', required: ['positive', 'negative'], properties: { positive: numberOrNull, negative: numberOrNull } };
+const passband = nullable({ ...numbers(2), minItems: 2 });
+const recording = { sampleRateHz: { type: 'number', exclusiveMinimum: 0 }, clippedShare: numberOrNull };
+
 /** Keys that each kind must have; numbers may be null, with their reason in the notes. */
-const KEYS: Record<(typeof MEASUREMENT_KINDS)[number], Record<string, object>> = {
-  voice: { thirdOctaveDb: pairs(100) },
+const KEYS: Record<MeasurementKind, Record<string, object>> = {
+  voice: {
+    ...recording,
+    activeSpeechLevelDb: numberOrNull,
+    activityFactor: numberOrNull,
+    loudnessLufs: numberOrNull,
+    peakToAverageDb: numberOrNull,
+    thirdOctaveDb: pairs(100),
+    tiltDbPerOctave: numberOrNull,
+    passbandHz: passband,
+    noiseFloorDb: numberOrNull,
+    snrDb: numberOrNull,
+    pitchHz: numberOrNull,
+    levelSpreadDb: numberOrNull,
+  },
   ssb: {
+    ...recording,
     carrierHz: { type: 'number' },
     sideband: { enum: ['usb', 'lsb'] },
+    peakToAverageDb: numberOrNull,
+    peakDb: numberOrNull,
+    passbandHz: passband,
+    occupiedBandwidthHz: numberOrNull,
+    oppositeSidebandDb: numberOrNull,
+    carrierDb: numberOrNull,
+    carrierPepDb: numberOrNull,
     adjacentDb: {
       type: 'object',
       required: ['wantedSide', 'otherSide'],
       properties: { wantedSide: numberOrNull, otherSide: numberOrNull },
     },
+    extentHz: nullable({ ...numbers(2), minItems: 2 }),
   },
   am: {
-    modulationDepth: { type: 'object', required: ['positive', 'negative'], properties: { positive: numberOrNull, negative: numberOrNull } },
+    ...recording,
+    carrierOffsetHz: numberOrNull,
+    occupiedBandwidthHz: numberOrNull,
+    modulationDepth: depth,
+    modulationDepthUsual: depth,
+    audioBandwidthHz: numberOrNull,
   },
-  fm: { peakDeviationHz: numberOrNull, offsetHz: numberOrNull },
-  'two-tone': { imd3Db: numberOrNull, tonesHz: nullable(numbers(2)) },
-  response: { curve: { ...pairs(100_000), minItems: 2 }, passbandHz: nullable(numbers(2)) },
-  power: { pepW: numberOrNull, meanW: numberOrNull, loadOhms: { type: 'number', exclusiveMinimum: 0 } },
+  fm: {
+    ...recording,
+    offsetHz: numberOrNull,
+    occupiedBandwidthHz: numberOrNull,
+    peakDeviationHz: numberOrNull,
+    peakDeviationUsualHz: numberOrNull,
+    voicePeakDeviationHz: numberOrNull,
+    rmsDeviationHz: numberOrNull,
+    audioBandwidthHz: numberOrNull,
+    carsonBandwidthHz: numberOrNull,
+    ctcssHz: numberOrNull,
+  },
+  'two-tone': {
+    ...recording,
+    tonesHz: nullable({ ...numbers(2), minItems: 2 }),
+    imd3Db: numberOrNull,
+    imd5Db: numberOrNull,
+    imd3PepDb: numberOrNull,
+    imd5PepDb: numberOrNull,
+  },
+  response: {
+    ...recording,
+    curve: { ...pairs(100_000), minItems: 2 },
+    passbandHz: passband,
+    rippleDb: numberOrNull,
+    distortionDb: numberOrNull,
+    harmonicsDb: nullable(pairs(100)),
+    mistuneHz: numberOrNull,
+    clockPpm: numberOrNull,
+    levelDriftDb: numberOrNull,
+  },
+  power: {
+    loadOhms: { type: 'number', exclusiveMinimum: 0 },
+    pepW: numberOrNull,
+    pepDbm: numberOrNull,
+    meanW: numberOrNull,
+    pepToMeanDb: numberOrNull,
+    crestV: numberOrNull,
+    traceKind: { enum: ['rf', 'envelope'] },
+  },
 };
 
-export const resultSchema = {
+/** What an older core did not know: null, or a depth of nulls. */
+const UNKNOWN = new Map<object, unknown>([
+  [numberOrNull, null],
+  [passband, null],
+  [depth, { positive: null, negative: null }],
+]);
+
+/** Numbers that a later core than the one of this result measures, as not measured. Changes the result. */
+function fillOlder(result: Record<string, unknown>): void {
+  const keys = Object.hasOwn(KEYS, String(result.kind)) ? KEYS[result.kind as MeasurementKind] : {};
+  for (const [key, schema] of Object.entries(keys)) {
+    if (!(key in result) && UNKNOWN.has(schema)) result[key] = UNKNOWN.get(schema);
+  }
+}
+
+const resultSchema = (kind: MeasurementKind) => ({
   type: 'object',
-  required: ['kind', 'durationS', 'findings', 'notes'],
+  required: ['kind', 'durationS', 'findings', 'notes', ...Object.keys(KEYS[kind])],
   properties: {
-    kind: { enum: MEASUREMENT_KINDS },
-    durationS: { type: 'number' },
+    kind: { const: kind },
+    durationS: { type: 'number', minimum: 0 },
     notes: { type: 'object', additionalProperties: { type: 'string' } },
     findings,
+    ...KEYS[kind],
   },
-  anyOf: MEASUREMENT_KINDS.map((kind) => ({
-    properties: { kind: { const: kind }, ...KEYS[kind] },
-    required: ['kind', ...Object.keys(KEYS[kind])],
-  })),
-};
+});
 
-export const voiceDetailSchema = {
+const voiceDetailSchema = {
   type: 'object',
   required: ['speechPowers', 'pausePowers', 'stripDb', 'stripSeconds', 'stripActive'],
   properties: {
@@ -75,10 +155,51 @@ const drawn = {
   properties: { firstHz: { type: 'number' }, stepHz: { type: 'number' }, db: numbers(10_000) },
 };
 
-export const radioDetailSchema = {
+const radioDetailSchema = {
   type: 'object',
   required: ['mean', 'highest', 'noiseDb'],
   properties: { mean: nullable(drawn), highest: nullable(drawn), noiseDb: numberOrNull, audio: nullable(drawn) },
 };
 
-export const powerDetailSchema = { type: 'object', required: ['envelope'], properties: { envelope: pairs(10_000) } };
+const powerDetailSchema = { type: 'object', required: ['envelope'], properties: { envelope: pairs(10_000) } };
+
+const DETAILS: Record<MeasurementKind, object> = {
+  voice: voiceDetailSchema,
+  ssb: radioDetailSchema,
+  am: radioDetailSchema,
+  fm: radioDetailSchema,
+  'two-tone': radioDetailSchema,
+  response: { type: 'null' },
+  power: powerDetailSchema,
+};
+
+const ajv = new Ajv({ allowUnionTypes: true, strictTuples: false });
+const checks = new Map<MeasurementKind, ValidateFunction>();
+
+function checkOf(kind: MeasurementKind): ValidateFunction {
+  const known = checks.get(kind);
+  if (known) return known;
+  const check = ajv.compile({ type: 'object', properties: { result: resultSchema(kind), detail: DETAILS[kind] } });
+  checks.set(kind, check);
+  return check;
+}
+
+/** A measurement as an archive has it, its columns checked but for these. */
+interface ArchivedMeasurement {
+  readonly status: string;
+  readonly coreVersion: string;
+  readonly result: Record<string, unknown> | null;
+  readonly detail: unknown;
+}
+
+/** What is wrong with the numbers of a measurement; null when nothing is. Fills in what its older core did not know. */
+export function measurementProblem({ status, coreVersion, result, detail }: ArchivedMeasurement): string | null {
+  if (result === null) return status === 'done' ? 'it is done, but has no result' : null;
+  const kind = MEASUREMENT_KINDS.find((each) => each === result.kind);
+  if (!kind) return 'result.kind is not known';
+  if (coreVersion !== CORE_VERSION) fillOlder(result);
+  const check = checkOf(kind);
+  if (check({ result, detail })) return null;
+  const [error] = check.errors ?? [];
+  return `${error?.instancePath.slice(1).replaceAll('/', '.') || 'result'} ${error?.message ?? 'is wrong'}`;
+}

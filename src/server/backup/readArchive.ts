@@ -10,7 +10,8 @@ import { CHUNK_BYTES } from '../captureBytes.ts';
 import { database } from '../database.ts';
 import { Refused } from '../refused.ts';
 import { captureFile, MANIFEST, type Manifest, manifestSchema, tableFile } from './archive.ts';
-import { emptyStation, LATER_TABLES, modelOf, type RowData, rowProblem, TABLES, type TableName } from './tables.ts';
+import { incoherence } from './coherence.ts';
+import { emptyStation, LATER_TABLES, modelOf, type RowData, rowProblem, stored, TABLES, type TableName } from './tables.ts';
 
 const isManifest = new Ajv().compile<Manifest>(manifestSchema);
 const MOST_MANIFEST = 64 << 20;
@@ -36,17 +37,18 @@ export async function readArchive(path: string, archiveBytes: number): Promise<I
   try {
     const entries = await entriesOf(zip, archiveBytes);
     const manifest = await readManifest(zip, entries);
-    const files = new Map(manifest.files.map((file) => [file.name, file]));
-    for (const { name } of manifest.files) if (!entries.has(name)) throw damaged(`${name} is missing`);
+    const files = listedFiles(manifest, entries);
     // Archives from before a table was there do without it.
     const tables = TABLES.filter((table) => files.has(tableFile(table)) || !LATER_TABLES.includes(table));
     for (const table of tables) if (!files.has(tableFile(table))) throw damaged(`${tableFile(table)} is missing`);
-    const archive: Archive = { zip, entries, files };
+    const archive: Archive = { zip, entries, files, read: new Set() };
     return await database().sequelize.transaction(async (transaction) => {
       await refuseWhileMeasuring(transaction);
       await emptyStation(transaction);
       for (const table of tables) await fillTable(archive, table, transaction);
       await fillCaptures(archive, transaction);
+      await checkTheRest(archive);
+      await refuseIncoherent(transaction);
       const { cards, overs } = database().models;
       return { cards: await cards.count({ transaction }), overs: await overs.count({ transaction }) };
     });
@@ -57,10 +59,23 @@ export async function readArchive(path: string, archiveBytes: number): Promise<I
   }
 }
 
+/** What the manifest lists, by name: each once, each there, and nothing else in the archive but folders. */
+function listedFiles({ files }: Manifest, entries: ReadonlyMap<string, Entry>): Archive['files'] {
+  const listed = new Map(files.map((file) => [file.name, file]));
+  if (listed.size < files.length) throw damaged('a file is listed twice');
+  for (const { name } of files) if (!entries.has(name)) throw damaged(`${name} is missing`);
+  for (const name of entries.keys()) {
+    if (name !== MANIFEST && !listed.has(name) && !name.endsWith('/')) throw damaged(`${name} is in it, but not listed`);
+  }
+  return listed;
+}
+
 interface Archive {
   readonly zip: ZipFile;
   readonly entries: ReadonlyMap<string, Entry>;
   readonly files: ReadonlyMap<string, Manifest['files'][number]>;
+  /** Names of those whose bytes have been checked. */
+  readonly read: Set<string>;
 }
 
 /** What a database or a ZIP reader says of bad content, in words. */
@@ -86,14 +101,35 @@ async function open(path: string): Promise<ZipFile> {
 async function entriesOf(zip: ZipFile, archiveBytes: number): Promise<Map<string, Entry>> {
   const entries = new Map<string, Entry>();
   let bytes = 0;
-  for await (const entry of zip.eachEntry()) {
-    if (entries.has(entry.fileName)) throw damaged(`${entry.fileName} is in it twice`);
-    bytes += entry.uncompressedSize;
-    if (bytes > MOST_EXPANSION * archiveBytes + (1 << 20))
-      throw new Refused('The archive unpacks to far more than it should. Nothing was changed.', 422);
-    entries.set(entry.fileName, entry);
+  try {
+    for await (const entry of zip.eachEntry()) {
+      const problem = entryProblem(entry);
+      if (problem) throw damaged(`${entry.fileName.slice(0, 100)} ${problem}`);
+      if (entries.has(entry.fileName)) throw damaged(`${entry.fileName} is in it twice`);
+      bytes += entry.uncompressedSize;
+      if (bytes > MOST_EXPANSION * archiveBytes + (1 << 20))
+        throw new Refused('The archive unpacks to far more than it should. Nothing was changed.', 422);
+      entries.set(entry.fileName, entry);
+    }
+  } catch (error) {
+    if (error instanceof Refused) throw error;
+    // The reader says what it stumbled over: a name that leads out of the archive, a torn directory.
+    throw damaged((error as Error).message.slice(0, 120));
   }
   return entries;
+}
+
+const STORED = 0;
+const DEFLATED = 8;
+const FILE_TYPE = 0o170000;
+const LINK = 0o120000;
+
+function entryProblem(entry: Entry): string | null {
+  if (entry.isEncrypted()) return 'is encrypted';
+  if (![STORED, DEFLATED].includes(entry.compressionMethod))
+    return `is compressed in a way that is not known here (${entry.compressionMethod})`;
+  if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === LINK) return 'is a link';
+  return null;
 }
 
 async function readManifest(zip: ZipFile, entries: ReadonlyMap<string, Entry>): Promise<Manifest> {
@@ -126,7 +162,7 @@ async function refuseWhileMeasuring(transaction: Transaction): Promise<void> {
 }
 
 /** A listed file's bytes; the end is an error when they are not those that were listed. */
-async function* bytesOf({ zip, entries, files }: Archive, name: string): AsyncGenerator<Buffer> {
+async function* bytesOf({ zip, entries, files, read }: Archive, name: string): AsyncGenerator<Buffer> {
   const entry = entries.get(name);
   const file = files.get(name);
   if (!entry || !file) throw damaged(`${name} is missing`);
@@ -138,21 +174,36 @@ async function* bytesOf({ zip, entries, files }: Archive, name: string): AsyncGe
     yield part as Buffer;
   }
   if (bytes !== file.bytes || hash.digest('hex') !== file.sha256) throw damaged(`${name} is not as it was written`);
+  read.add(name);
+}
+
+/** Files for people are not imported, but they must be what they were too. */
+async function checkTheRest(archive: Archive): Promise<void> {
+  for (const name of archive.files.keys()) {
+    if (archive.read.has(name)) continue;
+    for await (const _ of bytesOf(archive, name));
+  }
 }
 
 const streamOf = (zip: ZipFile, entry: Entry): Promise<Readable> => zip.openReadStreamPromise(entry);
 
 async function* linesOf(archive: Archive, name: string): AsyncGenerator<string> {
-  let held = '';
+  // Pieces of a line that has not ended yet: joined once, however many there are.
+  let held: string[] = [];
+  let length = 0;
   const decoder = new TextDecoder();
   for await (const part of bytesOf(archive, name)) {
-    held += decoder.decode(part, { stream: true });
-    if (held.length > LONGEST_LINE) throw damaged(`${name} has a line that is too long`);
-    const lines = held.split('\n');
-    held = lines.pop() ?? '';
-    yield* lines;
+    const [end, ...lines] = decoder.decode(part, { stream: true }).split('\n');
+    held.push(end);
+    length += end.length;
+    if (length > LONGEST_LINE) throw damaged(`${name} has a line that is too long`);
+    for (const begin of lines) {
+      yield held.join('');
+      held = [begin];
+      length = begin.length;
+    }
   }
-  if (held !== '') yield held;
+  if (length > 0) yield held.join('');
 }
 
 /** Rows are written together until they are so many or so long: the server takes packets of 16 MiB. */
@@ -174,7 +225,7 @@ async function fillTable(archive: Archive, table: TableName, transaction: Transa
     const row = readJson(line, LONGEST_LINE);
     const problem = rowProblem(table, row);
     if (problem) throw damaged(`line ${number} of ${tableFile(table)}: ${problem}`);
-    batch.push(row as RowData);
+    batch.push(stored(table, row as RowData));
     held += line.length;
     if (batch.length === BATCH_ROWS || held > BATCH_CHARACTERS) await flush();
   }
@@ -199,4 +250,9 @@ async function fillCaptures(archive: Archive, transaction: Transaction): Promise
     }
     if (held.length > 0) await keep(held);
   }
+}
+
+async function refuseIncoherent(transaction: Transaction): Promise<void> {
+  const problem = await incoherence(transaction);
+  if (problem) throw damaged(problem);
 }

@@ -1,16 +1,20 @@
 /** The tables of a station archive, in the order in which they refer to each other, and what a row may look like. */
 import Ajv, { type ValidateFunction } from 'ajv';
-import { DataTypes, type Model, type ModelStatic, type Transaction } from 'sequelize';
-import { targetSchema } from '../../core/advice/targets.ts';
+import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 'sequelize';
+import { targetProblem, targetSchema } from '../../core/advice/targets.ts';
+import type { CurvePoint } from '../../core/formats/curve.ts';
+import { PLAIN_TEXT, plainPatternWords } from '../../core/formats/plainText.ts';
 import { LIMIT_NAMES } from '../../core/measure/limits.ts';
-import { MEASUREMENT_KINDS } from '../../core/measure/measurement.ts';
+import type { Measurement } from '../../core/measure/measurement.ts';
 import { valuesSchema } from '../../core/station/card.ts';
 import { microphoneUseSchema } from '../../core/station/microphone.ts';
 import { parseMicrophone, parseRig } from '../../core/station/validate.ts';
 import { database } from '../database.ts';
+import { resultColumns } from '../listColumns.ts';
 import type { Models } from '../models.ts';
-import { captureSettingsSchema } from '../requests.ts';
-import { nullable, powerDetailSchema, radioDetailSchema, resultSchema, voiceDetailSchema } from './measurementSchemas.ts';
+import { isPastTime } from '../pastTime.ts';
+import { REQUESTS } from '../requests.ts';
+import { measurementProblem, nullable } from './measurementSchemas.ts';
 
 /** Everything but the recordings' bytes, which are files of their own. */
 export const TABLES = [
@@ -35,27 +39,32 @@ export type TableName = (typeof TABLES)[number];
 export const LATER_TABLES: readonly TableName[] = ['limits'];
 const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = { captures: ['kind', 'settings'] };
 
+/** Columns that are worked out from others: not in archives, made again by an import. */
+const DERIVED: Partial<Record<TableName, readonly string[]>> = { measurements: ['headline', 'durationS', 'findings'] };
+
 export type RowData = Record<string, unknown>;
 
 export const modelOf = (table: TableName): ModelStatic<Model> => database().models[table] as unknown as ModelStatic<Model>;
 
+const pick = <T extends object, K extends keyof T & string>(all: T, names: readonly K[]): Record<string, object> =>
+  Object.fromEntries(names.map((each) => [each, all[each] as object]));
+
 /** The finer shape of columns that hold JSON or a choice; screens rely on it. */
 const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
-  operators: { callsign: { type: 'string', pattern: '^[A-Za-z0-9/]{3,20}$' } },
-  receivers: { kind: { enum: ['monitor', 'in-line', 'local', 'remote'] }, trust: { enum: ['low', 'medium', 'high'] } },
-  cards: { mode: { enum: ['usb', 'lsb', 'am', 'fm'] }, purpose: { enum: ['natural', 'balanced', 'pile-up', 'contest'] } },
+  operators: pick(REQUESTS.operator.properties, ['name', 'callsign', 'note']),
+  receivers: pick(REQUESTS.receiver.properties, ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note']),
+  cards: pick(REQUESTS.card.properties, ['name', 'mode', 'purpose']),
   cardRevisions: { values: valuesSchema, microphoneUse: nullable(microphoneUseSchema) },
-  overs: { load: { enum: ['dummy load', 'antenna'] } },
+  overs: { ...pick(REQUESTS.capture.properties, ['load', 'powerW', 'alcReading']), note: REQUESTS.over.properties.note },
   captures: {
-    sha256: { type: 'string', pattern: '^[0-9a-f]{64}$' },
+    ...pick(REQUESTS.capture.properties, ['fileName', 'sha256', 'kind', 'settings']),
     bytes: { type: 'integer', minimum: 0, maximum: 2 ** 30 },
-    kind: { enum: MEASUREMENT_KINDS },
-    settings: captureSettingsSchema,
   },
   measurements: {
     status: { enum: ['queued', 'running', 'done', 'failed'] },
-    result: nullable(resultSchema),
-    detail: nullable({ anyOf: [voiceDetailSchema, radioDetailSchema, powerDetailSchema] }),
+    // The numbers have a check of their own, by kind.
+    result: { type: ['object', 'null'] },
+    detail: { type: ['object', 'null'] },
   },
   moves: {
     fromValue: { type: ['number', 'string'] },
@@ -69,7 +78,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },
-  targets: { purpose: { enum: ['natural', 'balanced', 'pile-up', 'contest'] }, points: targetSchema },
+  targets: { purpose: REQUESTS.aim.properties.purpose, points: targetSchema },
 };
 
 const ajv = new Ajv({ allowUnionTypes: true, strictTuples: false });
@@ -81,7 +90,9 @@ function checkOf(table: TableName): ValidateFunction {
   if (known) return known;
   const attributes = modelOf(table).getAttributes();
   const properties = Object.fromEntries(
-    Object.entries(attributes).map(([name, attribute]) => [name, COLUMNS[table]?.[name] ?? schemaOf(attribute)]),
+    Object.entries(attributes)
+      .filter(([name]) => !DERIVED[table]?.includes(name))
+      .map(([name, attribute]) => [name, COLUMNS[table]?.[name] ?? schemaOf(attribute)]),
   );
   const required = Object.keys(properties).filter((name) => !LATER_COLUMNS[table]?.includes(name));
   const check = ajv.compile({ type: 'object', properties, required, additionalProperties: false });
@@ -91,7 +102,7 @@ function checkOf(table: TableName): ValidateFunction {
 
 function schemaOf({ type, allowNull }: { type: unknown; allowNull?: boolean }): object {
   const isNull = allowNull === false ? [] : ['null'];
-  if (type instanceof DataTypes.STRING) return { type: ['string', ...isNull], maxLength: 1000 };
+  if (type instanceof DataTypes.STRING) return { type: ['string', ...isNull], maxLength: 1000, pattern: PLAIN_TEXT };
   if (type instanceof DataTypes.DATE) return { type: ['string', ...isNull], pattern: String.raw`^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{3}Z$` };
   if (type instanceof DataTypes.DOUBLE) return { type: ['number', ...isNull] };
   if (type instanceof DataTypes.TEXT) return {};
@@ -103,14 +114,28 @@ export function rowProblem(table: TableName, row: unknown): string | null {
   const check = checkOf(table);
   if (!check(row)) {
     const [error] = check.errors ?? [];
-    return `${error?.instancePath.slice(1).replaceAll('/', '.') || 'row'} ${error?.message ?? 'is wrong'}`;
+    const words = error?.keyword === 'pattern' ? plainPatternWords(error.params.pattern) : undefined;
+    return `${error?.instancePath.slice(1).replaceAll('/', '.') || 'row'} ${words ?? error?.message ?? 'is wrong'}`;
   }
   try {
-    if (table === 'rigs') parseRig((row as RowData).profile);
-    if (table === 'microphones') parseMicrophone((row as RowData).profile);
+    return deeperProblem(table, row as RowData);
   } catch (error) {
     return (error as Error).message;
   }
+}
+
+/** What a schema can't say. @throws InvalidInput for profiles that are wrong */
+function deeperProblem(table: TableName, row: RowData): string | null {
+  const attributes = modelOf(table).getAttributes();
+  const far = Object.keys(attributes).find(
+    (name) => attributes[name].type instanceof DataTypes.DATE && typeof row[name] === 'string' && !isPastTime(row[name]),
+  );
+  if (far !== undefined) return `${far} is no time that can be`;
+  if (table === 'rigs') parseRig(row.profile);
+  if (table === 'microphones') parseMicrophone(row.profile);
+  if (table === 'targets') return targetProblem(row.points as CurvePoint[]);
+  if (table === 'receivers' && Number(row.lowHz) >= Number(row.highHz)) return 'the passband is upside down';
+  if (table === 'measurements') return measurementProblem(row as never);
   return null;
 }
 
@@ -120,12 +145,24 @@ const PAGE = 500;
 export async function* rowsOf(table: TableName, transaction: Transaction): AsyncGenerator<RowData> {
   const model = modelOf(table);
   const [key] = model.primaryKeyAttributes;
-  for (let offset = 0; ; offset += PAGE) {
-    const rows = await model.findAll({ order: [[key, 'ASC']], limit: PAGE, offset, transaction });
-    for (const row of rows) yield JSON.parse(JSON.stringify(row.get({ plain: true })));
+  for (let last: unknown = null; ; ) {
+    const where = last === null ? {} : { [key]: { [Op.gt]: last } };
+    const rows = await model.findAll({ where, order: [[key, 'ASC']], limit: PAGE, transaction });
+    for (const row of rows) yield archived(table, row);
     if (rows.length < PAGE) return;
+    last = rows[rows.length - 1].get(key);
   }
 }
+
+function archived(table: TableName, row: Model): RowData {
+  const data: RowData = JSON.parse(JSON.stringify(row.get({ plain: true })));
+  for (const column of DERIVED[table] ?? []) delete data[column];
+  return data;
+}
+
+/** A checked row of an archive as the database keeps it. */
+export const stored = (table: TableName, row: RowData): RowData =>
+  table === 'measurements' && row.result ? { ...row, ...resultColumns(row.result as Measurement) } : row;
 
 /** Clears the station: every row of every table. */
 export async function emptyStation(transaction: Transaction): Promise<void> {

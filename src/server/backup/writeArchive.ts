@@ -1,16 +1,18 @@
-/** Exports the whole station as one archive, streamed: nothing is held in memory but a chunk. */
+/** Exports the whole station as one archive; nothing is held in memory but a chunk. */
 import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
 import { Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Transaction } from 'sequelize';
 import { ZipFile } from 'yazl';
-import { type Cell, csv } from '../../core/formats/csv.ts';
+import { csvLine } from '../../core/formats/csv.ts';
 import { CORE_VERSION } from '../../core/measure/measurement.ts';
 import type { DialValues } from '../../core/station/card.ts';
 import { type MicrophoneUse, usualUse } from '../../core/station/microphone.ts';
 import type { RigProfile } from '../../core/station/rig.ts';
 import { type CardFacts, cardFile } from '../cards/cards.ts';
 import { database } from '../database.ts';
-import { listOvers } from '../overs.ts';
+import { allOvers } from '../overs.ts';
 import { captureFile, MANIFEST, type Manifest, tableFile } from './archive.ts';
 import { rowsOf, TABLES, type TableName } from './tables.ts';
 
@@ -20,13 +22,27 @@ tables/ holds the data, one JSON object a line; captures/ the recordings; these 
 rigs/, microphones/ and cards/ are profiles to use on their own; overs.csv and cards.csv open in a spreadsheet.
 `;
 
-/** @returns the archive's bytes; the station is read as it is at this moment, whatever is changed meanwhile */
-export async function writeArchive(): Promise<ReadableStream<Uint8Array>> {
-  const { sequelize } = database();
-  const transaction = await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ });
-  const zip = new ZipFile();
-  // A source that fails is told by the archive; the download must break off with it.
-  zip.on('error', (error: Error) => (zip.outputStream as Readable).destroy(error));
+/**
+ * Writes the station as it is at this moment, whatever is changed meanwhile: one connection, one snapshot.
+ * @param path of the file to make
+ */
+export async function writeArchive(path: string): Promise<void> {
+  const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
+  await database().sequelize.transaction({ isolationLevel }, async (transaction) => {
+    const zip = new ZipFile();
+    const { outputStream } = zip as unknown as { outputStream: Readable };
+    // A source that fails is told by the archive; the file must break off with it.
+    zip.on('error', (error: Error) => outputStream.destroy(error));
+    const written = pipeline(outputStream, createWriteStream(path));
+    // Whatever goes wrong first is thrown; the other must not go unheard.
+    written.catch(() => {});
+    await addAll(zip, transaction);
+    zip.end();
+    await written;
+  });
+}
+
+async function addAll(zip: ZipFile, transaction: Transaction): Promise<void> {
   const files: Manifest['files'][number][] = [];
   const add = (name: string, open: () => AsyncIterable<Uint8Array>, compress = true) =>
     zip.addReadStreamLazy(name, { compress }, (done) =>
@@ -35,15 +51,15 @@ export async function writeArchive(): Promise<ReadableStream<Uint8Array>> {
         hashed(Readable.from(open()), (size, sha256) => files.push({ name, bytes: size, sha256 })),
       ),
     );
-  const text = (name: string, make: () => Promise<string>) =>
+  const text = (name: string, make: () => AsyncIterable<string>) =>
     add(name, async function* () {
-      yield Buffer.from(await make());
+      for await (const part of make()) yield Buffer.from(part);
     });
 
-  text('README.txt', async () => README);
+  text('README.txt', () => once(README));
   for (const table of TABLES) add(tableFile(table), () => linesOf(table, transaction));
   await addProfiles(text, transaction);
-  text('overs.csv', oversCsv);
+  text('overs.csv', () => oversCsv(transaction));
   text('cards.csv', () => cardsCsv(transaction));
   for await (const { id, fileName } of rowsOf('captures', transaction)) {
     add(captureFile({ id: Number(id), fileName: String(fileName) }), () => chunksOf(Number(id), transaction), false);
@@ -53,10 +69,10 @@ export async function writeArchive(): Promise<ReadableStream<Uint8Array>> {
     const manifest = { format: 'dialtune-station', version: 1, madeAt: new Date().toISOString(), coreVersion: CORE_VERSION, files };
     done(null, Readable.from([Buffer.from(`${JSON.stringify(manifest, null, 1)}\n`)]));
   });
-  zip.end();
-  const end = () => void transaction.rollback().catch(() => {});
-  zip.outputStream.once('end', end).once('close', end).once('error', end);
-  return Readable.toWeb(zip.outputStream as Readable) as ReadableStream<Uint8Array>;
+}
+
+async function* once(text: string): AsyncGenerator<string> {
+  yield text;
 }
 
 function hashed(source: Readable, done: (bytes: number, sha256: string) => void): Readable {
@@ -100,15 +116,15 @@ const fileName = (name: string, id: unknown): string =>
       .slice(0, 60) || 'unnamed'
   }-${id}`;
 
-async function addProfiles(text: (name: string, make: () => Promise<string>) => void, transaction: Transaction): Promise<void> {
+async function addProfiles(text: (name: string, make: () => AsyncIterable<string>) => void, transaction: Transaction): Promise<void> {
   const pretty = (value: unknown) => `${JSON.stringify(value, null, 1)}\n`;
   for (const table of ['rigs', 'microphones'] as const) {
     for await (const row of rowsOf(table, transaction)) {
-      text(`${table}/${fileName(String(row.name), row.id)}.json`, async () => pretty(row.profile));
+      text(`${table}/${fileName(String(row.name), row.id)}.json`, () => once(pretty(row.profile)));
     }
   }
   for await (const { id, facts, revision } of newestCards(transaction)) {
-    text(`cards/${fileName(facts.name, id)}.json`, async () => pretty(cardFile(facts, revision)));
+    text(`cards/${fileName(facts.name, id)}.json`, () => once(pretty(cardFile(facts, revision))));
   }
 }
 
@@ -148,47 +164,40 @@ async function* newestCards(transaction: Transaction): AsyncGenerator<NewestCard
   }
 }
 
-const CSV_PAGE = 1000;
+const OVER_COLUMNS = [
+  'over',
+  'time (UTC)',
+  'operator',
+  'card',
+  'revision',
+  'rig',
+  'receiver',
+  'load',
+  'power W',
+  'ALC reading',
+  'duration s',
+  'kind',
+  'measured',
+  'found',
+  'note',
+];
 
-/** The log as a table for a spreadsheet. */
-export async function oversCsv(): Promise<string> {
-  const rows: Cell[][] = [
-    [
-      'over',
-      'time (UTC)',
-      'operator',
-      'card',
-      'revision',
-      'rig',
-      'receiver',
-      'load',
-      'power W',
-      'ALC reading',
-      'duration s',
-      'kind',
-      'measured',
-      'found',
-      'note',
-    ],
-  ];
-  for (let offset = 0; ; offset += CSV_PAGE) {
-    const overs = await listOvers({ limit: CSV_PAGE, offset });
-    for (const over of overs) {
-      const { id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, findings, note } = over;
-      const found = findings.map(({ code }) => code).join(' ');
-      rows.push([id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, found, note]);
-    }
-    if (overs.length < CSV_PAGE) return csv(rows);
+/** The log as a table for a spreadsheet, line by line. @param transaction whose snapshot it is; the present state when left out */
+export async function* oversCsv(transaction?: Transaction): AsyncGenerator<string> {
+  yield csvLine(OVER_COLUMNS);
+  for await (const over of allOvers(transaction)) {
+    const { id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, findings, note } = over;
+    const found = findings.map(({ code }) => code).join(' ');
+    yield csvLine([id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, found, note]);
   }
 }
 
-async function cardsCsv(transaction: Transaction): Promise<string> {
-  const rows: Cell[][] = [['card', 'revision', 'rig', 'operator', 'mode', 'purpose', 'menu', 'dial', 'value', 'unit']];
+async function* cardsCsv(transaction: Transaction): AsyncGenerator<string> {
+  yield csvLine(['card', 'revision', 'rig', 'operator', 'mode', 'purpose', 'menu', 'dial', 'value', 'unit']);
   for await (const { facts, revision } of newestCards(transaction)) {
     const { name, rig, operator, mode, purpose } = facts;
     for (const { id, menu, label, unit } of rig.profile.dials) {
-      rows.push([name, revision.number, rig.name, operator.callsign, mode, purpose, menu, label, revision.values[id] ?? null, unit]);
+      yield csvLine([name, revision.number, rig.name, operator.callsign, mode, purpose, menu, label, revision.values[id] ?? null, unit]);
     }
   }
-  return csv(rows);
 }

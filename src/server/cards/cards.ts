@@ -1,9 +1,12 @@
 /** One card: loading it, making it, naming it, putting it away. */
+import { literal, Op, type Transaction } from 'sequelize';
 import { type CardFile, type DialValues, factoryCard, type Purpose } from '../../core/station/card.ts';
 import { type Microphone, type MicrophoneUse, usualUse } from '../../core/station/microphone.ts';
 import type { Mode, RigProfile } from '../../core/station/rig.ts';
 import { parseCard } from '../../core/station/validate.ts';
 import { database } from '../database.ts';
+import type { CardRevision, CardRow } from '../models.ts';
+import { refuseOvertaken } from '../overtaken.ts';
 import { Refused } from '../refused.ts';
 
 export interface RevisionView {
@@ -25,21 +28,53 @@ export interface CardView {
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
   readonly microphone: { readonly id: number; readonly name: string; readonly profile: Microphone };
-  /** Newest first. */
+  /** The newest first, and as many of the older ones as were asked for. Numbers have no gaps. */
   readonly revisions: readonly RevisionView[];
 }
 
-/** @returns null when there is no such card */
-export async function loadCard(id: number): Promise<CardView | null> {
+/** How a card is asked for. */
+interface CardLoading {
+  /** So many of its newest revisions. */
+  readonly revisions?: number;
+  readonly transaction?: Transaction;
+}
+
+/** A card with its newest revision. @returns null when there is no such card */
+export const loadCard = async (id: number, loading: CardLoading = {}): Promise<CardView | null> =>
+  (await loadCards([id], loading))[0] ?? null;
+
+/** Cards of these numbers, in this order; those that are not there are left out. */
+export async function loadCards(ids: readonly number[], { revisions = 1, transaction }: CardLoading = {}): Promise<CardView[]> {
+  if (ids.length === 0) return [];
   const { models } = database();
-  const card = await models.cards.findByPk(id);
-  if (!card) return null;
-  const [operator, rig, microphone, revisions] = await Promise.all([
-    models.operators.findByPk(card.operatorId, { rejectOnEmpty: true }),
-    models.rigs.findByPk(card.rigId, { rejectOnEmpty: true }),
-    models.microphones.findByPk(card.microphoneId, { rejectOnEmpty: true }),
-    models.cardRevisions.findAll({ where: { cardId: id }, order: [['number', 'DESC']] }),
-  ]);
+  const found = await models.cards.findAll({ where: { id: [...ids] }, include: ['operator', 'rig', 'microphone'], transaction });
+  const rows = await models.cardRevisions.findAll({
+    where: {
+      cardId: found.map((card) => card.id),
+      number: {
+        [Op.gt]: literal(
+          `(SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = card_revisions.card_id) - ${Math.floor(revisions)}`,
+        ),
+      },
+    },
+    order: [['number', 'DESC']],
+    transaction,
+  });
+  const views = new Map(
+    found.map((card) => [
+      card.id,
+      viewOf(
+        card,
+        rows.filter((row) => row.cardId === card.id),
+      ),
+    ]),
+  );
+  return ids.flatMap((id) => views.get(id) ?? []);
+}
+
+function viewOf(card: CardRow, revisions: readonly CardRevision[]): CardView {
+  const { id, operator, rig, microphone } = card;
+  if (!operator || !rig || !microphone || revisions.length === 0) throw new Error(`Card ${id} is not whole.`);
   return {
     id,
     name: card.name,
@@ -49,16 +84,41 @@ export async function loadCard(id: number): Promise<CardView | null> {
     operator: { id: operator.id, name: operator.name, callsign: operator.callsign },
     rig: { id: rig.id, name: rig.name, profile: rig.profile },
     microphone: { id: microphone.id, name: microphone.name, profile: microphone.profile },
-    revisions: revisions.map((row) => ({
-      id: row.id,
-      number: row.number,
-      values: row.values,
-      use: row.microphoneUse ?? usualUse(microphone.profile),
-      reason: row.reason,
-      by: row.madeBy,
-      madeAt: row.createdAt.toISOString(),
-    })),
+    revisions: revisions.map((row) => revisionOf(row, microphone.profile)),
   };
+}
+
+const revisionOf = (row: CardRevision, microphone: Microphone): RevisionView => ({
+  id: row.id,
+  number: row.number,
+  values: row.values,
+  use: row.microphoneUse ?? usualUse(microphone),
+  reason: row.reason,
+  by: row.madeBy,
+  madeAt: row.createdAt.toISOString(),
+});
+
+/** So many revisions are shown at a time. */
+export const REVISIONS_SHOWN = 20;
+
+/** Revisions of a card before a number, newest first. */
+export async function olderRevisions(
+  { id, microphone }: Pick<CardView, 'id' | 'microphone'>,
+  before: number,
+  limit: number,
+): Promise<RevisionView[]> {
+  const where = { cardId: id, number: { [Op.lt]: before } };
+  const rows = await database().models.cardRevisions.findAll({ where, order: [['number', 'DESC']], limit });
+  return rows.map((row) => revisionOf(row, microphone.profile));
+}
+
+/** One revision of a card; null when it has none of that number. */
+export async function revisionOfCard(
+  { id, microphone }: Pick<CardView, 'id' | 'microphone'>,
+  number: number,
+): Promise<RevisionView | null> {
+  const row = await database().models.cardRevisions.findOne({ where: { cardId: id, number } });
+  return row && revisionOf(row, microphone.profile);
 }
 
 export interface NewCard {
@@ -108,15 +168,34 @@ export function checkedUse({ name, positions, accessories }: Microphone, use: Mi
   return use;
 }
 
-/** Changes what a card is called or what it is for. @throws Refused when there is none */
-export async function changeCard(id: number, change: { name?: string; purpose?: Purpose; isRetired?: boolean }): Promise<void> {
-  const card = await database().models.cards.findByPk(id);
-  if (!card) throw new Refused('This card does not exist.', 404);
-  const { name, purpose, isRetired } = change;
-  await card.update({
-    ...(name === undefined ? {} : { name: name.trim() }),
-    ...(purpose === undefined ? {} : { purpose }),
-    ...(isRetired === undefined ? {} : { retiredAt: isRetired ? new Date() : null }),
+/** What a card is called and what it is for. */
+export interface CardNaming {
+  readonly name: string;
+  readonly purpose: Purpose;
+}
+
+/**
+ * Changes what a card is called or what it is for.
+ * @param base what the change was made from
+ * @throws Refused when there is none, or somebody else was faster
+ */
+export async function changeCard(
+  id: number,
+  { name, purpose, isRetired, base }: Partial<CardNaming> & { isRetired?: boolean; base?: Partial<CardNaming> },
+): Promise<void> {
+  const { sequelize, models } = database();
+  await sequelize.transaction(async (transaction) => {
+    const card = await models.cards.findByPk(id, { transaction, lock: true });
+    if (!card) throw new Refused('This card does not exist.', 404);
+    refuseOvertaken('card', { name: card.name, purpose: card.purpose }, base);
+    await card.update(
+      {
+        ...(name === undefined ? {} : { name: name.trim() }),
+        ...(purpose === undefined ? {} : { purpose }),
+        ...(isRetired === undefined ? {} : { retiredAt: isRetired ? new Date() : null }),
+      },
+      { transaction },
+    );
   });
 }
 

@@ -1,4 +1,5 @@
 /** A card's append-only revisions: adding one with its moves, going back, and the trail. */
+import { QueryTypes, type Transaction, UniqueConstraintError } from 'sequelize';
 import type { Expectation } from '../../core/advice/nextMove.ts';
 import { expectTogether } from '../../core/advice/nextMove.ts';
 import { estimateTone } from '../../core/advice/toneEstimate.ts';
@@ -14,7 +15,7 @@ import { loadOver } from '../overs.ts';
 import { oversLike } from '../oversLike.ts';
 import { Refused } from '../refused.ts';
 import { aimFor } from '../targets.ts';
-import { type CardView, checkedUse, loadCard } from './cards.ts';
+import { type CardView, checkedUse, loadCard, olderRevisions, type RevisionView, revisionOfCard } from './cards.ts';
 
 /** A stored move, for the trail. */
 export interface TrailEntry {
@@ -48,12 +49,12 @@ export interface NewRevision {
 
 /**
  * Appends a revision and one move a changed dial, with what to expect of it.
+ * @param within a transaction that other changes belong to
  * @returns the new revision's number
  * @throws Refused when someone else changed the card meanwhile, or nothing changed; InvalidInput for bad values
  */
-export async function addRevision(change: NewRevision): Promise<number> {
-  const { sequelize, models } = database();
-  const card = await loadCard(change.cardId);
+export async function addRevision(change: NewRevision, within?: Transaction): Promise<number> {
+  const card = await loadCard(change.cardId, { transaction: within });
   if (!card) throw new Refused('This card does not exist.', 404);
   const rig = card.rig.profile;
   parseCard({ format: 'dialtune-card', version: 1, mode: card.mode, values: change.values }, rig);
@@ -68,41 +69,49 @@ export async function addRevision(change: NewRevision): Promise<number> {
   if (changed.length === 0 && isSameUse(use, newest.use)) throw new Refused('Nothing has changed; no revision was made.');
   const moves = changed.map((dial) => ({ dial: dialOf(rig, dial.id), to: valueOn(to, dial) }));
   const expected = await expectations(card, from, moves, change.overId);
-  const number = newest.number + 1;
-  await sequelize
-    .transaction(async (transaction) => {
-      const revision = await models.cardRevisions.create(
-        {
-          cardId: card.id,
-          number,
-          values: to.values,
-          microphoneUse: use,
-          reason: change.reason,
-          madeBy: change.by || card.operator.name,
-        },
-        { transaction },
-      );
-      await models.cards.update({ changedAt: new Date() }, { where: { id: card.id }, transaction });
-      await models.moves.bulkCreate(
-        moves.map(({ dial, to: toValue }, i) => ({
-          cardRevisionId: revision.id,
-          fromRevisionId: newest.id,
-          overId: change.overId ?? null,
-          dialId: dial.id,
-          fromValue: valueOn(from, dial),
-          toValue,
-          reason: (change.why?.[dial.id] ?? '').slice(0, 300),
-          expected: expected[i],
-          outcome: null,
-        })),
-        { transaction },
-      );
-    })
-    .catch((error: Error) => {
-      if (error.name !== 'SequelizeUniqueConstraintError') throw error;
-      throw new Refused('This card was changed meanwhile. Nothing was saved; reload to see it.', 409);
-    });
-  return number;
+  const step = { change, card, from, values: to.values, use, moves, expected };
+  try {
+    if (within) await keepRevision(step, within);
+    else await database().sequelize.transaction((transaction) => keepRevision(step, transaction));
+  } catch (error) {
+    if (!(error instanceof UniqueConstraintError)) throw error;
+    throw new Refused('This card was changed meanwhile. Nothing was saved; reload to see it.', 409);
+  }
+  return newest.number + 1;
+}
+
+/** A change that has been found good. */
+interface Step {
+  readonly change: NewRevision;
+  readonly card: CardView;
+  readonly from: Card;
+  readonly values: DialValues;
+  readonly use: MicrophoneUse;
+  readonly moves: Parameters<typeof expectTogether>[2];
+  readonly expected: readonly (Expectation | null)[];
+}
+
+async function keepRevision({ change, card, from, values, use, moves, expected }: Step, transaction: Transaction): Promise<void> {
+  const { models } = database();
+  const [newest] = card.revisions;
+  const by = change.by || card.operator.name;
+  const revision = await models.cardRevisions.create(
+    { cardId: card.id, number: newest.number + 1, values, microphoneUse: use, reason: change.reason, madeBy: by },
+    { transaction },
+  );
+  await models.cards.update({ changedAt: new Date() }, { where: { id: card.id }, transaction });
+  const rows = moves.map(({ dial, to: toValue }, i) => ({
+    cardRevisionId: revision.id,
+    fromRevisionId: newest.id,
+    overId: change.overId ?? null,
+    dialId: dial.id,
+    fromValue: valueOn(from, dial),
+    toValue,
+    reason: (change.why?.[dial.id] ?? '').slice(0, 300),
+    expected: expected[i],
+    outcome: null,
+  }));
+  await models.moves.bulkCreate(rows, { transaction });
 }
 
 async function expectations(
@@ -127,17 +136,23 @@ async function expectations(
 const UNDO = 'undone: as in revision ';
 
 /** Makes an older revision's numbers the newest. @returns the new revision's number */
-export async function restoreRevision(cardId: number, revisionId: number, by?: string, isUndo = false): Promise<number> {
+export async function restoreRevision(cardId: number, revisionId: number, by?: string): Promise<number> {
   const card = await loadCard(cardId);
-  const wanted = card?.revisions.find((revision) => revision.id === revisionId);
+  const row = await database().models.cardRevisions.findOne({ where: { id: revisionId, cardId }, attributes: ['number'] });
+  const wanted = card && row && (await revisionOfCard(card, row.number));
   if (!card || !wanted) throw new Refused('This revision does not exist.', 404);
+  return goBack(card, wanted, 'back to revision ', by);
+}
+
+/** What of an older revision the radio and microphone still have, as a new one. */
+function goBack(card: CardView, wanted: RevisionView, reason: string, by?: string): Promise<number> {
   const known = new Set(card.rig.profile.dials.map(({ id }) => id));
   return addRevision({
-    cardId,
+    cardId: card.id,
     baseRevisionId: card.revisions[0].id,
     values: Object.fromEntries(Object.entries(wanted.values).filter(([id]) => known.has(id))),
     use: fittingUse(card.microphone.profile, wanted.use),
-    reason: `${isUndo ? UNDO : 'back to revision '}${wanted.number}`,
+    reason: `${reason}${wanted.number}`,
     by,
   });
 }
@@ -154,48 +169,47 @@ export async function undoRevision(cardId: number, baseRevisionId: number, by?: 
   if (newest.id !== baseRevisionId) throw new Refused('This card was changed meanwhile. Nothing was undone; reload to see it.', 409);
   // A revision that was an undo itself stands for the one it went back to.
   const shown = Number(newest.reason.startsWith(UNDO) ? newest.reason.slice(UNDO.length) : newest.number);
-  const before = card.revisions.find(({ number }) => number < shown);
+  const [before] = await olderRevisions(card, shown, 1);
   if (!before) throw new Refused('There is nothing to undo: this is how the card began.');
-  return restoreRevision(cardId, before.id, by, true);
+  return goBack(card, before, UNDO, by);
+}
+
+/** A card as it stands now. */
+export interface CardNow {
+  readonly id: number;
+  readonly name: string;
+  readonly mode: Mode;
+  readonly values: DialValues;
+  readonly revisionId: number;
 }
 
 /** The cards of a rig as they stand now. */
-export async function newestRevisions(
-  rigId: number,
-): Promise<readonly { id: number; name: string; mode: Mode; values: DialValues; revisionId: number }[]> {
-  const { models } = database();
-  const cards = await models.cards.findAll({ where: { rigId } });
-  return Promise.all(
-    cards.map(async ({ id, name, mode }) => {
-      const row = await models.cardRevisions.findOne({ where: { cardId: id }, order: [['number', 'DESC']], rejectOnEmpty: true });
-      return { id, name, mode, values: row.values, revisionId: row.id };
-    }),
+export async function newestRevisions(rigId: number, transaction?: Transaction): Promise<readonly CardNow[]> {
+  const rows = await database().sequelize.query<Omit<CardNow, 'values'> & { dialValues: string }>(
+    `SELECT c.id, c.name, c.mode, r.id AS revisionId, r.dial_values AS dialValues FROM cards c JOIN card_revisions r ON r.card_id = c.id
+       AND r.number = (SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = c.id) WHERE c.rig_id = :rigId ORDER BY c.id`,
+    { type: QueryTypes.SELECT, replacements: { rigId }, transaction },
   );
+  return rows.map(({ dialValues, ...row }) => ({ ...row, values: JSON.parse(dialValues) }));
 }
 
 /** A card's moves, newest first. */
 export async function trail(cardId: number, limit: number): Promise<TrailEntry[]> {
-  const { models } = database();
-  const revisions = await models.cardRevisions.findAll({ where: { cardId }, attributes: ['id', 'number'] });
-  const numbers = new Map(revisions.map(({ id, number }) => [id, number]));
-  const rows = await models.moves.findAll({
-    where: { cardRevisionId: [...numbers.keys()] },
-    order: [
-      ['createdAt', 'DESC'],
-      ['id', 'ASC'],
-    ],
-    limit,
-  });
+  const rows = await database().sequelize.query<
+    Record<'from' | 'to' | 'expected' | 'outcome', string> & Omit<TrailEntry, 'madeAt'> & { madeAt: Date }
+  >(
+    `SELECT m.id, m.created_at AS madeAt, r.number AS revision, m.over_id AS overId, m.dial_id AS dialId, m.from_value AS \`from\`,
+       m.to_value AS \`to\`, m.reason, m.expected, m.outcome
+     FROM card_revisions r STRAIGHT_JOIN moves m ON m.card_revision_id = r.id WHERE r.card_id = :cardId
+     ORDER BY m.created_at DESC, m.id ASC LIMIT :limit`,
+    { type: QueryTypes.SELECT, replacements: { cardId, limit } },
+  );
   return rows.map((row) => ({
-    id: row.id,
-    madeAt: row.createdAt.toISOString(),
-    revision: numbers.get(row.cardRevisionId) ?? 0,
-    overId: row.overId,
-    dialId: row.dialId,
-    from: row.fromValue,
-    to: row.toValue,
-    reason: row.reason,
-    expected: row.expected,
-    outcome: row.outcome,
+    ...row,
+    madeAt: new Date(row.madeAt).toISOString(),
+    from: JSON.parse(row.from),
+    to: JSON.parse(row.to),
+    expected: JSON.parse(row.expected ?? 'null'),
+    outcome: JSON.parse(row.outcome ?? 'null'),
   }));
 }

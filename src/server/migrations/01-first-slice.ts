@@ -38,8 +38,9 @@ const TABLES = [
   'targets (purpose VARCHAR(20) NOT NULL PRIMARY KEY, points TEXT NOT NULL CHECK (JSON_VALID(points)))',
 ];
 
+/** Every step may be run again: a server that dies half-way goes on from there. */
 export async function up({ context }: { context: Sequelize }): Promise<void> {
   for (const table of TABLES) {
-    await context.query(`CREATE TABLE ${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
+    await context.query(`CREATE TABLE IF NOT EXISTS ${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`);
   }
 }

@@ -1,5 +1,5 @@
 /** What each radio holds: the dials as they were last ticked off a sheet. */
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import type { DialValues } from '../../core/station/card.ts';
 import { isOnScale, rangeText } from '../../core/station/dialScale.ts';
 import type { DialValue } from '../../core/station/rig.ts';
@@ -45,10 +45,15 @@ export async function tickDials(ticks: readonly Tick[]): Promise<void> {
       const dial = rig?.profile.dials.find(({ id }) => id === dialId);
       if (!rig || !dial) throw new Refused('This radio has no such dial.', 404);
       if (!isOnScale(dial.scale, value)) throw new Refused(`${dial.label} can't be ${value}; it goes ${rangeText(dial)}.`, 422);
-      if (cardRevisionId !== undefined && !(await models.cardRevisions.findByPk(cardRevisionId, { transaction }))) {
-        throw new Refused('The card of this sheet does not exist.', 404);
-      }
+      if (cardRevisionId !== undefined) await refuseOtherRig(cardRevisionId, rigId, transaction);
       await models.rigTicks.create({ rigId, dialId, dialValue: value, cardRevisionId: cardRevisionId ?? null }, { transaction });
     }
   });
+}
+
+/** @throws Refused when the sheet is not there, or one of another radio */
+async function refuseOtherRig(cardRevisionId: number, rigId: number, transaction: Transaction): Promise<void> {
+  const revision = await database().models.cardRevisions.findByPk(cardRevisionId, { include: ['card'], transaction });
+  if (!revision?.card) throw new Refused('The card of this sheet does not exist.', 404);
+  if (revision.card.rigId !== rigId) throw new Refused('This sheet is for another radio; nothing was ticked off.', 422);
 }

@@ -4,9 +4,10 @@ import { isOnScale, nearestOn } from '../../core/station/dialScale.ts';
 import { withMeasuredEdges } from '../../core/station/measuredEdges.ts';
 import type { Dial, DialValue, RigProfile } from '../../core/station/rig.ts';
 import { addRevision, newestRevisions } from '../cards/revisions.ts';
+import { database } from '../database.ts';
 import { loadOver } from '../overs.ts';
 import { Refused } from '../refused.ts';
-import { keepPart } from './station.ts';
+import { keepPart, profileBase } from './station.ts';
 
 export interface KeptRig {
   readonly id: number;
@@ -14,28 +15,36 @@ export interface KeptRig {
   readonly movedCards: readonly string[];
 }
 
-/** Keeps a checked profile. @throws Refused when the name is taken, or a mode with cards is taken away */
-export async function keepRig(id: number | undefined, profile: RigProfile, by: string): Promise<KeptRig> {
-  if (id === undefined) return { id: await keepPart('rig', undefined, { name: profile.name, profile }), movedCards: [] };
-  const cards = await newestRevisions(id);
-  const stranded = cards.find(({ mode }) => !profile.modes.includes(mode));
-  if (stranded)
-    throw new Refused(`The card ${stranded.name} is for ${stranded.mode}, which this profile no longer has; nothing was saved.`);
-  await keepPart('rig', id, { name: profile.name, profile });
-  const movedCards: string[] = [];
-  for (const card of cards) {
-    const values = nearestValues(profile, card);
-    if (Object.keys(values).length === 0) continue;
-    await addRevision({
-      cardId: card.id,
-      baseRevisionId: card.revisionId,
-      values,
-      reason: 'the rig profile changed: nearest positions',
-      by,
-    });
-    movedCards.push(card.name);
-  }
-  return { id, movedCards };
+/** What is to be kept of a rig. */
+export interface RigChange {
+  /** A new rig when left out. */
+  readonly id?: number;
+  readonly profile: RigProfile;
+  /** The profile's JSON that the change was made from; unchecked when left out. */
+  readonly base?: string;
+  readonly by: string;
+}
+
+/**
+ * Keeps a checked profile, and moves the cards that hold numbers it no longer has: all of it or nothing.
+ * @throws Refused when the name is taken, somebody else was faster, or a mode with cards is taken away
+ */
+export async function keepRig({ id, profile, base, by }: RigChange): Promise<KeptRig> {
+  return database().sequelize.transaction(async (transaction) => {
+    const kept = await keepPart('rig', { id, values: { name: profile.name, profile }, base: profileBase(base) }, transaction);
+    if (id === undefined) return { id: kept, movedCards: [] };
+    const movedCards: string[] = [];
+    for (const card of await newestRevisions(id, transaction)) {
+      if (!profile.modes.includes(card.mode))
+        throw new Refused(`The card ${card.name} is for ${card.mode}, which this profile no longer has; nothing was saved.`);
+      const values = nearestValues(profile, card);
+      if (Object.keys(values).length === 0) continue;
+      const change = { cardId: card.id, baseRevisionId: card.revisionId, values, reason: 'the rig profile changed: nearest positions', by };
+      await addRevision(change, transaction);
+      movedCards.push(card.name);
+    }
+    return { id: kept, movedCards };
+  });
 }
 
 /** Values that are not on their scales any more, as the nearest that are. */
@@ -55,5 +64,5 @@ export async function takeMeasuredEdges(overId: number, by: string): Promise<Kep
   if (!over || low === null || high === null) throw new Refused('This over has no measured edges on both sides.', 404);
   const changed = withMeasuredEdges(over.rig.profile, { mode: over.card.mode, values: over.revision.values }, [low, high]);
   if (!changed) throw new Refused('On this radio the dials themselves are the edges: there is nothing in the profile to change.', 422);
-  return keepRig(over.rig.id, changed, by);
+  return keepRig({ id: over.rig.id, profile: changed, base: JSON.stringify(over.rig.profile), by });
 }

@@ -1,9 +1,11 @@
 /** What the station has: operators, rigs, microphones, receivers. */
-import type { Model, ModelStatic } from 'sequelize';
+import { type Model, type ModelStatic, type Transaction, UniqueConstraintError } from 'sequelize';
+import { readJson } from '../../core/formats/json.ts';
 import type { Microphone } from '../../core/station/microphone.ts';
 import type { RigProfile } from '../../core/station/rig.ts';
 import { database } from '../database.ts';
 import type { ReceiverKind, Trust } from '../models.ts';
+import { refuseOvertaken } from '../overtaken.ts';
 import { Refused } from '../refused.ts';
 
 export const PART_KINDS = ['operator', 'rig', 'microphone', 'receiver'] as const;
@@ -96,29 +98,44 @@ const modelOf = (kind: PartKind): ModelStatic<Model> => {
   return { operator: operators, rig: rigs, microphone: microphones, receiver: receivers }[kind] as unknown as ModelStatic<Model>;
 };
 
+/** What is to be kept of a part of the station. */
+interface PartChange {
+  /** A new one when left out. */
+  readonly id?: number;
+  readonly values: object;
+  /** Values that the change was made from; unchecked when left out. */
+  readonly base?: object;
+}
+
 /**
  * Adds a part of the station, or changes the one of that id.
- * @param unique the column that no two may share
  * @returns its id
+ * @throws Refused when its name (an operator's callsign) is taken, it is not there, or somebody else was faster
  */
-export async function keepPart(
-  kind: PartKind,
-  id: number | undefined,
-  values: object,
-  unique: 'name' | 'callsign' = 'name',
-): Promise<number> {
+export async function keepPart(kind: PartKind, { id, values, base }: PartChange, transaction: Transaction): Promise<number> {
   const model = modelOf(kind);
+  const unique = kind === 'operator' ? 'callsign' : 'name';
+  const row = id === undefined ? null : await model.findByPk(id, { transaction, lock: true });
+  if (id !== undefined && !row) throw new Refused(`This ${kind} does not exist.`, 404);
+  if (row) refuseOvertaken(kind, row.get({ plain: true }), base);
   const wanted = (values as Record<string, unknown>)[unique];
-  const twin = await model.findOne({ where: { [unique]: wanted } });
-  if (twin && twin.get('id') !== id) {
-    throw new Refused(`There is a ${kind} ${unique === 'name' ? 'named ' : ''}${wanted} already; nothing was saved.`, 409);
+  const taken = new Refused(`There is a ${kind} ${unique === 'name' ? 'named ' : ''}${wanted} already; nothing was saved.`, 409);
+  const twin = await model.findOne({ where: { [unique]: wanted }, transaction });
+  if (twin && twin.get('id') !== id) throw taken;
+  try {
+    if (!row) return (await model.create(values as never, { transaction })).get('id') as number;
+    await row.update(values, { transaction });
+    return row.get('id') as number;
+  } catch (error) {
+    throw error instanceof UniqueConstraintError ? taken : error;
   }
-  if (id === undefined) return (await model.create(values as never)).get('id') as number;
-  const row = await model.findByPk(id);
-  if (!row) throw new Refused(`This ${kind} does not exist.`, 404);
-  await row.update(values);
-  return id;
 }
+
+const keepAlone = (kind: PartKind, change: PartChange): Promise<number> =>
+  database().sequelize.transaction((transaction) => keepPart(kind, change, transaction));
+
+/** What a profile was changed from, out of its JSON. */
+export const profileBase = (json: string | undefined): object | undefined => (json === undefined ? undefined : { profile: readJson(json) });
 
 /** Puts a part away, or takes it out again. Cards and overs that name it keep it. */
 export async function retirePart(kind: PartKind, id: number, isRetired: boolean): Promise<void> {
@@ -127,39 +144,24 @@ export async function retirePart(kind: PartKind, id: number, isRetired: boolean)
   await row.update({ retiredAt: isRetired ? new Date() : null });
 }
 
-/** @throws Refused when the callsign is taken */
-export const keepOperator = ({
-  id,
-  name,
-  callsign,
-  note,
-}: {
-  id?: number;
-  name: string;
-  callsign: string;
-  note: string;
-}): Promise<number> => keepPart('operator', id, { name: name.trim(), callsign: callsign.toUpperCase(), note }, 'callsign');
+type OperatorFields = Pick<OperatorView, 'name' | 'callsign' | 'note'>;
+type ReceiverFields = Omit<ReceiverView, 'id' | 'isRetired'>;
 
-/** @throws Refused when the name is taken or the passband upside down */
-export async function keepReceiver({ id, ...values }: Omit<ReceiverView, 'id' | 'isRetired'> & { id?: number }): Promise<number> {
+/** A form as it comes in: its fields, and what they were when it was opened. */
+type Form<Fields> = Fields & { readonly id?: number; readonly base?: Partial<Fields> };
+
+/** @throws Refused when the callsign is taken, or somebody else was faster */
+export const keepOperator = ({ id, base, name, callsign, note }: Form<OperatorFields>): Promise<number> =>
+  keepAlone('operator', { id, base, values: { name: name.trim(), callsign: callsign.toUpperCase(), note } });
+
+/** @throws Refused when the name is taken, the passband upside down, or somebody else was faster */
+export async function keepReceiver({ id, base, ...values }: Form<ReceiverFields>): Promise<number> {
   if (values.lowHz >= values.highHz) {
     throw new Refused(`The passband ${values.lowHz} to ${values.highHz} Hz is upside down; nothing was saved.`);
   }
-  return keepPart('receiver', id, { ...values, name: values.name.trim() });
+  return keepAlone('receiver', { id, base, values: { ...values, name: values.name.trim() } });
 }
 
-/** Keeps a checked microphone. @throws Refused when the name is taken */
-export const keepMicrophone = (id: number | undefined, profile: Microphone): Promise<number> =>
-  keepPart('microphone', id, { name: profile.name, profile });
-
-/**
- * Refuses a change of a profile that somebody else has changed meanwhile.
- * @param base the profile's JSON that the change was made from; unchecked when left out
- */
-export async function refuseOvertaken(kind: 'rig' | 'microphone', id: number | undefined, base: string | undefined): Promise<void> {
-  if (id === undefined || base === undefined) return;
-  const row = await modelOf(kind).findByPk(id);
-  if (row && JSON.stringify(row.get('profile')) !== base) {
-    throw new Refused(`This ${kind} was changed meanwhile by somebody else. Nothing was saved; open it again in another tab to see.`, 409);
-  }
-}
+/** Keeps a checked microphone. @throws Refused when the name is taken, or somebody else was faster */
+export const keepMicrophone = ({ id, profile, base }: { id?: number; profile: Microphone; base?: string }): Promise<number> =>
+  keepAlone('microphone', { id, values: { name: profile.name, profile }, base: profileBase(base) });

@@ -1,10 +1,11 @@
 /** The voice memories of a rig: what was recorded with which card, and whether the card still sounds so. */
 import type { Purpose } from '../../core/station/card.ts';
-import type { MicrophoneUse } from '../../core/station/microphone.ts';
+import { type MicrophoneUse, usualUse } from '../../core/station/microphone.ts';
 import type { Mode } from '../../core/station/rig.ts';
 import { type SoundChange, soundChange } from '../../core/station/sound.ts';
-import { type CardView, loadCard, type RevisionView } from '../cards/cards.ts';
+import { loadCard, loadCards, revisionOfCard } from '../cards/cards.ts';
 import { database } from '../database.ts';
+import { refuseFarTime } from '../pastTime.ts';
 import { Refused } from '../refused.ts';
 
 export interface VoiceMemoryView {
@@ -22,34 +23,34 @@ export interface VoiceMemoryView {
 }
 
 /** The recordings of a rig's memories, by slot. */
-export async function listVoiceMemories(rigId: number): Promise<VoiceMemoryView[]> {
-  const { models } = database();
-  const rows = await models.voiceMemories.findAll({ where: { rigId }, order: [['slot', 'ASC']] });
-  return Promise.all(
-    rows.map(async (row) => {
-      const { card, revision } = await recordedWith(row.cardRevisionId);
-      const [newest] = card.revisions;
-      const as = ({ values, use }: RevisionView) => ({ mode: card.mode, values, use });
-      return {
-        slot: row.slot,
-        words: row.words,
-        recordedAt: row.createdAt.toISOString(),
-        card: { id: card.id, name: card.name, mode: card.mode, purpose: card.purpose, operator: card.operator.name },
-        revision: revision.number,
-        newestRevision: newest.number,
-        change: soundChange(card.rig.profile, as(revision), as(newest)),
-        use: newest.use,
-      };
-    }),
-  );
-}
+export const listVoiceMemories = async (rigId: number): Promise<VoiceMemoryView[]> => (await memoriesOf([rigId])).get(rigId) ?? [];
 
-async function recordedWith(revisionId: number): Promise<{ card: CardView; revision: RevisionView }> {
-  const row = await database().models.cardRevisions.findByPk(revisionId, { rejectOnEmpty: true });
-  const card = await loadCard(row.cardId);
-  const revision = card?.revisions.find(({ id }) => id === revisionId);
-  if (!card || !revision) throw new Error(`Revision ${revisionId} has no card.`);
-  return { card, revision };
+/** The memories of rigs, or of all: rig id to its memories by slot. */
+async function memoriesOf(rigIds?: readonly number[]): Promise<Map<number, VoiceMemoryView[]>> {
+  const { models } = database();
+  const rows = await models.voiceMemories.findAll({ where: rigIds ? { rigId: [...rigIds] } : {}, order: [['slot', 'ASC']] });
+  const revisions = await models.cardRevisions.findAll({ where: { id: rows.map(({ cardRevisionId }) => cardRevisionId) } });
+  const cards = await loadCards([...new Set(revisions.map(({ cardId }) => cardId))]);
+  const views = new Map<number, VoiceMemoryView[]>();
+  for (const { rigId, slot, words, createdAt, cardRevisionId } of rows) {
+    const revision = revisions.find(({ id }) => id === cardRevisionId);
+    const card = cards.find(({ id }) => id === revision?.cardId);
+    if (!revision || !card) throw new Error(`Revision ${cardRevisionId} has no card.`);
+    const [newest] = card.revisions;
+    const was = { mode: card.mode, values: revision.values, use: revision.microphoneUse ?? usualUse(card.microphone.profile) };
+    const memory = {
+      slot,
+      words,
+      recordedAt: createdAt.toISOString(),
+      card: { id: card.id, name: card.name, mode: card.mode, purpose: card.purpose, operator: card.operator.name },
+      revision: revision.number,
+      newestRevision: newest.number,
+      change: soundChange(card.rig.profile, was, { mode: card.mode, values: newest.values, use: newest.use }),
+      use: newest.use,
+    };
+    views.set(rigId, [...(views.get(rigId) ?? []), memory]);
+  }
+  return views;
 }
 
 export interface NewMemory {
@@ -71,8 +72,9 @@ export async function recordVoiceMemory({ rigId, slot, words, cardId, revision, 
   if (!card || card.rig.id !== rigId) throw new Refused(`This card is not for ${rig.name}.`, 422);
   const slots = rig.profile.voiceMemories ?? 0;
   if (slot > slots) throw new Refused(slots === 0 ? `${rig.name} has no voice memories.` : `${rig.name} has memories 1 to ${slots}.`, 422);
-  const wanted = revision === undefined ? card.revisions[0] : card.revisions.find(({ number }) => number === revision);
+  const wanted = revision === undefined ? card.revisions[0] : await revisionOfCard(card, revision);
   if (!wanted) throw new Refused('The card has no such revision.', 404);
+  if (recordedAt !== undefined) refuseFarTime(recordedAt);
   await database().sequelize.transaction(async (transaction) => {
     await models.voiceMemories.destroy({ where: { rigId, slot }, transaction });
     await models.voiceMemories.create(
@@ -94,12 +96,8 @@ export async function clearVoiceMemory(rigId: number, slot: number): Promise<voi
 
 /** Rigs whose memories hold a voice that the cards no longer have: rig id to slots. */
 export async function staleMemories(): Promise<Record<number, number[]>> {
-  const rows = await database().models.voiceMemories.findAll({ attributes: ['rigId'], group: ['rigId'] });
-  const found = await Promise.all(
-    rows.map(async ({ rigId }) => {
-      const stale = (await listVoiceMemories(rigId)).filter(({ change }) => change !== null);
-      return [rigId, stale.map(({ slot }) => slot)] as const;
-    }),
+  const stale = [...(await memoriesOf())].map(
+    ([rigId, memories]) => [rigId, memories.filter(({ change }) => change !== null).map(({ slot }) => slot)] as const,
   );
-  return Object.fromEntries(found.filter(([, slots]) => slots.length > 0));
+  return Object.fromEntries(stale.filter(([, slots]) => slots.length > 0));
 }

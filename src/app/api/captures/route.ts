@@ -1,14 +1,24 @@
-/** POST: takes in one recording as a stream; the answer comes when it is committed and its checksum matches. */
-import { answer, respond } from '@/server/answer.ts';
+/**
+ * GET ?sha256=...: whether a recording is here. POST: takes in one recording as a stream; the answer comes when it is
+ * committed and its checksum matches.
+ */
+import { answer, handle, respond } from '@/server/answer.ts';
 import { measuringPool } from '@/server/measuringPool.ts';
 import { Refused } from '@/server/refused.ts';
 import { readRequest } from '@/server/requests.ts';
-import { MOST_BYTES, storeCapture } from '@/server/storeCapture.ts';
+import { MOST_BYTES, overOfRecording, storeCapture } from '@/server/storeCapture.ts';
 
 export const dynamic = 'force-dynamic';
 
 /** Header with the over's facts as URI-encoded JSON; a page of another origin can't send it. */
 const FACTS = 'x-dialtune-capture';
+
+export const GET = (request: Request): Promise<Response> =>
+  handle(async () => {
+    const sha256 = new URL(request.url).searchParams.get('sha256') ?? '';
+    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new Refused('A SHA-256 in lower-case hex is needed.');
+    return Response.json({ overId: await overOfRecording(sha256) });
+  });
 
 export async function POST(request: Request): Promise<Response> {
   return respond(

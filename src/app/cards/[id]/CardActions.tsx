@@ -43,7 +43,7 @@ export function CardActions({ card, station }: { card: CardView; station: Statio
         <ButtonLink href={`/cards/${card.id}/copy`}>Copy to another rig</ButtonLink>
         <Button onPress={() => setDraft(duplicate)}>Duplicate</Button>
         <Button
-          isDisabled={isBusy || card.revisions.length < 2}
+          isDisabled={isBusy || newest.number < 2}
           onPress={() => run(() => undoLastChange({ cardId: card.id, baseRevisionId: newest.id }))}
         >
           Undo

@@ -12,7 +12,7 @@ import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { changeText } from '@/ui/words.ts';
-import { goBackToRevision } from '../../actions.ts';
+import { findOlderRevisions, goBackToRevision } from '../../actions.ts';
 
 const Revisions = styled.ol`
   list-style: none; margin: 0; padding: 0; max-height: 620px; overflow: auto;
@@ -20,7 +20,12 @@ const Revisions = styled.ol`
   .changes { color: var(--soft); font-size: 13.5px; }
   .line { display: flex; justify-content: space-between; gap: 8px; align-items: baseline; }`;
 
-export function History({ card }: { card: CardView }) {
+export function History({ card: newest }: { card: CardView }) {
+  // Older revisions are fetched when they are asked for.
+  const [older, setOlder] = useState<readonly RevisionView[]>([]);
+  const last = older.at(-1) ?? newest.revisions[newest.revisions.length - 1];
+  const known = new Set(newest.revisions.map(({ id }) => id));
+  const card = { ...newest, revisions: [...newest.revisions, ...older.filter(({ id }) => !known.has(id))] };
   const rig = card.rig.profile;
   const [message, setMessage] = useState<string | null>(null);
   const [isSaving, start] = useTransition();
@@ -67,6 +72,22 @@ export function History({ card }: { card: CardView }) {
             </li>
           );
         })}
+        {last.number > 1 && (
+          <li>
+            <Button
+              isDisabled={isSaving}
+              onPress={() =>
+                start(async () => {
+                  const answer = await findOlderRevisions({ cardId: card.id, before: last.number });
+                  setMessage(answer.ok ? null : answer.message);
+                  if (answer.ok) setOlder([...older, ...answer.value]);
+                })
+              }
+            >
+              Older revisions
+            </Button>
+          </li>
+        )}
       </Revisions>
     </section>
   );

@@ -1,7 +1,9 @@
 /** One card: every dial, and its revisions. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { loadCard } from '@/server/cards/cards.ts';
+import { cache } from 'react';
+import { load } from '@/server/answer.ts';
+import { loadCard, REVISIONS_SHOWN } from '@/server/cards/cards.ts';
 import { judgedOver } from '@/server/overs.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../paging.ts';
@@ -13,10 +15,11 @@ interface Asked {
   readonly params: Promise<{ id: string }>;
 }
 
-const find = async ({ params }: Asked) => {
+/** Asked for by the title and by the page: looked up once. */
+const find = cache(async ({ params }: Asked) => {
   const id = idOf((await params).id);
-  return id === undefined ? null : loadCard(id);
-};
+  return id === undefined ? null : load(() => loadCard(id, { revisions: REVISIONS_SHOWN }));
+});
 
 export async function generateMetadata(input: Asked): Promise<Metadata> {
   return { title: (await find(input))?.name ?? 'Card' };
@@ -25,7 +28,7 @@ export async function generateMetadata(input: Asked): Promise<Metadata> {
 export default async function Page(input: Asked) {
   const card = await find(input);
   if (!card) notFound();
-  const [station, over] = await Promise.all([loadStation(), judgedOver(card.id)]);
+  const [station, over] = await load(() => Promise.all([loadStation(), judgedOver(card.id)]));
   const inView = over && { id: over.id, note: over.note, isMeasured: over.measured !== null };
   return <CardPage key={card.id} card={card} over={inView} station={station} />;
 }

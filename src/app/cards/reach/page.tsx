@@ -1,8 +1,9 @@
 /** Every card of an operator by reach and naturalness, for the voice of one over. */
 import type { Metadata } from 'next';
-import { loadBench } from '@/server/bench.ts';
+import { load } from '@/server/answer.ts';
+import { loadBenchOf } from '@/server/bench.ts';
 import { listCards } from '@/server/cards/cardList.ts';
-import { loadCard } from '@/server/cards/cards.ts';
+import { loadCards, REVISIONS_SHOWN } from '@/server/cards/cards.ts';
 import { NoCards } from '../../bench/NoCards.tsx';
 import { idOf, type Params } from '../../paging.ts';
 import { ReachPlane } from './ReachPlane.tsx';
@@ -15,11 +16,11 @@ const MOST_CARDS = 24;
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card: asked, over } = await searchParams;
-  const [newest] = await listCards({ limit: 1 });
-  const id = idOf(asked) ?? newest?.id;
-  const bench = id === undefined ? null : await loadBench(id, idOf(over));
+  const bench = await load(() => loadBenchOf(idOf(asked), { overId: idOf(over), revisions: REVISIONS_SHOWN }));
   if (!bench) return <NoCards />;
-  const list = await listCards({ operatorId: bench.card.operator.id, limit: MOST_CARDS });
-  const cards = (await Promise.all(list.map((each) => loadCard(each.id)))).filter((card) => card !== null);
+  const cards = await load(async () => {
+    const list = await listCards({ operatorId: bench.card.operator.id, limit: MOST_CARDS });
+    return loadCards(list.map(({ id }) => id));
+  });
   return <ReachPlane key={`${bench.card.id}-${bench.over?.id}`} bench={bench} cards={cards} />;
 }

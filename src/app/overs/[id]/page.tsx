@@ -1,7 +1,9 @@
 /** One over: what was measured of it, and where the numbers come from. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { load } from '@/server/answer.ts';
 import { loadOver } from '@/server/overs.ts';
+import { idOf } from '../../paging.ts';
 import { Over } from './Over.tsx';
 
 export const dynamic = 'force-dynamic';
@@ -15,8 +17,8 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 }
 
 export default async function Page({ params }: Params) {
-  const { id } = await params;
-  const over = /^\d{1,9}$/.test(id) ? await loadOver(Number(id)) : null;
+  const id = idOf((await params).id);
+  const over = id === undefined ? null : await load(() => loadOver(id));
   if (!over) notFound();
   return <Over key={over.id} over={over} />;
 }

@@ -1,6 +1,7 @@
 /** Two to four overs side by side. */
 import type { Metadata } from 'next';
-import { loadOver } from '@/server/overs.ts';
+import { load } from '@/server/answer.ts';
+import { loadOvers } from '@/server/overs.ts';
 import { Compare } from './Compare.tsx';
 import { MOST_OVERS } from './most.ts';
 
@@ -16,6 +17,5 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ o
         .filter((id) => /^\d{1,9}$/.test(id)),
     ),
   ].slice(0, MOST_OVERS);
-  const loaded = await Promise.all(ids.map((id) => loadOver(Number(id))));
-  return <Compare overs={loaded.filter((over) => over !== null)} />;
+  return <Compare overs={await load(() => loadOvers(ids.map(Number)))} />;
 }

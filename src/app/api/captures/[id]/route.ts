@@ -1,8 +1,11 @@
 /** GET: a stored recording, whole or a range of its bytes; or as SigMF (?as=sigmf-meta, sigmf-data), or its measured curve (?as=curve). */
-import { type Answer, answer, respond } from '@/server/answer.ts';
-import { captureAs, type SavedFile } from '@/server/captureAs.ts';
+import { handle } from '@/server/answer.ts';
+import { captureAs } from '@/server/captureAs.ts';
 import { storedBytes, streamCapture } from '@/server/captureBytes.ts';
 import { database } from '@/server/database.ts';
+import type { Capture } from '@/server/models.ts';
+import { Refused } from '@/server/refused.ts';
+import { idOf } from '../../../paging.ts';
 
 export const dynamic = 'force-dynamic';
 
@@ -10,29 +13,27 @@ const MOST_AT_ONCE = 8 << 20;
 
 const attachment = (name: string) => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
 
-function saved(result: Answer<SavedFile>): Response {
-  if (!result.ok) return respond(result);
-  const { name, type, body } = result.value;
-  return new Response(body, {
-    headers: { 'content-type': type, 'content-disposition': attachment(name), 'x-content-type-options': 'nosniff' },
+export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(async () => {
+    const { models } = database();
+    const id = idOf((await params).id);
+    const capture = id === undefined ? null : await models.captures.findByPk(id);
+    if (!capture) throw new Refused('There is no such recording.', 404);
+    const as = new URL(request.url).searchParams.get('as');
+    if (as === null) return recording(capture, request.headers.get('range') ?? '');
+    const { name, type, body } = await captureAs(capture, as);
+    return new Response(body, { headers: { 'content-type': type, 'content-disposition': attachment(name) } });
   });
-}
 
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+async function recording(capture: Capture, asked: string): Promise<Response> {
   const { models } = database();
-  const { id } = await params;
-  const capture = /^\d{1,9}$/.test(id) ? await models.captures.findByPk(Number(id)) : null;
-  if (!capture) return Response.json({ message: 'There is no such recording.' }, { status: 404 });
-  const as = new URL(request.url).searchParams.get('as');
-  if (as !== null) return saved(await answer(() => captureAs(capture, as)));
   const headers = {
     'content-type': /\.(?:csv|txt)$/i.test(capture.fileName) ? 'text/csv; charset=utf-8' : 'audio/wav',
     'accept-ranges': 'bytes',
     'content-disposition': attachment(capture.fileName),
-    'x-content-type-options': 'nosniff',
     etag: `"${capture.sha256}"`,
   };
-  const range = /^bytes=(\d+)-(\d*)$/.exec(request.headers.get('range') ?? '');
+  const range = /^bytes=(\d{1,15})-(\d{0,15})$/.exec(asked);
   if (!range) {
     return new Response(streamCapture(models, capture.id), { headers: { ...headers, 'content-length': String(capture.bytes) } });
   }

@@ -1,21 +1,18 @@
 /** GET: how far a measurement is. */
+import { handle } from '@/server/answer.ts';
 import { database } from '@/server/database.ts';
-import { measuringPool, resumeMeasuring } from '@/server/measuringPool.ts';
+import { measuringPool } from '@/server/measuringPool.ts';
+import { Refused } from '@/server/refused.ts';
+import { idOf } from '../../../paging.ts';
 
 export const dynamic = 'force-dynamic';
 
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const { id } = await params;
-  const row = /^\d{1,9}$/.test(id)
-    ? await database().models.measurements.findByPk(Number(id), { attributes: ['id', 'captureId', 'status', 'error'] })
-    : null;
-  if (!row) return Response.json({ message: 'There is no such measurement.' }, { status: 404 });
-  const isWaiting = row.status === 'queued' || row.status === 'running';
-  // Nobody works on it any more: the database went away in between.
-  if (isWaiting && measuringPool().progress(row.id) === undefined) await resumeMeasuring();
-  return Response.json({
-    status: row.status,
-    error: row.error,
-    share: measuringPool().progress(row.id) ?? (row.status === 'done' ? 1 : 0),
+export const GET = (_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(async () => {
+    const id = idOf((await params).id);
+    const attributes = ['id', 'status', 'error'];
+    const row = id === undefined ? null : await database().models.measurements.findByPk(id, { attributes });
+    if (!row) throw new Refused('There is no such measurement.', 404);
+    const share = measuringPool().progress(row.id) ?? (row.status === 'done' ? 1 : 0);
+    return Response.json({ status: row.status, error: row.error, share });
   });
-}

@@ -1,12 +1,11 @@
-/** GET: a rig profile as a file. */
+/** GET: a rig as a file. */
 import { loadRig } from '@/server/station/station.ts';
-import { idOf } from '../../../paging.ts';
-import { jsonFile, noSuch } from '../../jsonFile.ts';
+import { type Asked, profileFile } from '../../profileFile.ts';
 
 export const dynamic = 'force-dynamic';
 
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const id = idOf((await params).id);
-  const rig = id === undefined ? null : await loadRig(id);
-  return rig ? jsonFile(rig.name, rig.profile) : noSuch('rig');
-}
+export const GET = (_: Request, asked: Asked): Promise<Response> =>
+  profileFile('rig', asked, async (id) => {
+    const rig = await loadRig(id);
+    return rig && { name: rig.name, value: rig.profile };
+  });

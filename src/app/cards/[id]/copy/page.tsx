@@ -2,6 +2,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import type { Mode, RigProfile } from '@/core/station/rig.ts';
+import { load } from '@/server/answer.ts';
 import { listCards } from '@/server/cards/cardList.ts';
 import { loadCard } from '@/server/cards/cards.ts';
 import { loadStation } from '@/server/station/station.ts';
@@ -17,7 +18,7 @@ const canCarry = ({ modes }: RigProfile, mode: Mode): boolean =>
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
-  const card = id === undefined ? null : await loadCard(id);
+  const card = id === undefined ? null : await load(() => loadCard(id));
   if (!card) notFound();
   const station = await loadStation();
   const own = await listCards({ operatorId: card.operator.id, limit: 200 });

@@ -1,7 +1,8 @@
 /** The dial sheet: what to change on the radio, from what it holds to a card, in menu order. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { loadCard } from '@/server/cards/cards.ts';
+import { load } from '@/server/answer.ts';
+import { loadCard, REVISIONS_SHOWN, revisionOfCard } from '@/server/cards/cards.ts';
 import { radioState } from '@/server/station/radioState.ts';
 import { idOf, type Params } from '../../../paging.ts';
 import { Sheet } from './Sheet.tsx';
@@ -13,14 +14,18 @@ export const dynamic = 'force-dynamic';
 export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Params }) {
   const id = idOf((await params).id);
   const { from } = await searchParams;
-  const card = id === undefined ? null : await loadCard(id);
+  const card = id === undefined ? null : await load(() => loadCard(id, { revisions: REVISIONS_SHOWN }));
   if (!card) notFound();
-  const radio = await radioState(card.rig.id);
-  const asked = card.revisions.find(({ number }) => String(number) === from);
+  const radio = await load(() => radioState(card.rig.id));
+  const number = idOf(from);
+  const asked = number === undefined ? null : await load(() => revisionOfCard(card, number));
   const start: SheetStart = asked
     ? { kind: 'revision', number: asked.number }
     : from === 'factory' || from === 'unknown' || (from === 'radio' && radio.tickedAt)
       ? { kind: from }
       : { kind: radio.tickedAt ? 'radio' : 'factory' };
-  return <Sheet key={`${card.revisions[0].id} ${JSON.stringify(start)}`} card={card} radio={radio} start={start} />;
+  // An older one than those that are offered is offered as well.
+  const isOffered = !asked || card.revisions.some(({ id: known }) => known === asked.id);
+  const whole = isOffered ? card : { ...card, revisions: [...card.revisions, asked] };
+  return <Sheet key={`${card.revisions[0].id} ${JSON.stringify(start)}`} card={whole} radio={radio} start={start} />;
 }

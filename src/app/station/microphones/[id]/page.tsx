@@ -1,6 +1,7 @@
 /** One microphone, to be changed. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { load } from '@/server/answer.ts';
 import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
 import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
@@ -10,7 +11,7 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
-  const row = id === undefined ? null : await loadMicrophone(id);
+  const row = id === undefined ? null : await load(() => loadMicrophone(id));
   if (!row) notFound();
   return <MicrophoneEditor id={row.id} start={row.profile} />;
 }

@@ -1,6 +1,7 @@
 /** A new microphone, or a copy of another. */
 import type { Metadata } from 'next';
 import type { Microphone } from '@/core/station/microphone.ts';
+import { load } from '@/server/answer.ts';
 import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
 import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
@@ -22,7 +23,7 @@ const BLANK: Microphone = {
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const id = idOf((await searchParams).copy);
-  const model = id === undefined ? null : await loadMicrophone(id);
+  const model = id === undefined ? null : await load(() => loadMicrophone(id));
   const start = model ? { ...model.profile, name: `${model.name}, copy`.slice(0, 60) } : BLANK;
   return <MicrophoneEditor start={start} />;
 }

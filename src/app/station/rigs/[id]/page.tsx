@@ -1,6 +1,7 @@
 /** One rig, to be changed. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { load } from '@/server/answer.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
 import { RigEditor } from '../RigEditor.tsx';
@@ -10,7 +11,7 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
-  const rig = id === undefined ? null : await loadRig(id);
+  const rig = id === undefined ? null : await load(() => loadRig(id));
   if (!rig) notFound();
   return <RigEditor key={rig.id} id={rig.id} start={rig.profile} />;
 }

@@ -1,5 +1,6 @@
 /** A new rig: from a shape, or as a copy of another. */
 import type { Metadata } from 'next';
+import { load } from '@/server/answer.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
 import { RigEditor } from '../RigEditor.tsx';
@@ -10,6 +11,6 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const id = idOf((await searchParams).copy);
-  const model = id === undefined ? null : await loadRig(id);
+  const model = id === undefined ? null : await load(() => loadRig(id));
   return model ? <RigEditor start={{ ...model.profile, name: `${model.name}, copy`.slice(0, 60) }} /> : <ShapeChooser />;
 }

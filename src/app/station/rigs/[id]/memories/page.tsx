@@ -1,6 +1,7 @@
 /** The voice memories of a rig, and which of them no longer sound like their card. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { load } from '@/server/answer.ts';
 import { listCards } from '@/server/cards/cardList.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { listVoiceMemories } from '@/server/station/voiceMemories.ts';
@@ -12,8 +13,8 @@ export const dynamic = 'force-dynamic';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
-  const rig = id === undefined ? null : await loadRig(id);
+  const rig = id === undefined ? null : await load(() => loadRig(id));
   if (!rig) notFound();
-  const [memories, cards] = await Promise.all([listVoiceMemories(rig.id), listCards({ rigId: rig.id, limit: 200 })]);
+  const [memories, cards] = await load(() => Promise.all([listVoiceMemories(rig.id), listCards({ rigId: rig.id, limit: 200 })]));
   return <MemoriesPage rig={rig} memories={memories} cards={cards} />;
 }
