@@ -63,7 +63,7 @@ export async function bundle(names = Object.keys(BUNDLES)) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    external: ['next', 'sequelize', 'mariadb', 'umzug', 'piscina'],
+    external: ['next', 'sequelize', 'mariadb', 'umzug', 'piscina', 'esbuild'],
     alias: { '@': join(root, 'src') },
     banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
     logLevel: 'warning',

@@ -31,7 +31,7 @@ test('setting the switch right takes the mistake away, before anything is saved'
     .click();
   await page.getByRole('option', { name: 'on', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Looks forgotten' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Leave it as it was' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('list', { name: 'Looks forgotten' })).toBeVisible();
 });
 
@@ -56,7 +56,7 @@ test('duplicate, rename, find, retire and take out again', async ({ page }) => {
   await expect(page.getByRole('heading', { name: copy })).toBeVisible();
   await page.getByRole('button', { name: 'Rename' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill(`${copy} B`);
-  await page.getByRole('dialog').getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('heading', { name: `${copy} B` })).toBeVisible();
   await page.goto('/cards');
   await page.getByRole('searchbox', { name: 'Find' }).fill(copy);

@@ -170,7 +170,7 @@ test('two responses: against each other, and mic or radio', async ({ page }) => 
 test('limits of the station’s own count, and go back', async ({ page }) => {
   await page.goto('/station/limits');
   const watch = page.getByRole('textbox', { name: 'Watch below: Peak deviation, low' });
-  const keep = page.getByRole('button', { name: 'Keep the limit for Peak deviation, low' });
+  const keep = page.getByRole('button', { name: 'Save the limit for Peak deviation, low' });
   // Typed before the page is awake it would be lost.
   await expect(async () => {
     await watch.fill('');
@@ -189,7 +189,7 @@ test('limits of the station’s own count, and go back', async ({ page }) => {
   await expect(page.getByText('back to the built-in limit')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Built-in limit for Peak deviation, low' })).toHaveCount(0);
   await page.getByRole('textbox', { name: 'Watch below: Peak deviation, low' }).fill('100');
-  await page.getByRole('button', { name: 'Keep the limit for Peak deviation, low' }).click();
+  await page.getByRole('button', { name: 'Save the limit for Peak deviation, low' }).click();
   await expect(page.getByText('A fault must be worse than a watch')).toBeVisible();
 });
 

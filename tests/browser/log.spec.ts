@@ -8,8 +8,8 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
   await page.getByRole('link', { name: /^over \d+$/ }).click({ timeout: 20_000 });
   await page.getByLabel('Note').fill('rain on the roof');
   await page.getByLabel('ALC reading').fill('0.42');
-  await page.getByRole('button', { name: 'Keep the note' }).click();
-  await expect(page.getByText('Kept.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save note' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Note')).toHaveValue('rain on the roof');
   await expect(page.getByLabel('ALC reading')).toHaveValue('0.42');
@@ -23,7 +23,7 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
   expect((await download).suggestedFilename()).toBe('14-runa-gain.wav');
 
   await page.getByRole('button', { name: 'Delete' }).click();
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('heading', { name: /^Over \d+$/ })).toBeVisible();
   const address = page.url();
   await page.getByRole('button', { name: 'Delete' }).click();
@@ -36,7 +36,7 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
 test('a card: a dial changed by hand, why, and back again', async ({ page }) => {
   await page.goto('/cards?search=Liaison');
   await page.getByRole('link', { name: 'Liaison repeater', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'Nothing changed' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'No unsaved changes' })).toBeVisible();
   await page
     .getByRole('row', { name: /Mic level/ })
     .getByRole('button')

@@ -92,7 +92,7 @@ test('a station from nothing: operator, mic, receiver, rig, card', async ({ page
   await page.getByRole('button', { name: 'Add an operator' }).click();
   await page.getByLabel('Name').fill('Enna');
   await page.getByLabel('Callsign').fill('q2enn');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('cell', { name: 'Q2ENN' })).toBeVisible();
   const profile = JSON.parse(await (await page.request.get('/api/rigs/3')).text());
   const choose = async (content: string) => {
@@ -140,6 +140,6 @@ test('two tabs on one card: the later save is told', async ({ page, context }) =
   await expect(other.getByLabel(/Why/)).toHaveValue('two tabs');
   await expect(other.getByRole('region', { name: 'Revisions' })).toContainText('two tabs');
   await other.getByRole('button', { name: /Save as revision/ }).click();
-  await expect(other.getByRole('heading', { name: 'Nothing changed' })).toBeVisible();
+  await expect(other.getByRole('heading', { name: 'No unsaved changes' })).toBeVisible();
   await expect(other.getByRole('textbox', { name: /Slider 200 Hz/ })).not.toHaveValue('0 dB');
 });

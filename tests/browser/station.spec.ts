@@ -31,11 +31,11 @@ test("by keyboard: a radio from its manual's table, a card for it, and the right
   await cell('Menu address of Transmit filter').fill('EX-11');
   await page.keyboard.press('Tab');
   await expect(page.locator('main').getByRole('alert')).toContainText('Two dials have the menu address EX-11');
-  await expect(page.getByRole('button', { name: 'Keep this radio' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Save radio' })).toBeDisabled();
   await cell('Menu address of Transmit filter').fill('EX-05');
   await page.keyboard.press('Tab');
   await expect(page.getByRole('region', { name: 'The resulting path' })).toContainText('300–2700 Hz');
-  await page.getByRole('button', { name: 'Keep this radio' }).press('Enter');
+  await page.getByRole('button', { name: 'Save radio' }).press('Enter');
   await expect(page.getByRole('cell', { name: radio, exact: true })).toBeVisible();
 
   await page.goto('/cards');
@@ -89,7 +89,7 @@ test('rows of a table pasted, dials that wait for a switch, undo', async ({ page
   await expect(page.getByRole('textbox', { name: 'Label of Brightness' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('textbox', { name: 'Label of Brightness' })).toBeVisible();
-  await page.getByRole('button', { name: 'Keep this radio' }).click();
+  await page.getByRole('button', { name: 'Save radio' }).click();
   await expect(page.getByRole('cell', { name: radio, exact: true })).toBeVisible();
 });
 
@@ -137,11 +137,11 @@ test('a microphone: curves typed and checked, drawn with the proximity effect', 
   await expect(positions.getByText('at least two points')).toBeVisible();
   await curve.fill('1000 0\n500 3');
   await expect(positions.getByText('does not come after')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Keep this microphone' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Save microphone' })).toBeDisabled();
   await curve.fill('Hz;dB\n100;-2\n1000;0\n3000;5');
   await page.getByLabel('Talking distance, cm').first().fill('4');
   await expect(page.getByText(/At 4 cm this cardioid capsule lifts 200 Hz by \d+\.\d dB/)).toBeVisible();
-  await page.getByRole('button', { name: 'Keep this microphone' }).click();
+  await page.getByRole('button', { name: 'Save microphone' }).click();
   await expect(page.getByRole('cell', { name: mic, exact: true })).toBeVisible();
   const href = await page.getByRole('link', { name: `${mic} as a file` }).getAttribute('href');
   const file = await (await page.request.get(href ?? '')).json();
@@ -168,11 +168,11 @@ test('operators and receivers: added, edited, copied, retired and brought back',
   await page.getByLabel('Callsign').fill('x');
   await expect(page.getByText('Letters, digits and /')).toBeVisible();
   await page.getByLabel('Callsign').fill(call);
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(operators.getByText(call)).toBeVisible();
   await operators.getByRole('button', { name: `Edit ${who}` }).click();
   await page.getByLabel(/^Note/).fill('<b>quick</b> voice');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(operators.getByText('<b>quick</b> voice')).toBeVisible();
   await operators.getByRole('button', { name: `Retire ${who}` }).click();
   await expect(operators.getByText(call)).toHaveCount(0);
@@ -189,7 +189,7 @@ test('operators and receivers: added, edited, copied, retired and brought back',
   await page.getByLabel(/^Lowest/).fill('5000');
   await expect(page.getByText('the lowest below the highest')).toBeVisible();
   await page.getByLabel(/^Lowest/).fill('120');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(receivers.getByRole('row', { name: new RegExp(copy) })).toContainText('120–3500 Hz');
   await receivers.getByRole('button', { name: `Retire ${copy}` }).click();
 });

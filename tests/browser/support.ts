@@ -6,16 +6,20 @@ import { test as base, expect, type Page } from '@playwright/test';
 export { expect };
 
 /** A test that fails on any error on the page's console. */
-export const test = base.extend<{ mayLoseServer: boolean; consoleErrors: string[] }>({
+export const test = base.extend<{ mayLoseServer: boolean; mayFailLoads: boolean; consoleErrors: string[] }>({
   /** Set by a test that stops the server under the page. */
   mayLoseServer: [false, { option: true }],
+  /** Set by a test that asks for what is refused. */
+  mayFailLoads: [false, { option: true }],
   consoleErrors: [
-    async ({ page, mayLoseServer }, use) => {
+    async ({ page, mayLoseServer, mayFailLoads }, use) => {
       const errors: string[] = [];
       page.on('console', (message) => {
         // A refused upload answers with 4xx, which the browser logs by itself.
         const isExpected =
-          /Failed to load resource.*4\d\d/.test(message.text()) || (mayLoseServer && /ERR_CONNECTION_REFUSED/.test(message.text()));
+          mayFailLoads ||
+          /Failed to load resource.*4\d\d/.test(message.text()) ||
+          (mayLoseServer && /ERR_CONNECTION_REFUSED/.test(message.text()));
         if (message.type() === 'error' && !isExpected) errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));

@@ -11,7 +11,8 @@ const PARTS: Record<string, readonly string[]> = {
   server: ['core'],
   workers: ['core'],
   ui: ['core'],
-  app: ['core', 'server', 'workers', 'ui'],
+  client: ['core', 'server'],
+  app: ['core', 'server', 'workers', 'client', 'ui'],
 };
 /** Floors of core; a floor imports lower ones. Formats is on the floor of modulation. */
 const FLOORS: Record<string, number> = {
@@ -90,6 +91,22 @@ describe('layers', () => {
       (file) => file.startsWith(join(SRC, 'core')) && globals.test(readFileSync(file, 'utf8').replaceAll(/\/\*[\s\S]*?\*\/|\/\/.*/g, '')),
     );
     expect(using).toEqual([]);
+  });
+
+  it('pages ask the server by asked() or a form: a server that is away is told in words', () => {
+    const raw = files.flatMap((file) => {
+      const text = readFileSync(file, 'utf8');
+      const [, names = ''] = /import \{([^}]*)\} from '[./]*\/actions\.ts'/.exec(text) ?? [];
+      return names
+        .split(',')
+        .map((name) => name.trim())
+        .filter((name) => name !== '' && !name.startsWith('type '))
+        .flatMap((name) =>
+          [...text.matchAll(new RegExp(`.*await\\s+${name}\\(.*`, 'g'))].map(([line]) => `${relative(SRC, file)}: ${line.trim()}`),
+        );
+    });
+    // In what is handed to useForm the form itself asks.
+    expect(raw.filter((line) => !line.startsWith('app/station/microphones/MicrophoneEditor.tsx'))).toEqual([]);
   });
 
   it('there are no circles', () => {

@@ -1,15 +1,17 @@
 'use client';
-/** The aim's points for one purpose, to be bent to taste. */
-import { useState, useTransition } from 'react';
+/** The target's points for one purpose, to be bent to taste. */
+import { useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import type { CurvePoint } from '@/core/formats/curve.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/station/card.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
 import { hertz } from '@/ui/format.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
 import { neededNumber } from '@/ui/typedNumber.ts';
 import { saveAim } from '../actions.ts';
 
@@ -20,44 +22,49 @@ const HIGHEST = 20;
 
 export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly CurvePoint[] }) {
   const [isOpen, setIsOpen] = useState(false);
-  const [texts, setTexts] = useState<readonly string[]>(aim.map(([, db]) => String(db).replace('-', '−')));
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
+  const draft = useDraft(`target ${purpose}`, { texts: aim.map(([, db]) => String(db).replace('-', '−')) });
+  const { texts } = draft.value;
   const levels = texts.map((text) => neededNumber(text, LOWEST, HIGHEST));
-  const isGood = levels.every((level) => level !== null);
-  const points = aim.map(([hz], i) => [hz, levels[i]] as const);
-  const save = (next: [number, number][] | null) =>
-    start(async () => {
-      const answer = await saveAim({ purpose, points: next });
-      if (answer.ok) setIsOpen(false);
-      setMessage(answer.ok ? null : answer.message);
-    });
+  const isGood = texts.length === aim.length && levels.every((level) => level !== null);
+  const points = aim.map(([hz], i) => [hz, levels[i] ?? null] as const);
+  const pointsOf = (from: { texts: readonly string[] } | undefined): [number, number][] | undefined =>
+    from && aim.map(([hz], i): [number, number] => [hz, neededNumber(from.texts[i] ?? '', LOWEST, HIGHEST) ?? 0]);
+  const send = (wanted: [number, number][] | null) => (from: { texts: string[] } | undefined) => {
+    const base = pointsOf(from);
+    return saveAim({ purpose, points: wanted, ...(base && { base }) });
+  };
+  const close = () => setIsOpen(false);
+  const edited = useForm(draft, send(points.map(([hz, db]) => [hz, db ?? 0])), close);
+  const builtIn = useForm(draft, send(null), close);
+  const isSaving = edited.isSaving || builtIn.isSaving;
   return (
     <>
-      <Button onPress={() => setIsOpen(true)}>Edit the aim</Button>
-      <Dialog title={`Aim for ${PURPOSE_LABELS[purpose]}`} isOpen={isOpen} onClose={() => setIsOpen(false)}>
-        <p className="soft">Third-octave levels of the talk in dB; only the shape counts. All cards for this purpose share it.</p>
-        <BalanceChart curves={[{ name: 'aim', role: 'aim', points }]} range={[-36, 6]} height={170} label="The aim as edited" />
+      <Button onPress={() => setIsOpen(true)}>Edit the target</Button>
+      <Dialog title={`Target for ${PURPOSE_LABELS[purpose]}`} isOpen={isOpen} onClose={() => setIsOpen(false)}>
+        <p className="soft">Third-octave levels of speech in dB; only the shape counts. All cards for this purpose share it.</p>
+        <BalanceChart curves={[{ name: 'target', role: 'aim', points }]} range={[-36, 6]} height={170} label="The target as edited" />
         <Points>
           {aim.map(([hz], i) => (
             <Field
               key={hz}
               label={hertz(hz)}
               value={texts[i]}
-              onChange={(text) => setTexts(texts.with(i, text))}
+              onChange={(text) => draft.set({ texts: texts.with(i, text) })}
               error={levels[i] === null ? `${String(LOWEST).replace('-', '−')} to ${HIGHEST}` : undefined}
             />
           ))}
         </Points>
+        <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
         <Bar>
-          <Button primary isDisabled={!isGood || isSaving} onPress={() => save(points.map(([hz, db]) => [hz, db ?? 0]))}>
-            Keep this aim
+          <Button primary isDisabled={!isGood} isPending={isSaving} onPress={edited.submit}>
+            Save target
           </Button>
-          <Button isDisabled={isSaving} onPress={() => save(null)}>
-            Back to the built-in aim
+          <Button isDisabled={isSaving} onPress={builtIn.submit}>
+            Back to the built-in target
           </Button>
         </Bar>
-        {message && <Notice tone="fault">{message}</Notice>}
+        <RefusalNotice refusal={edited.refusal} onForce={edited.force} />
+        <RefusalNotice refusal={builtIn.refusal} onForce={builtIn.force} />
       </Dialog>
     </>
   );

@@ -1,8 +1,8 @@
 'use client';
 /** A stage's dials as the card has them, and what is still missing where it is not measured. */
 import Link from 'next/link';
-import { useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
 import { fullScale, ofScale, readingText } from '@/core/station/alc.ts';
 import { type DialValues, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
@@ -36,10 +36,12 @@ const ABOUT: Partial<Record<StageKey, string>> = {
 /** Stages that the model tells something of. */
 const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 'heard'];
 
+const NOTHING: DialValues = {};
+
 export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView }) {
   const { card } = bench;
   const rig = card.rig.profile;
-  const [draft, setDraft] = useState<DialValues>({});
+  const { value: draft, set, discard } = useDraft<DialValues>(`bench ${stage} ${card.id}`, NOTHING);
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   const now = { mode: card.mode, values: card.revisions[0].values };
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
@@ -67,7 +69,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
             ...state,
             now: valueOn(now, state.dial),
             why: state.value === valueOn(now, state.dial) ? '' : 'not on the card yet',
-            onChange: (value) => setDraft({ ...draft, [state.dial.id]: value }),
+            onChange: (value) => set({ [state.dial.id]: value }),
           }))}
         />
       )}
@@ -83,14 +85,14 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
                   values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
                   reason: `${STAGE_NAMES[stage].toLowerCase()} set by hand`,
                 },
-                () => setDraft({}),
+                discard,
               )
             }
           >
-            {changed.length === 0 ? 'Nothing changed' : 'Put on the card'}
+            {changed.length === 0 ? 'No unsaved changes' : 'Put on the card'}
           </Button>
         )}
-        {changed.length > 0 && <Button onPress={() => setDraft({})}>Leave it as it was</Button>}
+        {changed.length > 0 && <Button onPress={discard}>Cancel</Button>}
         <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />

@@ -2,6 +2,7 @@
 /** The edges that a test sweep measured for this card and rig, beside what the profile says. */
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
+import { asked } from '@/client/asked.ts';
 import { withMeasuredEdges } from '@/core/station/measuredEdges.ts';
 import type { BenchView } from '@/server/bench.ts';
 import { hertz } from '@/ui/format.ts';
@@ -44,7 +45,7 @@ export function MeasuredPassband({ bench, said }: { bench: BenchView; said: read
             isDisabled={isSending}
             onPress={() =>
               start(async () => {
-                const answer = await takeEdges({ overId: response.id });
+                const answer = await asked(takeEdges({ overId: response.id }));
                 setMessage(answer.ok ? null : answer.message);
               })
             }

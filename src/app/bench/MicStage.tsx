@@ -35,7 +35,7 @@ export function MicStage({ bench }: { bench: BenchView }) {
       <UseOfMicrophone microphone={profile} use={use} onChange={setUse} />
       <Bar>
         <Button primary isDisabled={!isChanged || isSaving} onPress={() => save({ values: {}, reason: 'microphone used otherwise', use })}>
-          {isChanged ? 'Put on the card' : 'Nothing changed'}
+          {isChanged ? 'Put on the card' : 'No unsaved changes'}
         </Button>
         {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
       </Bar>

@@ -1,11 +1,14 @@
 'use client';
 /** What is being worked on, as a sentence whose underlined words are pickers. */
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { MODE_LABELS, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/station/card.ts';
 import type { Mode } from '@/core/station/rig.ts';
 import type { Neighbour, neighboursOf } from '@/server/cards/cardList.ts';
 import type { CardView } from '@/server/cards/cards.ts';
+import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { saveCard } from '../actions.ts';
 import { CardPicker } from '../cards/CardPicker.tsx';
@@ -27,6 +30,11 @@ export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; 
       onChange={(chosen) => chosen !== value && go(choices.find(({ text }) => text === chosen)?.cardId)}
     />
   );
+  const [message, setMessage] = useState<string | null>(null);
+  const choose = async (purpose: Purpose) => {
+    const answer = await asked(saveCard({ cardId: card.id, purpose, base: { purpose: card.purpose } }));
+    setMessage(answer.ok ? null : answer.message);
+  };
   return (
     <>
       {picker('Operator', card.operator.name, neighbours.operators)} on {picker('Rig', card.rig.name, neighbours.rigs)},{' '}
@@ -36,7 +44,7 @@ export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; 
         label="Purpose"
         value={card.purpose}
         choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
-        onChange={(purpose) => purpose !== card.purpose && void saveCard({ cardId: card.id, purpose: purpose as Purpose })}
+        onChange={(purpose) => purpose !== card.purpose && void choose(purpose as Purpose)}
       />{' '}
       – card
       <Card>
@@ -47,6 +55,7 @@ export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; 
           onChoose={({ id }) => go(id)}
         />
       </Card>
+      {message && <Notice tone="fault">{message}</Notice>}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { ChevronDown } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button, ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { MODE_LABELS } from '@/core/station/card.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import { findCards } from '../actions.ts';
@@ -44,7 +45,7 @@ export function CardPicker({
   const [found, setFound] = useState(first);
   useEffect(() => setText(title), [title]);
   const look = async (words: string) => {
-    const answer = await findCards({ search: words === title ? '' : words.slice(0, 100) });
+    const answer = await asked(findCards({ search: words === title ? '' : words.slice(0, 100) }));
     if (answer.ok) setFound(answer.value);
   };
   return (

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { MODE_LABELS, PURPOSE_LABELS } from '@/core/station/card.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { Station } from '@/server/station/station.ts';
@@ -40,6 +41,10 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
   const [draft, setDraft] = useState<CardDraft | null>(null);
   const [message, setMessage] = useState<string | null>(null);
   useKeys({ c: () => setDraft({}) });
+  const bringBack = async (cardId: number) => {
+    const answer = await asked(saveCard({ cardId, isRetired: false }));
+    setMessage(answer.ok ? null : answer.message);
+  };
   const read = async (file: File | undefined) => {
     if (!file) return;
     const found = draftFromFile(await file.text(), station);
@@ -59,9 +64,9 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
           <Check
             isSelected={withRetired}
             onChange={(isOn) => {
-              const asked = new URLSearchParams(search ? { search } : {});
-              if (isOn) asked.set('retired', '1');
-              router.replace(`/cards?${asked}`);
+              const query = new URLSearchParams(search ? { search } : {});
+              if (isOn) query.set('retired', '1');
+              router.replace(`/cards?${query}`);
             }}
           >
             with retired ones
@@ -118,10 +123,7 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
                         Bench
                       </Link>
                       {card.isRetired && (
-                        <Button
-                          aria-label={`Take ${card.name} out again`}
-                          onPress={() => void saveCard({ cardId: card.id, isRetired: false })}
-                        >
+                        <Button aria-label={`Take ${card.name} out again`} onPress={() => void bringBack(card.id)}>
                           Take out again
                         </Button>
                       )}

@@ -1,16 +1,18 @@
 'use client';
 /** The sheet for a new card: whose, on what, for what, and which numbers it begins with. */
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
+import { useEffect, useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import { SCHOOL_RULES, type School, type StartingCard, schoolsFor } from '@/core/advice/startingCard.ts';
 import { MODE_LABELS, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/station/card.ts';
 import type { Mode } from '@/core/station/rig.ts';
 import type { Station } from '@/server/station/station.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { coreWork } from '@/workers/coreWork.ts';
 import { makeCard } from '../actions.ts';
@@ -24,18 +26,39 @@ const FACTORY = 'factory';
 export function NewCard({ station, draft, onClose }: { station: Station; draft: CardDraft; onClose: () => void }) {
   const { operators, rigs, microphones } = station;
   const router = useRouter();
-  const [name, setName] = useState(draft.name ?? '');
-  const [operator, setOperator] = useState(String(draft.operatorId ?? operators[0]?.id ?? ''));
-  const [rigId, setRigId] = useState(String(draft.rigId ?? rigs[0]?.id ?? ''));
-  const [microphone, setMicrophone] = useState(String(draft.microphoneId ?? microphones[0]?.id ?? ''));
-  const [purpose, setPurpose] = useState<Purpose>(draft.purpose ?? 'balanced');
-  const [start, setStart] = useState<string>(FACTORY);
+  const form = useDraft(`new card ${draft.reason ?? ''}`, {
+    name: draft.name ?? '',
+    operator: String(draft.operatorId ?? operators[0]?.id ?? ''),
+    rigId: String(draft.rigId ?? rigs[0]?.id ?? ''),
+    microphone: String(draft.microphoneId ?? microphones[0]?.id ?? ''),
+    purpose: draft.purpose ?? ('balanced' as Purpose),
+    start: FACTORY as string,
+    wantedMode: draft.mode ?? ('' as Mode | ''),
+  });
+  const { name, operator, rigId, microphone, purpose, start, wantedMode } = form.value;
   const rig = rigs.find(({ id }) => String(id) === rigId);
-  const [wantedMode, setMode] = useState<Mode | null>(draft.mode ?? null);
   const mode = wantedMode && rig?.profile.modes.includes(wantedMode) ? wantedMode : rig?.profile.modes[0];
   const begun = useStart(draft.values ? FACTORY : start, rig?.profile, mode);
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, run] = useTransition();
+  const rule = start === FACTORY ? null : SCHOOL_RULES[start as School];
+  const values = draft.values ?? begun?.values;
+  const reason = draft.reason ?? (rule ? `starting point: ${rule.text.toLowerCase()}` : undefined);
+  const isUsable = String(draft.microphoneId ?? '') === microphone;
+  const { refusal, isSaving, submit, force } = useForm(
+    form,
+    () =>
+      makeCard({
+        name,
+        operatorId: Number(operator),
+        rigId: Number(rigId),
+        microphoneId: Number(microphone),
+        mode: mode as Mode,
+        purpose,
+        ...(values ? { values: { ...values } } : {}),
+        ...(draft.use && isUsable ? { use: draft.use } : {}),
+        ...(reason ? { reason } : {}),
+      }),
+    (id) => router.push(`/cards/${id}`),
+  );
   const lacks = [
     ['an operator', operators],
     ['a rig', rigs],
@@ -57,50 +80,31 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
       </Dialog>
     );
   }
-  const rule = start === FACTORY ? null : SCHOOL_RULES[start as School];
-  const values = draft.values ?? begun?.values;
-  const reason = draft.reason ?? (rule ? `starting point: ${rule.text.toLowerCase()}` : undefined);
-  const isUsable = String(draft.microphoneId ?? '') === microphone;
-  const save = () =>
-    run(async () => {
-      const answer = await makeCard({
-        name,
-        operatorId: Number(operator),
-        rigId: Number(rigId),
-        microphoneId: Number(microphone),
-        mode,
-        purpose,
-        ...(values ? { values: { ...values } } : {}),
-        ...(draft.use && isUsable ? { use: draft.use } : {}),
-        ...(reason ? { reason } : {}),
-      }).catch(() => ({ ok: false as const, message: 'The server did not answer. Nothing was saved; please try again.' }));
-      if (answer.ok) router.push(`/cards/${answer.value}`);
-      else setMessage(answer.message);
-    });
   return (
     <Dialog title={draft.values ? 'New card with these numbers' : 'New card'} isOpen onClose={onClose}>
-      <Field label="Name, for example Evening net" value={name} onChange={setName} maxLength={80} autoFocus />
+      <RestoredNotice at={form.restoredAt} onDiscard={form.discard} />
+      <Field label="Name, for example Evening net" value={name} onChange={(text) => form.set({ name: text })} maxLength={80} autoFocus />
       <Grid>
-        <Picker label="Operator" choices={asChoices(operators)} value={operator} onChange={setOperator} />
-        <Picker label="Microphone" choices={asChoices(microphones)} value={microphone} onChange={setMicrophone} />
+        <Picker label="Operator" choices={asChoices(operators)} value={operator} onChange={(id) => form.set({ operator: id })} />
+        <Picker label="Microphone" choices={asChoices(microphones)} value={microphone} onChange={(id) => form.set({ microphone: id })} />
         {draft.values ? (
           <span style={{ alignSelf: 'end' }}>
             On {rig?.name}; {draft.reason}
           </span>
         ) : (
-          <Picker label="Rig" choices={asChoices(rigs)} value={rigId} onChange={setRigId} />
+          <Picker label="Rig" choices={asChoices(rigs)} value={rigId} onChange={(id) => form.set({ rigId: id })} />
         )}
         <Picker
           label="Mode"
           choices={(rig?.profile.modes ?? []).map((id) => ({ id, text: MODE_LABELS[id] }))}
           value={mode}
-          onChange={(id) => setMode(id as Mode)}
+          onChange={(id) => form.set({ wantedMode: id as Mode })}
         />
         <Picker
           label="For"
           choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
           value={purpose}
-          onChange={(id) => setPurpose(id as Purpose)}
+          onChange={(id) => form.set({ purpose: id as Purpose })}
         />
         {!draft.values && (
           <Picker
@@ -110,7 +114,7 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
               ...schoolsFor(purpose).map((id) => ({ id, text: SCHOOL_RULES[id].text, note: SCHOOL_RULES[id].note })),
             ]}
             value={start}
-            onChange={setStart}
+            onChange={(id) => form.set({ start: id })}
           />
         )}
       </Grid>
@@ -119,12 +123,19 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
           A starting point of common practice on this rig's own scales, nothing measured: {rule.note}. {begun?.notes.join(' ')}
         </p>
       )}
-      {message && <Notice tone="fault">{message}</Notice>}
+      <RefusalNotice refusal={refusal} onForce={force} />
       <Bar>
-        <Button primary isDisabled={isSaving || name.trim() === '' || (rule !== null && !begun)} onPress={save}>
+        <Button primary isPending={isSaving} isDisabled={name.trim() === '' || (rule !== null && !begun)} onPress={submit}>
           Make the card
         </Button>
-        <Button onPress={onClose}>Leave it</Button>
+        <Button
+          onPress={() => {
+            form.discard();
+            onClose();
+          }}
+        >
+          Cancel
+        </Button>
         {rule && !begun && <span className="soft">Working out the dials ...</span>}
       </Bar>
     </Dialog>

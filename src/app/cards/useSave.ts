@@ -1,6 +1,7 @@
 'use client';
 /** Puts dial values on the Bench's card as a new revision; keeps the one message when it is refused. */
 import { useState, useTransition } from 'react';
+import { asked } from '@/client/asked.ts';
 import type { DialValues } from '@/core/station/card.ts';
 import type { MicrophoneUse } from '@/core/station/microphone.ts';
 import type { BenchView } from '@/server/bench.ts';
@@ -29,15 +30,17 @@ export function useSave({ card, over }: Pick<BenchView, 'card' | 'over'>) {
   const save = (change: Change, done: () => void = () => {}) =>
     start(async () => {
       const { values, reason, why, use } = change;
-      const answer = await saveRevision({
-        cardId: card.id,
-        baseRevisionId: card.revisions[0].id,
-        values: { ...values },
-        reason,
-        ...(use ? { use } : {}),
-        ...(why ? { why: { ...why } } : {}),
-        ...(over?.measured ? { overId: over.id } : {}),
-      }).catch(() => ({ ok: false as const, message: 'The server did not answer. Nothing was saved; please try again.', status: 0 }));
+      const answer = await asked(
+        saveRevision({
+          cardId: card.id,
+          baseRevisionId: card.revisions[0].id,
+          values: { ...values },
+          reason,
+          ...(use ? { use } : {}),
+          ...(why ? { why: { ...why } } : {}),
+          ...(over?.measured ? { overId: over.id } : {}),
+        }),
+      );
       setRefusal(answer.ok ? null : { text: answer.message, isOvertaken: answer.status === CONFLICT });
       if (answer.ok) done();
     });

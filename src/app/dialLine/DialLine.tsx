@@ -3,6 +3,7 @@
 import { useMemo, useRef, useState, useTransition } from 'react';
 import { Button, Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { type DialLine as Line, readDialLine } from '@/core/advice/dialLine/dialLine.ts';
 import { suggestionsFor } from '@/core/advice/dialLine/suggestions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
@@ -54,10 +55,7 @@ export function DialLine({ card, over }: DialLineProps) {
   const enter = () => {
     if (isSaving || line.kind === 'empty' || line.kind === 'problem') return;
     start(async () => {
-      const result = await run(line, { card, over }, text.trim()).catch(() => ({
-        ok: false as const,
-        message: 'The server did not answer. Nothing was saved; please try again.',
-      }));
+      const result = await run(line, { card, over }, text.trim());
       setMessage(result.ok ? { tone: 'plain', text: result.value } : { tone: 'fault', text: result.message });
       if (!result.ok) return;
       remember(text);
@@ -133,22 +131,24 @@ type Result = { readonly ok: true; readonly value: string } | { readonly ok: fal
 async function run(line: Line, { card, over }: DialLineProps, words: string): Promise<Result> {
   const [newest] = card.revisions;
   if (line.kind === 'moves') {
-    const answer = await saveRevision({
-      cardId: card.id,
-      baseRevisionId: newest.id,
-      values: Object.fromEntries(line.moves.map(({ dial, to }) => [dial.id, to])),
-      reason: `as told: ${words}`,
-      why: Object.fromEntries(line.moves.map(({ dial }) => [dial.id, `as told: ${words}`])),
-      ...(over?.isMeasured ? { overId: over.id } : {}),
-    });
+    const answer = await asked(
+      saveRevision({
+        cardId: card.id,
+        baseRevisionId: newest.id,
+        values: Object.fromEntries(line.moves.map(({ dial, to }) => [dial.id, to])),
+        reason: `as told: ${words}`,
+        why: Object.fromEntries(line.moves.map(({ dial }) => [dial.id, `as told: ${words}`])),
+        ...(over?.isMeasured ? { overId: over.id } : {}),
+      }),
+    );
     return answer.ok ? { ok: true, value: `On the card as revision ${answer.value}. "undo" takes it back.` } : answer;
   }
   if (line.kind === 'undo') {
-    const answer = await undoLastChange({ cardId: card.id, baseRevisionId: newest.id });
+    const answer = await asked(undoLastChange({ cardId: card.id, baseRevisionId: newest.id }));
     return answer.ok ? { ok: true, value: `Undone, as revision ${answer.value}.` } : answer;
   }
   if (line.kind !== 'alc') return { ok: false, message: '' };
   if (!over) return { ok: false, message: 'A reading belongs to an over, and this card has none in view. Add a recording first.' };
-  const answer = await saveOverNote({ overId: over.id, alcReading: line.reading, note: over.note });
+  const answer = await asked(saveOverNote({ overId: over.id, alcReading: line.reading, note: over.note, base: { note: over.note } }));
   return answer.ok ? { ok: true, value: `Noted on over ${over.id}.` } : answer;
 }

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/measurement.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { Load } from '@/server/models.ts';
@@ -36,16 +37,13 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
   const [receiver, setReceiver] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   useEffect(() => {
-    uploadChoices(cardId === undefined ? {} : { cardId }).then(
-      (answer) => {
-        if (!answer.ok) return setTrouble(answer.message);
-        const { card, receivers } = answer.value;
-        setChoices(answer.value);
-        setChosen(card);
-        setReceiver(String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0]?.id ?? ''));
-      },
-      () => setTrouble('The server did not answer. Nothing was stored; please try again.'),
-    );
+    void asked(uploadChoices(cardId === undefined ? {} : { cardId })).then((answer) => {
+      if (!answer.ok) return setTrouble(answer.message);
+      const { card, receivers } = answer.value;
+      setChoices(answer.value);
+      setChosen(card);
+      setReceiver(String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0]?.id ?? ''));
+    });
   }, [cardId]);
   const [load, setLoad] = useState<Load>('dummy load');
   const [power, setPower] = useState('');

@@ -54,6 +54,8 @@ class UploadError extends Error {
   constructor(
     message: string,
     readonly link?: string,
+    /** The recording is on the server all the same. */
+    readonly isStored = false,
   ) {
     super(message);
   }
@@ -74,16 +76,13 @@ export async function upload(
       proxy((share: number) => tell({ phase: 'checking', share })),
     );
     signal.throwIfAborted();
-    const stored = await send(
-      wav,
-      { ...facts, settings: { ...facts.settings, ...settings }, fileName: storedName(recording, facts.kind, wav), sha256 },
-      (share) => tell({ phase: 'sending', share }),
-      signal,
-    );
-    await measured(stored.measurementId, (share) => tell({ phase: 'measuring', share }));
+    const named = { ...facts, settings: { ...facts.settings, ...settings }, fileName: storedName(recording, facts.kind, wav), sha256 };
+    const stored = await send(wav, named, (share) => tell({ phase: 'sending', share }), signal);
+    await measured(stored, (share) => tell({ phase: 'measuring', share }), signal);
     tell({ phase: 'done', overId: stored.overId });
   } catch (error) {
-    if (signal.aborted) tell({ phase: 'failed', message: 'Cancelled. Nothing was stored.' });
+    if (error instanceof UploadError && error.isStored) tell({ phase: 'failed', message: error.message, link: error.link });
+    else if (signal.aborted) tell({ phase: 'failed', message: 'Cancelled. Nothing was stored.' });
     else tell({ phase: 'failed', message: (error as Error).message, link: error instanceof UploadError ? error.link : undefined });
   }
 }
@@ -135,15 +134,15 @@ interface Stored {
 }
 
 /** XMLHttpRequest, because fetch does not tell how much was sent. */
-function send(body: Blob, facts: object, onShare: (share: number) => void, signal: AbortSignal): Promise<Stored> {
+function send(body: Blob, facts: { readonly sha256: string }, onShare: (share: number) => void, signal: AbortSignal): Promise<Stored> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    const lost = () => reject(new UploadError('The connection broke off. Nothing was stored; please send the file again.'));
+    const lost = () => void whatBecameOf(facts.sha256, signal).then(reject);
     request.open('POST', '/api/captures');
     request.setRequestHeader('x-dialtune-capture', encodeURIComponent(JSON.stringify(facts)));
     request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
     request.onerror = lost;
-    request.onabort = lost;
+    request.onabort = () => reject(new UploadError('Cancelled. Nothing was stored.'));
     request.onload = () => {
       const answer = parse(request.responseText);
       if (request.status === 200) resolve(answer as Stored);
@@ -163,14 +162,48 @@ function parse(text: string): { message?: string; link?: string } {
 }
 
 const ASK_EVERY_MS = 250;
+/** A server that was killed is started again within this time, as a rule. */
+const PATIENCE_MS = 60_000;
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-async function measured(measurementId: number, onShare: (share: number) => void): Promise<void> {
-  for (;;) {
-    const response = await fetch(`/api/measurements/${measurementId}`);
-    const { status, share, error } = await response.json();
-    if (status === 'done') return;
-    if (status === 'failed') throw new UploadError(`${error} The recording is kept.`, undefined);
-    onShare(share ?? 0);
-    await new Promise((resolve) => setTimeout(resolve, ASK_EVERY_MS));
+/** Asks for JSON; null when the server does not answer, or not in earnest. */
+async function ask<T>(address: string): Promise<T | null> {
+  try {
+    const response = await fetch(address);
+    return response.ok ? ((await response.json()) as T) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** The connection broke off: whether the recording arrived is for the server to say, once it is back. */
+async function whatBecameOf(sha256: string, signal: AbortSignal): Promise<UploadError> {
+  for (const end = Date.now() + PATIENCE_MS; Date.now() < end && !signal.aborted; await pause(4 * ASK_EVERY_MS)) {
+    const known = await ask<{ overId: number | null }>(`/api/captures?sha256=${sha256}`);
+    if (!known) continue;
+    if (known.overId === null) return new UploadError('The connection broke off. Nothing was stored; please send the file again.');
+    return new UploadError(
+      `The connection broke off, but the recording is kept: it is over ${known.overId}.`,
+      `/overs/${known.overId}`,
+      true,
+    );
+  }
+  return new UploadError(
+    'The server went away and has not come back. Whether the recording was stored is not known; sending it again is safe: it is never stored twice.',
+  );
+}
+
+/** Waits for the numbers; a server that goes away meanwhile goes on measuring when it is back. */
+async function measured({ overId, measurementId }: Stored, onShare: (share: number) => void, signal: AbortSignal): Promise<void> {
+  const link = `/overs/${overId}`;
+  for (let end = Date.now() + PATIENCE_MS; ; await pause(ASK_EVERY_MS)) {
+    if (signal.aborted) throw new UploadError('The recording is kept and will be measured.', link, true);
+    const news = await ask<{ status: string; share: number; error: string | null }>(`/api/measurements/${measurementId}`);
+    if (news) end = Date.now() + PATIENCE_MS;
+    if (news?.status === 'done') return;
+    if (news?.status === 'failed') throw new UploadError(`${news.error} The recording is kept.`, link, true);
+    if (news) onShare(news.share ?? 0);
+    else if (Date.now() > end)
+      throw new UploadError('The server went away. The recording is kept and will be measured when it is back.', link, true);
   }
 }

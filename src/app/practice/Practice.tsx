@@ -2,6 +2,7 @@
 /** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/practice/hiddenRadio.ts';
 import { readingText } from '@/core/station/alc.ts';
 import { type DialValues, valueOn } from '@/core/station/card.ts';
@@ -41,13 +42,15 @@ const CAUTION: Record<Load, string> = {
     'On a real antenna you would listen first, ask whether the frequency is in use and identify; your licence and local rules decide.',
 };
 
+const NOTHING: DialValues = {};
+
 export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: Neighbours }) {
   const { card } = bench;
   const over = bench.voice?.over ?? null;
   const rig = card.rig.profile;
   const [radio, setRadio] = useState(1);
   const [load, setLoad] = useState<Load>('dummy load');
-  const [draft, setDraft] = useState<DialValues>({});
+  const { value: draft, set, discard } = useDraft<DialValues>(`practice ${card.id}`, NOTHING);
   const [isTalking, setIsTalking] = useState(false);
   const [made, setMade] = useState<{ meters: PracticeAnswer['meters']; monitor: string } | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -105,7 +108,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
               ...state,
               now: valueOn(now, state.dial),
               onChange: (value) => {
-                setDraft({ ...draft, [state.dial.id]: value });
+                set({ [state.dial.id]: value });
                 stale();
               },
             }))}
@@ -114,7 +117,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
             {Object.keys(draft).length > 0 && (
               <Button
                 onPress={() => {
-                  setDraft({});
+                  discard();
                   stale();
                 }}
               >

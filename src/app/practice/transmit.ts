@@ -22,6 +22,8 @@ export async function transmit(request: PracticeRequest): Promise<PracticeAnswer
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(request),
+  }).catch(() => {
+    throw new Error('The server did not answer. Please try again.');
   });
   if (!response.ok) throw new Error((await response.json().catch(() => ({}))).message ?? 'The server did not answer.');
   const name = decodeURIComponent(/''(.+)$/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'simulated.wav');

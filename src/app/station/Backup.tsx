@@ -26,7 +26,8 @@ export function Backup() {
     request.current = sending;
     const refuse = (text: string) => setState({ kind: 'refused', text });
     sending.upload.onprogress = ({ loaded, total }) => setState({ kind: 'sending', share: loaded / total });
-    sending.onerror = () => refuse('The server did not answer. Nothing was changed; please try again.');
+    sending.onerror = () =>
+      refuse('The connection broke off. An archive is taken whole or not at all: reload this page to see which station is here.');
     sending.onabort = () => refuse('Cancelled. Nothing was changed.');
     sending.onload = () => {
       const answer = readAnswer(sending.responseText);

@@ -1,35 +1,36 @@
 'use client';
-/** A sheet with fields that stays open until the server has taken them. */
-import { type ReactNode, useState, useTransition } from 'react';
+/** A sheet with fields that stays open until the server has taken them. Closed by Escape it keeps what was typed. */
+import type { ReactNode } from 'react';
+import type { Draft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import type { Answer } from '@/server/answer.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 
-export function EditSheet({
+interface EditSheetProps<T extends object, A> {
+  readonly title: string;
+  readonly draft: Draft<T>;
+  /** Sends the draft; `base` is what it was made from. */
+  readonly save: (base: T | undefined) => Promise<Answer<A>>;
+  readonly isReady: boolean;
+  readonly onClose: () => void;
+  readonly onSaved?: (value: A) => void;
+  readonly saveWords?: string;
+  readonly children: ReactNode;
+}
+
+export function EditSheet<T extends object, A>({
   title,
+  draft,
   save,
   isReady,
   onClose,
+  onSaved = onClose,
+  saveWords = 'Save',
   children,
-}: {
-  title: string;
-  save: () => Promise<Answer<unknown>>;
-  isReady: boolean;
-  onClose: () => void;
-  children: ReactNode;
-}) {
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
-  const submit = () =>
-    start(async () => {
-      const answer = await save().catch(() => ({
-        ok: false as const,
-        message: 'The server did not answer. Nothing was saved; please try again.',
-      }));
-      setMessage(answer.ok ? null : answer.message);
-      if (answer.ok) onClose();
-    });
+}: EditSheetProps<T, A>) {
+  const { refusal, isSaving, submit, force } = useForm(draft, save, onSaved);
   return (
     <Dialog title={title} isOpen onClose={onClose}>
       <form
@@ -39,13 +40,21 @@ export function EditSheet({
           if (isReady) submit();
         }}
       >
+        <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
         {children}
-        {message && <Notice tone="fault">{message}</Notice>}
+        <RefusalNotice refusal={refusal} onForce={force} />
         <Bar>
-          <Button primary type="submit" isDisabled={!isReady || isSaving}>
-            Keep it
+          <Button primary type="submit" isDisabled={!isReady} isPending={isSaving}>
+            {saveWords}
           </Button>
-          <Button onPress={onClose}>Leave it</Button>
+          <Button
+            onPress={() => {
+              draft.discard();
+              onClose();
+            }}
+          >
+            Cancel
+          </Button>
         </Bar>
       </form>
     </Dialog>

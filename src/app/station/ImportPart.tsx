@@ -2,6 +2,7 @@
 /** Brings in a rig or microphone from its file, or lists what is wrong with it, and where. */
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
+import { asked } from '@/client/asked.ts';
 import type { Problem } from '@/core/formats/problems.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
@@ -19,8 +20,7 @@ export function ImportPart({ kind }: { kind: 'rig' | 'microphone' }) {
     setRefused(null);
     const refuse = (text: string) => setRefused({ file: file.name, problems: [{ place: '', text }] });
     if (file.size > MOST_BYTES) return refuse(`The file is too large for a ${kind}.`);
-    const answer = await (kind === 'rig' ? saveRig : saveMicrophone)({ text: await file.text() }).catch(() => null);
-    if (!answer) return refuse('The server did not answer. Nothing was added; please try again.');
+    const answer = await asked<unknown>((kind === 'rig' ? saveRig : saveMicrophone)({ text: await file.text() }));
     if (answer.ok) setAdded(file.name);
     else if (answer.problems) setRefused({ file: file.name, problems: answer.problems });
     else refuse(answer.message);

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { equalizerText } from '@/core/station/equalizer.ts';
 import { hasUnknownWidth } from '@/core/station/widthReadings.ts';
 import type { PartKind, Station } from '@/server/station/station.ts';
@@ -54,7 +55,7 @@ export function StationPage({
   useKeys({ r: () => router.push('/station/rigs/new') });
   const put = (kind: PartKind, { id, name }: { id: number; name: string }, isRetired: boolean) =>
     start(async () => {
-      const answer = await retire({ kind, id, isRetired });
+      const answer = await asked(retire({ kind, id, isRetired }));
       setMessage(answer.ok ? null : answer.message);
       setGone(answer.ok && isRetired ? { kind, id, name } : null);
     });
@@ -119,7 +120,12 @@ export function StationPage({
               ...station.operators.map(({ name, callsign }) => ({ id: name, text: name, note: callsign })),
             ]}
             value={station.operators.some(({ name }) => name === who) ? who : ''}
-            onChange={(by) => void chooseWho({ by })}
+            onChange={(by) =>
+              start(async () => {
+                const answer = await asked(chooseWho({ by }));
+                setMessage(answer.ok ? null : answer.message);
+              })
+            }
           />
           <Field label="Find" value={words} onChange={setWords} maxLength={60} />
           <Check isSelected={withRetired} onChange={(isOn) => router.replace(isOn ? '/station?retired=1' : '/station')}>

@@ -280,7 +280,10 @@ describe('CSV (RFC 4180)', () => {
     expect(csv([['a,b', 'say "hi"', -3.5, null, 'two\nlines']])).toBe('"a,b","say ""hi""",-3.5,,"two\nlines"\r\n');
   });
 
-  it.each(['=1+1', '+1', '-1', '@SUM(A1)', '\t=1', '  =1'])('%j is text', (cell) => {
-    expect(csv([[cell]]).replace(/^"/, '')).toMatch(/^'/);
-  });
+  it.each(['=1+1', '+1', '-1', '@SUM(A1)', '\t=1', '  =1', '\uFF1D1+1', '\u200B=1', '\u00A0\uFEFF-1', '\u2060\uFF20SUM(A1)'])(
+    '%j is text',
+    (cell) => {
+      expect(csv([[cell]]).replace(/^"/, '')).toMatch(/^'/);
+    },
+  );
 });

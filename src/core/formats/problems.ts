@@ -1,6 +1,4 @@
 /** What is wrong with input, and where. */
-import type { ErrorObject, ValidateFunction } from 'ajv';
-import Ajv from 'ajv';
 import { plainPatternWords } from './plainText.ts';
 
 export interface Problem {
@@ -18,20 +16,33 @@ export class InvalidInput extends Error {
   }
 }
 
-const OPTIONS = { allowUnionTypes: true, strictTuples: false, strictRequired: false, discriminator: true } as const;
-const quick = new Ajv({ ...OPTIONS, allErrors: false });
-const thorough = new Ajv({ ...OPTIONS, allErrors: true });
 /** Collecting every error of a huge file could take for ever; those are told their first only. */
 const MOST_NODES = 20_000;
 const MOST_TOLD = 25;
 
-/** A schema's check: nothing, or what is wrong with the input. @param what names it in sentences ("rig profile") */
-export function checker<T>(what: string, schema: object): (input: unknown) => readonly Problem[] {
-  const fast: ValidateFunction<T> = quick.compile<T>(schema);
-  const full: ValidateFunction<T> = thorough.compile<T>(schema);
+/** What Ajv leaves on a check that found something. */
+export interface CompiledCheck {
+  (input: unknown): boolean;
+  errors?: readonly CheckError[] | null;
+}
+interface CheckError {
+  readonly instancePath: string;
+  readonly keyword: string;
+  readonly message?: string;
+  // biome-ignore lint/suspicious/noExplicitAny: each keyword has parameters of its own
+  readonly params: Record<string, any>;
+}
+
+/**
+ * A schema's check: nothing, or what is wrong with the input.
+ * @param what names it in sentences ("rig profile")
+ * @param fast compiled to stop at the first error
+ * @param thorough compiled to collect all (both: bin/lib/compileChecks.ts)
+ */
+export function checker(what: string, fast: CompiledCheck, thorough: CompiledCheck): (input: unknown) => readonly Problem[] {
   return (input) => {
     if (fast(input)) return [];
-    const check = isSmall(input) ? full : fast;
+    const check = isSmall(input) ? thorough : fast;
     check(input);
     return told(what, check.errors ?? []);
   };
@@ -46,7 +57,7 @@ function isSmall(input: unknown): boolean {
   return visit(input);
 }
 
-function told(what: string, errors: readonly ErrorObject[]): Problem[] {
+function told(what: string, errors: readonly CheckError[]): Problem[] {
   const byPlace = new Map<string, string[]>();
   for (const error of errors) {
     const place = error.instancePath.slice(1).replaceAll('/', '.');
@@ -58,7 +69,7 @@ function told(what: string, errors: readonly ErrorObject[]): Problem[] {
   }));
 }
 
-function wordsOf({ message, params, keyword }: ErrorObject): string {
+function wordsOf({ message, params, keyword }: CheckError): string {
   if (keyword === 'additionalProperties') return `"${params.additionalProperty}" is not known here`;
   if (keyword === 'enum') return `must be one of ${params.allowedValues.join(', ')}`;
   if (keyword === 'const') return `must be ${JSON.stringify(params.allowedValue)}`;

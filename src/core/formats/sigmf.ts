@@ -2,8 +2,11 @@
  * SigMF recordings: a JSON file of facts (.sigmf-meta) beside a file of bare samples (.sigmf-data).
  * Source: SigMF specification 1.x (fields core:datatype, core:sample_rate, core:version, captures, annotations).
  */
+
 import type { Hertz } from '../signal/units.ts';
 import type { ByteSource } from './byteSource.ts';
+import * as quick from './checksQuick.js';
+import * as thorough from './checksThorough.js';
 import { FormatError } from './formatError.ts';
 import { readJson } from './json.ts';
 import { checker } from './problems.ts';
@@ -44,7 +47,7 @@ export interface SigmfMeta {
 
 const whole = { type: 'integer', minimum: 0 } as const;
 
-const metaSchema = {
+export const metaSchema = {
   type: 'object',
   required: ['global', 'captures', 'annotations'],
   properties: {
@@ -74,7 +77,7 @@ const metaSchema = {
   },
 } as const;
 
-const checkMeta = checker<SigmfMeta>('SigMF meta file', metaSchema);
+const checkMeta = checker('SigMF meta file', quick.sigmf, thorough.sigmf);
 
 /** Reads a meta file. @throws FormatError saying what is wrong with it */
 export function parseSigmfMeta(text: string): SigmfMeta {

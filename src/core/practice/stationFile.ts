@@ -4,6 +4,8 @@
  */
 
 import type { FromSchema } from 'json-schema-to-ts';
+import * as quick from '../formats/checksQuick.js';
+import * as thorough from '../formats/checksThorough.js';
 import { PLAIN_LINE } from '../formats/plainText.ts';
 import { checker, InvalidInput } from '../formats/problems.ts';
 import { FAST_AGC, SLOW_AGC } from '../path/agc.ts';
@@ -109,7 +111,7 @@ export const stationSchema = {
 } as const;
 
 type StationFile = FromSchema<typeof stationSchema>;
-const checkStation = checker<StationFile>('station file', stationSchema);
+const checkStation = checker('station file', quick.station, thorough.station);
 
 export interface SimulatedReceiver {
   readonly name: string;

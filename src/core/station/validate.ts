@@ -1,15 +1,17 @@
 /** The one door for rig profiles, cards and microphones: schema first, then what a schema cannot say. */
 
+import * as quick from '../formats/checksQuick.js';
+import * as thorough from '../formats/checksThorough.js';
 import { checker, InvalidInput, type Problem } from '../formats/problems.ts';
-import { type CardFile, cardSchema } from './card.ts';
+import type { CardFile } from './card.ts';
 import { isOnScale, rangeText } from './dialScale.ts';
-import { type Microphone, microphoneSchema } from './microphone.ts';
-import { type RigProfile, rigSchema } from './rig.ts';
+import type { Microphone } from './microphone.ts';
+import type { RigProfile } from './rig.ts';
 import { rigProblems } from './rigProblems.ts';
 
-const checkRig = checker<RigProfile>('rig profile', rigSchema);
-const checkCard = checker<CardFile>('card', cardSchema);
-const checkMicrophone = checker<Microphone>('microphone', microphoneSchema);
+const checkRig = checker('rig profile', quick.rig, thorough.rig);
+const checkCard = checker('card', quick.card, thorough.card);
+const checkMicrophone = checker('microphone', quick.microphone, thorough.microphone);
 
 /** What the files of this program call themselves, in words. */
 const FORMATS: Readonly<Record<string, string>> = {

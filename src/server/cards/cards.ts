@@ -53,7 +53,7 @@ export async function loadCards(ids: readonly number[], { revisions = 1, transac
       cardId: found.map((card) => card.id),
       number: {
         [Op.gt]: literal(
-          `(SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = card_revisions.card_id) - ${Math.floor(revisions)}`,
+          `(SELECT CAST(MAX(x.number) AS SIGNED) FROM card_revisions x WHERE x.card_id = card_revisions.card_id) - ${Math.floor(revisions)}`,
         ),
       },
     },

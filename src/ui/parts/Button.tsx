@@ -10,7 +10,7 @@ const look = css<{ $primary?: boolean }>`
   color: ${({ $primary }) => ($primary ? 'var(--paper)' : 'var(--ink)')};
   text-decoration: none; cursor: pointer; font: inherit;
   &[data-hovered], &:hover { background: ${({ $primary }) => ($primary ? 'var(--signal)' : 'var(--signal-wash)')}; }
-  &[data-disabled] { opacity: 0.5; cursor: default; }
+  &[data-disabled], &[data-pending] { opacity: 0.5; cursor: default; }
 `;
 
 const Styled = styled(AriaButton)<{ $primary?: boolean }>`${look}`;

@@ -1,26 +1,29 @@
 'use client';
 /** What can be done with a whole card: tune, sheet, copy, duplicate, file, undo, rename, retire, print. */
 import { useState, useTransition } from 'react';
+import { asked } from '@/client/asked.ts';
+import { useDraft } from '@/client/useDraft.ts';
+import type { Answer } from '@/server/answer.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { Station } from '@/server/station/station.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
-import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { saveCard, undoLastChange } from '../../actions.ts';
+import { EditSheet } from '../../station/EditSheet.tsx';
 import type { CardDraft } from '../cardDraft.ts';
 import { NewCard } from '../NewCard.tsx';
 
 export function CardActions({ card, station }: { card: CardView; station: Station }) {
   const [newest] = card.revisions;
   const [draft, setDraft] = useState<CardDraft | null>(null);
-  const [name, setName] = useState<string | null>(null);
+  const [isRenaming, setIsRenaming] = useState(false);
   const [message, setMessage] = useState<string | null>(null);
   const [isBusy, start] = useTransition();
-  const run = (work: () => Promise<{ ok: boolean; message?: string }>) =>
+  const run = (work: () => Promise<Answer<unknown>>) =>
     start(async () => {
-      const answer = await work().catch(() => ({ ok: false, message: 'The server did not answer. Nothing was saved.' }));
-      setMessage(answer.ok ? null : (answer.message ?? ''));
+      const answer = await asked(work());
+      setMessage(answer.ok ? null : answer.message);
     });
   const duplicate: CardDraft = {
     name: `${card.name}, copy`.slice(0, 80),
@@ -48,7 +51,7 @@ export function CardActions({ card, station }: { card: CardView; station: Statio
         >
           Undo
         </Button>
-        <Button onPress={() => setName(card.name)}>Rename</Button>
+        <Button onPress={() => setIsRenaming(true)}>Rename</Button>
         <Button isDisabled={isBusy} onPress={() => run(() => saveCard({ cardId: card.id, isRetired: !card.isRetired }))}>
           {card.isRetired ? 'Take out again' : 'Retire'}
         </Button>
@@ -57,26 +60,23 @@ export function CardActions({ card, station }: { card: CardView; station: Statio
       </Bar>
       {message && <Notice tone="fault">{message}</Notice>}
       {draft && <NewCard station={station} draft={draft} onClose={() => setDraft(null)} />}
-      {name !== null && (
-        <Dialog title="Rename the card" isOpen onClose={() => setName(null)}>
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (name.trim() === '') return;
-              run(() => saveCard({ cardId: card.id, name }));
-              setName(null);
-            }}
-          >
-            <Field label="Name" value={name} onChange={setName} maxLength={80} autoFocus />
-            <Bar>
-              <Button primary type="submit" isDisabled={name.trim() === ''}>
-                Keep it
-              </Button>
-              <Button onPress={() => setName(null)}>Leave it</Button>
-            </Bar>
-          </form>
-        </Dialog>
-      )}
+      {isRenaming && <Rename card={card} onClose={() => setIsRenaming(false)} />}
     </>
+  );
+}
+
+function Rename({ card, onClose }: { card: CardView; onClose: () => void }) {
+  const draft = useDraft(`card name ${card.id}`, { name: card.name });
+  const { name } = draft.value;
+  return (
+    <EditSheet
+      title="Rename the card"
+      draft={draft}
+      isReady={name.trim() !== ''}
+      save={(base) => saveCard({ cardId: card.id, name, ...(base && { base }) })}
+      onClose={onClose}
+    >
+      <Field label="Name" value={name} onChange={(text) => draft.set({ name: text })} maxLength={80} autoFocus />
+    </EditSheet>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 /** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
-import { useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
 import { type DialValues, MODE_LABELS, PURPOSE_LABELS, valueOn } from '@/core/station/card.ts';
 import { effective } from '@/core/station/effective.ts';
 import { isSameUse, type MicrophoneUse, useText } from '@/core/station/microphone.ts';
@@ -11,6 +11,7 @@ import type { CardView } from '@/server/cards/cards.ts';
 import type { Station } from '@/server/station/station.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { DialTable } from '@/ui/parts/DialTable.tsx';
+import { RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { STAGE_NAMES } from '../../bench/stages.ts';
@@ -32,24 +33,20 @@ const Columns = styled.div`
   h2 { margin-top: 14px; }`;
 const Side = styled.div`display: grid; gap: 12px; align-content: start;`;
 
+const NOTHING = { draft: {}, wantedUse: null, reason: '' };
+
 export function CardPage({ card, over, station }: { card: CardView; over: LineOver | null; station: Station }) {
   const rig = card.rig.profile;
   const [newest] = card.revisions;
-  const [draft, setDraft] = useState<DialValues>({});
-  const [wantedUse, setUse] = useState<MicrophoneUse | null>(null);
+  const kept = useDraft<{ draft: DialValues; wantedUse: MicrophoneUse | null; reason: string }>(`card ${card.id}`, NOTHING);
+  const { draft, wantedUse, reason } = kept.value;
   const use = wantedUse ?? newest.use;
-  const [reason, setReason] = useState('');
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   const now = { mode: card.mode, values: newest.values };
   const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
   const { dials } = effective(rig, wanted);
   const changed = dials.filter(({ dial, value }) => valueOn(now, dial) !== value);
   const isMoved = !isSameUse(use, newest.use);
-  const leave = () => {
-    setDraft({});
-    setUse(null);
-    setReason('');
-  };
   const count = changed.length + Number(isMoved);
   return (
     <Shell>
@@ -72,7 +69,12 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
             <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={use} />
             <section>
               <h2>Microphone</h2>
-              <UseOfMicrophone key={newest.id} microphone={card.microphone.profile} use={use} onChange={setUse} />
+              <UseOfMicrophone
+                key={newest.id}
+                microphone={card.microphone.profile}
+                use={use}
+                onChange={(wanted) => kept.set({ wantedUse: wanted })}
+              />
             </section>
             {DIAL_STAGES.map((stage) => {
               const own = dials.filter(({ dial }) => dial.stage === stage);
@@ -86,7 +88,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
                         ...state,
                         now: valueOn(now, state.dial),
                         why: state.value === valueOn(now, state.dial) ? '' : `was ${valueText(state.dial, valueOn(now, state.dial))}`,
-                        onChange: (value) => setDraft({ ...draft, [state.dial.id]: value }),
+                        onChange: (value) => kept.set({ draft: { ...draft, [state.dial.id]: value } }),
                       }))}
                     />
                     {stage === 'equalizer' && <WidthReadings rig={rig} card={wanted} />}
@@ -97,10 +99,15 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
           </div>
           <Side className="no-print">
             <section aria-label="Save">
-              <h2>{count === 0 ? 'Nothing changed' : `${count} ${count === 1 ? 'change' : 'changes'}`}</h2>
+              <h2>{count === 0 ? 'No unsaved changes' : `${count} ${count === 1 ? 'change' : 'changes'}`}</h2>
               {count > 0 && (
                 <>
-                  <Field label="Why (kept with the revision)" value={reason} onChange={setReason} maxLength={300} />
+                  <Field
+                    label="Why (kept with the revision)"
+                    value={reason}
+                    onChange={(text) => kept.set({ reason: text })}
+                    maxLength={300}
+                  />
                   <Bar>
                     <Button
                       primary
@@ -112,16 +119,17 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
                             reason: reason.trim() || 'changed by hand',
                             ...(isMoved ? { use } : {}),
                           },
-                          leave,
+                          kept.discard,
                         )
                       }
                     >
                       Save as revision {newest.number + 1}
                     </Button>
-                    <Button onPress={leave}>Leave it as it was</Button>
+                    <Button onPress={kept.discard}>Cancel</Button>
                   </Bar>
                 </>
               )}
+              <RestoredNotice at={count > 0 ? kept.restoredAt : null} onDiscard={kept.discard} />
               <SaveNotice refusal={refusal} forget={forget} />
             </section>
             <DialLine card={card} over={over} />

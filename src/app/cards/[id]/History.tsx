@@ -2,6 +2,7 @@
 /** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { isSameUse, useText } from '@/core/station/microphone.ts';
 import { sheet, valueText } from '@/core/station/sheet.ts';
 import { soundChange } from '@/core/station/sound.ts';
@@ -59,7 +60,7 @@ export function History({ card: newest }: { card: CardView }) {
                     isDisabled={isSaving}
                     onPress={() =>
                       start(async () => {
-                        const answer = await goBackToRevision({ cardId: card.id, revisionId: revision.id });
+                        const answer = await asked(goBackToRevision({ cardId: card.id, revisionId: revision.id }));
                         setMessage(answer.ok ? null : answer.message);
                       })
                     }
@@ -78,7 +79,7 @@ export function History({ card: newest }: { card: CardView }) {
               isDisabled={isSaving}
               onPress={() =>
                 start(async () => {
-                  const answer = await findOlderRevisions({ cardId: card.id, before: last.number });
+                  const answer = await asked(findOlderRevisions({ cardId: card.id, before: last.number }));
                   setMessage(answer.ok ? null : answer.message);
                   if (answer.ok) setOlder([...older, ...answer.value]);
                 })

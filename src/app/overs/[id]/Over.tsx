@@ -2,8 +2,11 @@
 /** One over with its note, ALC reading and evidence. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
+import { useEffect, useState } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import { RADIO_KINDS } from '@/core/measure/measurement.ts';
 import { fullScale } from '@/core/station/alc.ts';
 import { MODE_LABELS } from '@/core/station/card.ts';
@@ -11,6 +14,7 @@ import type { OverView } from '@/server/overs.ts';
 import { bytes, utc } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { measureOverAgain, removeOver, saveOverNote } from '../../actions.ts';
@@ -49,7 +53,7 @@ export function Over({ over }: { over: OverView }) {
               Work on it at the Bench
             </ButtonLink>
           )}
-          {status === 'failed' && <Button onPress={() => void measureOverAgain({ overId: over.id })}>Measure again</Button>}
+          {status === 'failed' && <Again overId={over.id} />}
           {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
           {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
           {over.evidence?.result.kind === 'response' && (
@@ -69,6 +73,20 @@ export function Over({ over }: { over: OverView }) {
   );
 }
 
+function Again({ overId }: { overId: number }) {
+  const [message, setMessage] = useState<string | null>(null);
+  const again = async () => {
+    const answer = await asked(measureOverAgain({ overId }));
+    setMessage(answer.ok ? null : answer.message);
+  };
+  return (
+    <>
+      <Button onPress={() => void again()}>Measure again</Button>
+      {message && <Notice tone="fault">{message}</Notice>}
+    </>
+  );
+}
+
 /** SigMF is two files. */
 function SaveSigmf({ captureId }: { captureId: number }) {
   return (
@@ -81,32 +99,49 @@ function SaveSigmf({ captureId }: { captureId: number }) {
 
 function NoteForm({ over }: { over: OverView }) {
   const full = fullScale(over.rig.profile.alc);
-  const [alc, setAlc] = useState(over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4))));
-  const [note, setNote] = useState(over.note);
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, start] = useTransition();
+  const draft = useDraft(`over ${over.id}`, {
+    alc: over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4))),
+    note: over.note,
+  });
+  const { alc, note } = draft.value;
   const alcReading = parseAlc(alc, full);
+  const [isKept, setIsKept] = useState(false);
+  const { refusal, isSaving, submit, force } = useForm(
+    draft,
+    async (base) => saveOverNote({ overId: over.id, alcReading: alcReading ?? null, note, ...(base && { base: asStored(base, over) }) }),
+    () => setIsKept(true),
+  );
   return (
     <>
+      <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
       <Form
         onSubmit={(event) => {
           event.preventDefault();
-          if (alcReading === undefined) return;
-          start(async () => {
-            const answer = await saveOverNote({ overId: over.id, alcReading, note });
-            setMessage(answer.ok ? 'Kept.' : answer.message);
-          });
+          if (alcReading !== undefined) submit();
         }}
       >
-        <Field label={alcLabel(full)} value={alc} onChange={setAlc} error={alcReading === undefined ? alcError(full) : undefined} />
-        <Field label="Note" value={note} onChange={setNote} maxLength={1000} />
-        <Button type="submit" isDisabled={isSaving || alcReading === undefined}>
-          Keep the note
+        <Field
+          label={alcLabel(full)}
+          value={alc}
+          onChange={(text) => draft.set({ alc: text })}
+          error={alcReading === undefined ? alcError(full) : undefined}
+        />
+        <Field label="Note" value={note} onChange={(text) => draft.set({ note: text })} maxLength={1000} />
+        <Button type="submit" isPending={isSaving} isDisabled={alcReading === undefined}>
+          Save note
         </Button>
       </Form>
-      {message && <Notice>{message}</Notice>}
+      <RefusalNotice refusal={refusal} onForce={force} />
+      {isKept && !draft.isChanged && !refusal && <Notice>Saved.</Notice>}
     </>
   );
+}
+
+/** What the form began with, as the server has it: a reading has more digits than its field shows. */
+function asStored({ alc, note }: { alc: string; note: string }, over: OverView): { alcReading: number | null; note: string } {
+  const full = fullScale(over.rig.profile.alc);
+  const shown = over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4)));
+  return { alcReading: alc === shown ? over.alcReading : (parseAlc(alc, full) ?? null), note };
 }
 
 function Delete({ over }: { over: OverView }) {
@@ -123,14 +158,14 @@ function Delete({ over }: { over: OverView }) {
           <Button
             primary
             onPress={async () => {
-              const answer = await removeOver({ overId: over.id });
+              const answer = await asked(removeOver({ overId: over.id }));
               if (answer.ok) router.push('/overs');
               else setMessage(answer.message);
             }}
           >
             Delete the evidence
           </Button>
-          <Button onPress={() => setIsAsking(false)}>Keep it</Button>
+          <Button onPress={() => setIsAsking(false)}>Cancel</Button>
         </Bar>
       </Dialog>
     </>

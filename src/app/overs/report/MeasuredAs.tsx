@@ -2,6 +2,7 @@
 /** How a capture was measured, and how else it may be. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
 import type { CaptureSettings } from '@/server/models.ts';
 import type { OverView } from '@/server/overs.ts';
@@ -52,7 +53,7 @@ export function MeasuredAs({ over }: { over: OverView & { capture: NonNullable<O
         ...(kind === 'response' && offCurveId && { subtractCaptureId: offCurveId }),
         ...(takesReference && referenceId && { referenceCaptureId: referenceId }),
       };
-      const answer = await measureOverAs({ overId: over.id, kind, settings });
+      const answer = await asked(measureOverAs({ overId: over.id, kind, settings }));
       setMessage(answer.ok ? 'It is being measured.' : answer.message);
     });
   return (

@@ -1,6 +1,8 @@
 'use client';
 /** Numbers that an older version worked out, and the way to have them anew. */
 import { useState, useTransition } from 'react';
+import { asked } from '@/client/asked.ts';
+import type { Answer } from '@/server/answer.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { judgeAllAgain, measureOverAgain } from '../../actions.ts';
@@ -8,9 +10,9 @@ import { judgeAllAgain, measureOverAgain } from '../../actions.ts';
 export function OlderVersion({ overId, version }: { overId: number; version: string }) {
   const [message, setMessage] = useState<string | null>(null);
   const [isSending, start] = useTransition();
-  const send = (work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
+  const send = (work: () => Promise<Answer<number>>) =>
     start(async () => {
-      const answer = await work();
+      const answer = await asked(work());
       setMessage(answer.ok ? null : answer.message);
     });
   return (

@@ -2,6 +2,7 @@
 /** SSB, AM, FM and two tones: the spectrum about the carrier, which can be moved, and what follows from it. */
 import { useMemo, useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
 import { FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb } from '@/core/measure/fmWidth.ts';
 import type { AmMeasurement, FmMeasurement, RadioDetail, SsbMeasurement, TwoToneMeasurement } from '@/core/measure/measurement.ts';
 import type { DrawnSpectrum } from '@/core/measure/radioSpectrum.ts';
@@ -78,7 +79,7 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
   const again = (change: CaptureSettings) =>
     start(async () => {
       const { kind, settings } = over.capture ?? { kind: result.kind, settings: {} };
-      const answer = await measureOverAs({ overId: over.id, kind, settings: { ...settings, ...change } });
+      const answer = await asked(measureOverAs({ overId: over.id, kind, settings: { ...settings, ...change } }));
       setMessage(answer.ok ? null : answer.message);
     });
   const isMoved = wanted !== null && (isAsked || (carrier !== null && Math.abs(wanted - carrier) >= 1));

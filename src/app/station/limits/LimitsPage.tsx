@@ -2,6 +2,8 @@
 /** Limits for findings, row by row: where from, and what this station sets instead. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { useDraft } from '@/client/useDraft.ts';
 import { LIMIT_NAMES, LIMITS, type Limit, type LimitName, type OwnLimits } from '@/core/measure/limits.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
@@ -29,7 +31,7 @@ export function LimitsPage({ own }: { own: OwnLimits }) {
           isDisabled={isSending}
           onPress={() =>
             start(async () => {
-              const answer = await judgeAllAgain({});
+              const answer = await asked(judgeAllAgain({}));
               setMessage(answer.ok ? `${answer.value} overs are being measured again.` : answer.message);
             })
           }
@@ -52,7 +54,7 @@ export function LimitsPage({ own }: { own: OwnLimits }) {
                 <th>fault</th>
                 <th>source</th>
                 <th>
-                  <span className="unseen">keep</span>
+                  <span className="unseen">save</span>
                 </th>
               </tr>
             </thead>
@@ -86,16 +88,17 @@ function Row({
 }) {
   const limit: Limit = LIMITS[name];
   const now = own ?? limit;
-  const [watch, setWatch] = useState(textOf(now.watch));
-  const [fault, setFault] = useState(textOf(now.fault));
+  const draft = useDraft(`limit ${name}`, { watch: textOf(now.watch), fault: textOf(now.fault), own: JSON.stringify(own) });
+  const { watch, fault } = draft.value;
   const [isSending, start] = useTransition();
   const [w, f] = [limitTyped(watch), limitTyped(fault)];
   const isChanged = w !== now.watch || f !== now.fault;
   const send = (wanted: { watch: number | null; fault: number | null } | null) =>
     start(async () => {
-      const answer = await saveLimit({ name, limit: wanted });
+      const answer = await asked(saveLimit({ name, limit: wanted, base: JSON.parse(draft.base.own) }));
+      if (answer.ok) draft.saved();
       onTold(
-        answer.ok ? (wanted ? `${limit.what}: your own limit is kept.` : `${limit.what}: back to the built-in limit.`) : answer.message,
+        answer.ok ? (wanted ? `${limit.what}: your own limit is saved.` : `${limit.what}: back to the built-in limit.`) : answer.message,
       );
     });
   return (
@@ -108,7 +111,7 @@ function Row({
           hideLabel
           label={`Watch ${limit.bad}: ${limit.what}`}
           value={watch}
-          onChange={setWatch}
+          onChange={(text) => draft.set({ watch: text })}
           error={w === undefined ? 'A number, or nothing.' : undefined}
         />
       </td>
@@ -117,7 +120,7 @@ function Row({
           hideLabel
           label={`Fault ${limit.bad}: ${limit.what}`}
           value={fault}
-          onChange={setFault}
+          onChange={(text) => draft.set({ fault: text })}
           error={f === undefined ? 'A number, or nothing.' : undefined}
         />
       </td>
@@ -126,9 +129,9 @@ function Row({
         <Button
           isDisabled={isSending || !isChanged || w === undefined || f === undefined}
           onPress={() => send({ watch: w ?? null, fault: f ?? null })}
-          aria-label={`Keep the limit for ${limit.what}`}
+          aria-label={`Save the limit for ${limit.what}`}
         >
-          Keep
+          Save
         </Button>{' '}
         {own && (
           <Button isDisabled={isSending} onPress={() => send(null)} aria-label={`Built-in limit for ${limit.what}`}>

@@ -1,8 +1,10 @@
 'use client';
 /** A microphone as a form, with the response that results drawn beside it. */
 import { useRouter } from 'next/navigation';
-import { useMemo, useState, useTransition } from 'react';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import { parseCurve } from '@/core/formats/curve.ts';
 import { FormatError } from '@/core/formats/formatError.ts';
 import type { Problem } from '@/core/formats/problems.ts';
@@ -15,9 +17,9 @@ import {
   type Pattern,
   usualUse,
 } from '@/core/station/microphone.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Problems } from '@/ui/parts/Problems.tsx';
 import { saveMicrophone } from '../../actions.ts';
@@ -36,6 +38,11 @@ const Columns = styled.div`
 
 const textOf = (list: Microphone['positions']): CurveText[] =>
   list.map(({ name, curve }) => ({ name, text: curve.map(([hz, db]) => `${hz} ${db}`).join('\n') }));
+
+/** The form's fields: curves are kept as they are typed. */
+const formOf = (mic: Microphone) => ({ mic, positions: textOf(mic.positions), accessories: textOf(mic.accessories) });
+/** The profile that a form began with. */
+const profileOf = ({ mic }: ReturnType<typeof formOf>): Microphone => mic;
 
 /** Named curves as typed, with what is wrong with each. */
 function parseAll(list: readonly CurveText[]): { curves: Microphone['positions']; problems: readonly (string | null)[] } {
@@ -57,34 +64,29 @@ function parseAll(list: readonly CurveText[]): { curves: Microphone['positions']
 
 export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone }) {
   const router = useRouter();
-  const [mic, setMic] = useState(start);
-  const [positions, setPositions] = useState(textOf(start.positions));
-  const [accessories, setAccessories] = useState(textOf(start.accessories));
+  const draft = useDraft(`microphone ${id ?? 'new'}`, formOf(start));
+  const { mic, positions, accessories } = draft.value;
   const [use, setUse] = useState<MicrophoneUse>(usualUse(start));
   const [problems, setProblems] = useState<readonly Problem[]>([]);
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, run] = useTransition();
   const read = useMemo(() => ({ positions: parseAll(positions), accessories: parseAll(accessories) }), [positions, accessories]);
   const whole = useMemo(() => ({ ...mic, positions: read.positions.curves, accessories: read.accessories.curves }), [mic, read]);
-  const set = (change: Partial<Microphone>) => setMic({ ...mic, ...change });
+  const set = (change: Partial<Microphone>) => draft.set({ mic: { ...mic, ...change } });
   const isGood =
     [...read.positions.problems, ...read.accessories.problems].every((problem) => problem === null) &&
     mic.name.trim() !== '' &&
     mic.kind.trim() !== '';
-  const save = () =>
-    run(async () => {
+  const { refusal, isSaving, submit, force } = useForm(
+    draft,
+    async (base) => {
       const answer = await saveMicrophone({
-        ...(id === undefined ? {} : { id, base: JSON.stringify(start) }),
+        ...(id === undefined ? {} : { id, ...(base && { base: JSON.stringify(profileOf(base)) }) }),
         text: JSON.stringify(tidied(whole)),
-      }).catch(() => ({
-        ok: false as const,
-        message: 'The server did not answer. Nothing was saved; please try again.',
-        problems: undefined,
-      }));
-      if (answer.ok) return router.push('/station');
-      setProblems(answer.problems ?? []);
-      setMessage(answer.problems ? null : answer.message);
-    });
+      });
+      setProblems((!answer.ok && answer.problems) || []);
+      return answer;
+    },
+    () => router.push('/station'),
+  );
   return (
     <Shell>
       <Page>
@@ -131,25 +133,33 @@ export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone
               add="Add a position"
               list={positions}
               problems={read.positions.problems}
-              onChange={setPositions}
+              onChange={(list) => draft.set({ positions: list })}
             />
             <CurveList
               title="Accessories: what each adds"
               add="Add an accessory"
               list={accessories}
               problems={read.accessories.problems}
-              onChange={setAccessories}
+              onChange={(list) => draft.set({ accessories: list })}
             />
             <Field label="Note" value={mic.note ?? ''} onChange={(note) => set({ note: note || undefined })} maxLength={1000} />
           </div>
           <div className="side">
             <Bar style={{ marginTop: 0 }}>
-              <Button primary isDisabled={!isGood || isSaving} onPress={save}>
-                {id === undefined ? 'Keep this microphone' : 'Keep the changes'}
+              <Button primary isDisabled={!isGood} isPending={isSaving} onPress={submit}>
+                {id === undefined ? 'Save microphone' : 'Save changes'}
               </Button>
-              <ButtonLink href="/station">Leave it</ButtonLink>
+              <Button
+                onPress={() => {
+                  draft.discard();
+                  router.push('/station');
+                }}
+              >
+                Cancel
+              </Button>
             </Bar>
-            {message && <Notice tone="fault">{message}</Notice>}
+            <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
+            {problems.length === 0 && <RefusalNotice refusal={refusal} onForce={force} />}
             {problems.length > 0 && <Problems problems={problems} />}
             <h2 style={{ marginTop: 14 }}>As it is used</h2>
             <MicrophoneCurve microphone={whole} use={use} />

@@ -1,13 +1,16 @@
 'use client';
 /** A rig profile as a form: modes, dials, equalizer, passbands, ALC; what is wrong and what results stand beside it. */
 import { useRouter } from 'next/navigation';
-import { useMemo, useReducer, useState, useTransition } from 'react';
+import { useMemo, useReducer, useState } from 'react';
 import styled from 'styled-components';
+import { useKeptDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import { MODE_LABELS } from '@/core/station/card.ts';
 import { MODES, type RigProfile } from '@/core/station/rig.ts';
 import { problemsOfRig } from '@/core/station/validate.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Problems } from '@/ui/parts/Problems.tsx';
@@ -31,26 +34,30 @@ export function RigEditor({ id, start }: { id?: number; start: RigProfile }) {
   const router = useRouter();
   const [{ profile, past }, act] = useReducer(rigReducer, { profile: start, past: [] });
   const problems = useMemo(() => problemsOfRig(profile), [profile]);
-  const [base, setBase] = useState(() => JSON.stringify(start));
-  const [message, setMessage] = useState<string | null>(null);
+  const [base, setBase] = useState(start);
   const [moved, setMoved] = useState<readonly string[] | null>(null);
-  const [isSaving, run] = useTransition();
   const set = (change: Partial<RigProfile>) => act({ kind: 'set', change });
-  const save = () =>
-    run(async () => {
-      const answer = await saveRig({
-        ...(id === undefined ? {} : { id, base }),
-        text: JSON.stringify(profile),
-      }).catch(() => ({
-        ok: false as const,
-        message: 'The server did not answer. Nothing was saved; please try again.',
-      }));
-      setMessage(answer.ok ? null : answer.message);
-      if (!answer.ok) return;
-      setBase(JSON.stringify(profile));
-      if (answer.value.movedCards.length > 0) setMoved(answer.value.movedCards);
+  const { restoredAt, forget } = useKeptDraft(`rig ${id ?? `new ${start.name}`}`, profile, base, (kept, keptBase) => {
+    act({ kind: 'set', change: kept });
+    setBase(keptBase);
+  });
+  const startOver = () => {
+    forget();
+    act({ kind: 'set', change: start });
+    setBase(start);
+  };
+  const saved = () => {
+    forget();
+    setBase(profile);
+  };
+  const { refusal, isSaving, submit, force } = useForm(
+    { base, saved },
+    (from) => saveRig({ ...(id === undefined ? {} : { id, ...(from && { base: JSON.stringify(from) }) }), text: JSON.stringify(profile) }),
+    ({ movedCards }) => {
+      if (movedCards.length > 0) setMoved(movedCards);
       else router.push('/station');
-    });
+    },
+  );
   return (
     <Shell>
       <Page>
@@ -89,18 +96,27 @@ export function RigEditor({ id, start }: { id?: number; start: RigProfile }) {
           </div>
           <div className="side">
             <Bar style={{ marginTop: 0 }}>
-              <Button primary isDisabled={isSaving || problems.length > 0} onPress={save}>
-                {id === undefined ? 'Keep this radio' : 'Keep the changes'}
+              <Button primary isPending={isSaving} isDisabled={problems.length > 0} onPress={submit}>
+                {id === undefined ? 'Save radio' : 'Save changes'}
               </Button>
               <Button isDisabled={past.length === 0} onPress={() => act({ kind: 'undo' })}>
                 Undo
               </Button>
-              <ButtonLink href="/station">Leave it</ButtonLink>
+              <Button
+                onPress={() => {
+                  startOver();
+                  router.push('/station');
+                }}
+              >
+                Cancel
+              </Button>
             </Bar>
-            {message && <Notice tone="fault">{message}</Notice>}
+            <RestoredNotice at={restoredAt} onDiscard={startOver} />
+            <RefusalNotice refusal={refusal} onForce={force} />
             {moved && (
               <Notice>
-                Kept. These cards held numbers that the dials no longer have; each got a revision with the nearest ones: {moved.join(', ')}.
+                Saved. These cards held numbers that the dials no longer have; each got a revision with the nearest ones: {moved.join(', ')}
+                .
               </Notice>
             )}
             {problems.length > 0 ? <Problems problems={problems} /> : <RigPreview profile={profile} />}

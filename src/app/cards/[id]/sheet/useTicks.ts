@@ -1,6 +1,7 @@
 'use client';
 /** Which lines of a sheet are done: kept at once on the server, as what the radio holds. */
 import { useState } from 'react';
+import { asked } from '@/client/asked.ts';
 import type { SheetLine } from '@/core/station/sheet.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { tick } from '../../../actions.ts';
@@ -24,19 +25,19 @@ export function useTicks(card: CardView): Ticks {
   const set = (lines: readonly SheetLine[], isDone: boolean) => {
     if (lines.length === 0) return;
     mark(lines, isDone);
-    void tick({
-      ticks: lines.map(({ dial, from, to }) => ({
-        rigId: card.rig.id,
-        dialId: dial.id,
-        value: isDone ? to : (from ?? dial.rest),
-        cardRevisionId: card.revisions[0].id,
-      })),
-    })
-      .catch(() => ({ ok: false as const, message: 'The server did not answer; the tick was not kept.' }))
-      .then((answer) => {
-        setMessage(answer.ok ? null : answer.message);
-        if (!answer.ok) mark(lines, !isDone);
-      });
+    void asked(
+      tick({
+        ticks: lines.map(({ dial, from, to }) => ({
+          rigId: card.rig.id,
+          dialId: dial.id,
+          value: isDone ? to : (from ?? dial.rest),
+          cardRevisionId: card.revisions[0].id,
+        })),
+      }),
+    ).then((answer) => {
+      setMessage(answer.ok ? null : answer.message);
+      if (!answer.ok) mark(lines, !isDone);
+    });
   };
   return { done, message, set };
 }

@@ -1,8 +1,11 @@
 'use client';
 /** Slots of a rig's voice memories: what is in each, whether it is stale, and how to record it again. */
 import Link from 'next/link';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
 import { MODE_LABELS, PURPOSE_LABELS } from '@/core/station/card.ts';
 import { useText } from '@/core/station/microphone.ts';
 import type { RigProfile } from '@/core/station/rig.ts';
@@ -14,6 +17,7 @@ import { fixed, utc } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -36,12 +40,12 @@ export function MemoriesPage({ rig, memories, cards }: { rig: Rig; memories: rea
   const [message, setMessage] = useState<string | null>(null);
   const [gone, setGone] = useState<VoiceMemoryView | null>(null);
   const forget = async (memory: VoiceMemoryView) => {
-    const answer = await clearMemory({ rigId: rig.id, slot: memory.slot });
+    const answer = await asked(clearMemory({ rigId: rig.id, slot: memory.slot }));
     setMessage(answer.ok ? null : answer.message);
     setGone(answer.ok ? memory : null);
   };
   const bringBack = async ({ slot: number, words, card, revision, recordedAt }: VoiceMemoryView) => {
-    const answer = await recordMemory({ rigId: rig.id, slot: number, words, cardId: card.id, revision, recordedAt });
+    const answer = await asked(recordMemory({ rigId: rig.id, slot: number, words, cardId: card.id, revision, recordedAt }));
     setMessage(answer.ok ? null : answer.message);
     setGone(null);
   };
@@ -168,11 +172,17 @@ function RecordSheet({
   cards: readonly CardSummary[];
   onClose: () => void;
 }) {
-  const [cardId, setCardId] = useState(String(memory?.card.id ?? cards[0]?.id ?? ''));
-  const [words, setWords] = useState(memory?.words ?? '');
+  const draft = useDraft(`memory ${rig.id} ${slot}`, {
+    cardId: String(memory?.card.id ?? cards[0]?.id ?? ''),
+    words: memory?.words ?? '',
+  });
+  const { cardId, words } = draft.value;
   const [done, setDone] = useState<readonly string[]>([]);
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSaving, run] = useTransition();
+  const { refusal, isSaving, submit, force } = useForm(
+    draft,
+    () => recordMemory({ rigId: rig.id, slot, words, cardId: Number(cardId) }),
+    onClose,
+  );
   const card = cards.find(({ id }) => String(id) === cardId);
   if (!card) {
     return (
@@ -190,12 +200,6 @@ function RecordSheet({
     ...checklist(rig.profile, card, memory),
     `Say: “${words.trim() || '...'}”, into a dummy load, and store it in memory ${slot}.`,
   ];
-  const save = () =>
-    run(async () => {
-      const answer = await recordMemory({ rigId: rig.id, slot, words, cardId: card.id });
-      setMessage(answer.ok ? null : answer.message);
-      if (answer.ok) onClose();
-    });
   return (
     <Dialog title={`Memory ${slot} of ${rig.name}`} isOpen onClose={onClose}>
       <Picker
@@ -203,12 +207,12 @@ function RecordSheet({
         choices={cards.map(({ id, name, operator, mode }) => ({ id: String(id), text: name, note: `${operator}, ${MODE_LABELS[mode]}` }))}
         value={cardId}
         onChange={(id) => {
-          setCardId(id);
+          draft.set({ cardId: id });
           setDone([]);
         }}
       />
       <div style={{ marginTop: 10 }}>
-        <Field label="Words" value={words} onChange={setWords} maxLength={300} />
+        <Field label="Words" value={words} onChange={(text) => draft.set({ words: text })} maxLength={300} />
       </div>
       <Steps>
         {steps.map((step) => (
@@ -222,13 +226,21 @@ function RecordSheet({
           </li>
         ))}
       </Steps>
-      {message && <Notice tone="fault">{message}</Notice>}
+      <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
+      <RefusalNotice refusal={refusal} onForce={force} />
       <Bar>
-        <Button primary isDisabled={isSaving || words.trim() === ''} onPress={save}>
+        <Button primary isPending={isSaving} isDisabled={words.trim() === ''} onPress={submit}>
           It is recorded
         </Button>
         <ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet of the card</ButtonLink>
-        <Button onPress={onClose}>Leave it</Button>
+        <Button
+          onPress={() => {
+            draft.discard();
+            onClose();
+          }}
+        >
+          Cancel
+        </Button>
       </Bar>
     </Dialog>
   );

@@ -1,0 +1,130 @@
+/** What was typed is not lost: not to a link, a closed sheet, a failed server or a faster tab. */
+import { expect, fitShown, openBench, test } from './support.ts';
+
+// One of them cuts the line to the server.
+test.use({ mayFailLoads: true });
+
+test('a note outlives a followed link, and comes back with a word about it', async ({ page }) => {
+  await page.goto('/overs/3');
+  const note = page.getByLabel('Note', { exact: true });
+  const before = await note.inputValue();
+  await note.fill('half a sentence');
+  await page.getByRole('link', { name: 'Cards' }).click();
+  await expect(page.getByRole('heading', { name: 'Cards' })).toBeVisible();
+  await page.goto('/overs/3');
+  await expect(note).toHaveValue('half a sentence');
+  await expect(page.getByText('did not save is back')).toBeVisible();
+  await page.getByRole('button', { name: 'Start over' }).click();
+  await expect(note).toHaveValue(before);
+  await page.reload();
+  await expect(note).toHaveValue(before);
+});
+
+test('the slower of two tabs is told, keeps its note, and may save it anyway', async ({ page, context }) => {
+  const other = await context.newPage();
+  for (const tab of [page, other]) await tab.goto('/overs/4');
+  const note = (tab: typeof page) => tab.getByLabel('Note', { exact: true });
+  await note(other).fill('from the other tab');
+  await other.getByRole('button', { name: 'Save note' }).click();
+  await expect(other.getByText('Saved.')).toBeVisible();
+  await note(page).fill('from the slower tab');
+  await page.getByRole('button', { name: 'Save note' }).click();
+  await expect(page.getByText('changed meanwhile in another tab (now "from the other tab")')).toBeVisible();
+  await expect(note(page)).toHaveValue('from the slower tab');
+  await page.getByRole('button', { name: 'Save mine anyway' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await other.reload();
+  await expect(note(other)).toHaveValue('from the slower tab');
+  await other.close();
+});
+
+test('operators, receivers, card names, limits and targets: the second tab is told', async ({ page, context }) => {
+  const other = await context.newPage();
+  const told = async (
+    address: string,
+    open: (tab: typeof page) => Promise<void>,
+    field: string,
+    save: string,
+    values: [string, string],
+  ) => {
+    for (const tab of [page, other]) {
+      await tab.goto(address);
+      await open(tab);
+    }
+    const before = await page.getByLabel(field, { exact: true }).inputValue();
+    await other.getByLabel(field, { exact: true }).fill(values[0]);
+    await other.getByRole('button', { name: save, exact: true }).click();
+    await other.waitForTimeout(600);
+    await page.getByLabel(field, { exact: true }).fill(values[1]);
+    await page.getByRole('button', { name: save, exact: true }).click();
+    await expect(page.getByText('changed meanwhile in another tab')).toBeVisible();
+    await expect(page.getByLabel(field, { exact: true })).toHaveValue(values[1]);
+    // Put back as it was, over what the other tab saved.
+    await page.evaluate(() => localStorage.clear());
+    await page.goto(address);
+    await open(page);
+    await page.getByLabel(field, { exact: true }).fill(before);
+    await page.getByRole('button', { name: save, exact: true }).click();
+    await page.waitForTimeout(600);
+  };
+  const press = (name: string | RegExp) => async (tab: typeof page) => tab.getByRole('button', { name, exact: true }).click();
+  await told('/station', press(/^Edit Runa/), 'Name', 'Save', ['Runa A', 'Runa B']);
+  await told('/station', press('Edit Shack second receiver'), 'AGC, for example slow', 'Save', ['fast', 'off']);
+  await told('/cards/2', press('Rename'), 'Name', 'Save', ['Name A', 'Name B']);
+  const limit = 'Peak deviation, low';
+  await told('/station/limits', async () => {}, `Watch below: ${limit}`, `Save the limit for ${limit}`, ['2100', '2050']);
+  const target = async (tab: typeof page) => {
+    await openBench(tab, 'Hilltop portable');
+    await fitShown(tab);
+    await tab.getByRole('button', { name: 'Edit the target' }).click();
+  };
+  await told('/overs', target, '2 kHz', 'Save target', ['−13', '−14']);
+  await other.close();
+});
+
+test('typed text stays while the server is away, and can be sent once it is back', async ({ page }) => {
+  await page.goto('/station');
+  await page.getByRole('button', { name: 'Add an operator' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Nils');
+  await page.getByLabel('Callsign').fill('Q9NIL');
+  await page.route('**/station', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('What you typed is still here')).toBeVisible();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Nils');
+  // Closed by Escape and opened again: still there.
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Add an operator' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Nils');
+  await page.unroute('**/station');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('cell', { name: 'Nils', exact: true })).toBeVisible();
+});
+
+test('editors of radios and microphones, a new card and moved dials keep what was typed', async ({ page }) => {
+  await page.goto('/station/rigs/1');
+  await page.getByLabel('Note', { exact: true }).fill('seen on the bench');
+  await page.goto('/station/microphones/1');
+  await page.getByLabel('Kind, for example dynamic boom mic').fill('a kind of its own');
+  await page.goto('/cards');
+  await page.getByRole('button', { name: 'New card' }).click();
+  await page.getByLabel('Name, for example Evening net').fill('Unfinished');
+  await page.goto('/station/rigs/1');
+  await expect(page.getByLabel('Note', { exact: true })).toHaveValue('seen on the bench');
+  await page.getByRole('button', { name: 'Start over' }).click();
+  await page.goto('/station/microphones/1');
+  await expect(page.getByLabel('Kind, for example dynamic boom mic')).toHaveValue('a kind of its own');
+  await page.getByRole('button', { name: 'Start over' }).click();
+  await page.goto('/cards');
+  await page.getByRole('button', { name: 'New card' }).click();
+  await expect(page.getByLabel('Name, for example Evening net')).toHaveValue('Unfinished');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await openBench(page, 'Evening net');
+  await page.keyboard.press('3');
+  const gain = page.getByRole('textbox', { name: 'Mic gain' });
+  await gain.fill('61');
+  await gain.press('Tab');
+  await page.reload();
+  await page.keyboard.press('3');
+  await expect(page.getByRole('textbox', { name: 'Mic gain' })).toHaveValue('61');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+});
