@@ -1,11 +1,8 @@
 /** The station as one archive, out and in again; damaged and foreign ones refused. */
-import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openPromise } from 'yauzl';
-import { ZipFile } from 'yazl';
 import { readArchive } from '../../src/server/backup/readArchive.ts';
 import { rowsOf, TABLES } from '../../src/server/backup/tables.ts';
 import { oversCsv, writeArchive } from '../../src/server/backup/writeArchive.ts';
@@ -14,12 +11,11 @@ import { loadDemo } from '../../src/server/demo.ts';
 import { ownLimits, setLimit } from '../../src/server/limits.ts';
 import { listOvers, noteOver } from '../../src/server/overs.ts';
 import { loadStation } from '../../src/server/station/station.ts';
+import { type Files, forged, hash, pack, unpack } from '../support/archives.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'dialtune-archive-'));
 const whole = join(folder, 'station.zip');
-type Files = Map<string, Buffer>;
-
-const hash = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+const changed = join(folder, 'changed.zip');
 
 /** Everything in the database, as one comparable value. */
 async function contents(): Promise<Record<string, unknown[]>> {
@@ -33,41 +29,6 @@ async function contents(): Promise<Record<string, unknown[]>> {
   const chunks = await database().models.captureChunks.findAll({ order: ['captureId', 'position'] });
   all.chunks = chunks.map(({ captureId, position, bytes }) => [captureId, position, hash(bytes)]);
   return all;
-}
-
-async function unpack(path: string): Promise<Files> {
-  const zip = await openPromise(path, { autoClose: false });
-  const files: Files = new Map();
-  for await (const entry of zip.eachEntry()) {
-    const parts: Buffer[] = [];
-    for await (const part of await zip.openReadStreamPromise(entry)) parts.push(part as Buffer);
-    files.set(entry.fileName, Buffer.concat(parts));
-  }
-  zip.close();
-  return files;
-}
-
-async function pack(files: Files, name = 'changed.zip'): Promise<string> {
-  const zip = new ZipFile();
-  for (const [file, bytes] of files) zip.addBuffer(bytes, file);
-  zip.end();
-  const parts: Buffer[] = [];
-  for await (const part of zip.outputStream) parts.push(part as Buffer);
-  const path = join(folder, name);
-  writeFileSync(path, Buffer.concat(parts));
-  return path;
-}
-
-/** Changes files and lists them truthfully again, as a forger would. */
-function forged(files: Files, change: (files: Files) => void): Files {
-  const own = new Map(files);
-  change(own);
-  const manifest = JSON.parse(own.get('dialtune-station.json')?.toString() ?? '{}');
-  manifest.files = [...own]
-    .filter(([name]) => name !== 'dialtune-station.json')
-    .map(([name, bytes]) => ({ name, bytes: bytes.length, sha256: hash(bytes) }));
-  own.set('dialtune-station.json', Buffer.from(JSON.stringify(manifest)));
-  return own;
 }
 
 const bring = (path: string) => readArchive(path, readFileSync(path).length);
@@ -133,7 +94,7 @@ describe('an archive', () => {
   ])('%s: refused with the reason, nothing changed', async (_, change, words) => {
     const own = new Map(files);
     change(own);
-    await expect(bring(await pack(own))).rejects.toThrow(words);
+    await expect(bring(await pack(own, changed))).rejects.toThrow(words);
     expect(await contents()).toEqual(before);
   });
 
@@ -184,7 +145,7 @@ describe('an archive', () => {
       /does not fit its row/,
     ],
   ])('forged so that the hashes fit, %s: refused, nothing changed', async (_, change, words) => {
-    await expect(bring(await pack(forged(files, change)))).rejects.toThrow(words);
+    await expect(bring(await pack(forged(files, change), changed))).rejects.toThrow(words);
     expect(await contents()).toEqual(before);
   });
 
@@ -202,7 +163,7 @@ describe('an archive', () => {
           .join('\n'),
       );
     });
-    expect(await bring(await pack(old))).toMatchObject({ overs: before.overs.length });
+    expect(await bring(await pack(old, changed))).toMatchObject({ overs: before.overs.length });
     const captures = await database().models.captures.findAll();
     expect(captures.every(({ kind, settings }) => kind === 'voice' && Object.keys(settings).length === 0)).toBe(true);
     await bring(whole);
@@ -228,7 +189,7 @@ describe('an archive', () => {
     await expect(bring(path)).rejects.toThrow('no ZIP file');
     writeFileSync(path, readFileSync(whole).subarray(0, 50_000));
     await expect(bring(path)).rejects.toThrow('cut off');
-    const bomb = await pack(new Map([['zeros', Buffer.alloc(300 << 20)]]), 'bomb.zip');
+    const bomb = await pack(new Map([['zeros', Buffer.alloc(300 << 20)]]), join(folder, 'bomb.zip'));
     await expect(bring(bomb)).rejects.toThrow('far more than it should');
     expect((await loadStation()).operators).toHaveLength(before.operators.length);
   });

@@ -100,6 +100,7 @@ const KEYS: Record<MeasurementKind, Record<string, object>> = {
     levelDriftDb: numberOrNull,
   },
   power: {
+    clippedShare: numberOrNull,
     loadOhms: { type: 'number', exclusiveMinimum: 0 },
     pepW: numberOrNull,
     pepDbm: numberOrNull,
