@@ -48,10 +48,10 @@ export async function endLeftovers(argument) {
 }
 
 /** Deaths further back than this are forgotten. */
-const REMEMBERED_MS = 5 * 60_000;
+const REMEMBERED_MS = 60_000;
 /** So many deaths in that time are answered at once; each further one doubles the pause. */
-const AT_ONCE = 3;
-const LONGEST_PAUSE_S = 60;
+const AT_ONCE = 5;
+const LONGEST_PAUSE_S = 30;
 
 /**
  * Starts a program and starts it again whenever it dies, with growing pauses when it dies again and again. It never
@@ -76,8 +76,8 @@ export async function keepRunning({ name, mark, start, say = (text) => console.e
     void gone.then(async (why) => {
       if (isStopping || !isUp) return;
       deaths = [...deaths.filter((time) => time > Date.now() - REMEMBERED_MS), Date.now()];
-      const pauseS = deaths.length <= AT_ONCE ? 0 : Math.min(LONGEST_PAUSE_S, 2 ** (deaths.length - AT_ONCE));
-      const often = deaths.length > 1 ? `, ${deaths.length} times in five minutes` : '';
+      const pauseS = deaths.length <= AT_ONCE ? 0 : Math.min(LONGEST_PAUSE_S, 2 ** (deaths.length - AT_ONCE - 1));
+      const often = deaths.length > 1 ? `, ${deaths.length} times in a minute` : '';
       say(`${name} ended (${why})${often}; starting it again${pauseS > 0 ? ` in ${pauseS} s` : ''}.`);
       await wait(1000 * pauseS, undefined, { ref: !isStopping });
       if (!isStopping) launch();

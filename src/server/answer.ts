@@ -19,6 +19,7 @@ const WORDS: Record<Failure, { readonly status: number; readonly message: string
   'database-away': { status: 503, message: 'The database did not answer. Nothing was changed; please try again.' },
   conflict: { status: 409, message: 'Somebody else changed the same thing at the same moment. Nothing was changed; please try again.' },
   'disk-full': { status: 507, message: 'The disk is full. Nothing was changed; make room, then try again.' },
+  'broken-off': { status: 499, message: 'The transfer was broken off. Nothing was changed.' },
   unknown: { status: 500, message: 'Something went wrong on the server. Nothing was changed.' },
 };
 
@@ -31,7 +32,7 @@ export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
     if (error instanceof InvalidInput) return { ok: false, message: error.message, status: 422, problems: error.problems };
     if (error instanceof FormatError) return { ok: false, message: error.message, status: 422 };
     const failure = failureOf(error);
-    if (failure !== 'conflict') console.error(error);
+    if (failure !== 'conflict' && failure !== 'broken-off') console.error(error);
     return { ok: false, ...WORDS[failure] };
   }
 }

@@ -1,8 +1,7 @@
 /** What a failure of the database or the disk was, read off the error that it left. */
 import { BaseError, ConnectionError, ForeignKeyConstraintError, UniqueConstraintError } from 'sequelize';
 
-export const FAILURES = ['database-away', 'conflict', 'disk-full', 'unknown'] as const;
-export type Failure = (typeof FAILURES)[number];
+export type Failure = 'database-away' | 'conflict' | 'disk-full' | 'broken-off' | 'unknown';
 
 /** Two changes at once: deadlock, lock wait timeout, a record that changed since it was read. MariaDB error codes. */
 const CONFLICTS = [1213, 1205, 1020];
@@ -49,7 +48,14 @@ const isAway = (error: unknown): boolean =>
       /Connection(?:Acquire|Refused|TimedOut|)\w*Error/.test(name) || AWAY.test(String(code)) || errno === 1053 || errno === 1927,
   );
 
+/** Whoever asked went away before all was sent or taken. */
+const isBrokenOff = (error: unknown): boolean => {
+  const { name, message } = (error ?? {}) as Cause;
+  return name === 'ResponseAborted' || name === 'AbortError' || message === 'aborted';
+};
+
 export function failureOf(error: unknown): Failure {
+  if (isBrokenOff(error)) return 'broken-off';
   if (isFull(error)) return 'disk-full';
   if (isConflict(error)) return 'conflict';
   if (isAway(error)) return 'database-away';

@@ -33,6 +33,7 @@ describe('failures', () => {
     ['disk-full', sqlError(1030, 'Got error 28 "No space left on device" from storage engine InnoDB')],
     ['disk-full', Object.assign(new Error('ENOSPC: no space left on device, write'), { code: 'ENOSPC' })],
     ['database-away', Object.assign(new Error('read ECONNRESET'), { code: 'ECONNRESET' })],
+    ['broken-off', Object.assign(new Error('aborted'), { code: 'ECONNRESET' })],
     ['unknown', new TypeError('x is not a function')],
     ['unknown', sqlError(1064, 'You have an error in your SQL syntax; Connection')],
   ] as const)('%s: %s', (failure, error) => {

@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import next from 'next';
 import { hostsOf, refusalAtDoor } from './door.ts';
+import { tellFileLength } from './fileLength.ts';
 import { IDLE_S, watchIdle } from './idleWatch.ts';
 import { securityHeaders } from './securityHeaders.ts';
 
@@ -25,6 +26,7 @@ async function serve(request: IncomingMessage, response: ServerResponse): Promis
   const refusal = refusalAtDoor({ method, url, headers: request.headers }, doors);
   if (refusal) return refuse(response, refusal.status, refusal.message);
   watchIdle(request, response, idleS);
+  tellFileLength(response);
   // Next.js takes the nonce for its own scripts from here; whatever the client sent under these names is gone.
   request.headers['content-security-policy'] = headers['content-security-policy'];
   request.headers['x-nonce'] = nonce;

@@ -10,6 +10,7 @@ import { heavy } from '@/server/heavy.ts';
 import { resumeMeasuring } from '@/server/measuringPool.ts';
 import { Refused } from '@/server/refused.ts';
 import { inScratch, spooled } from '@/server/spool.ts';
+import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 
 export const dynamic = 'force-dynamic';
 
@@ -30,7 +31,7 @@ export const GET = (request: Request): Promise<Response> =>
       return new Response(Readable.toWeb(file.createReadStream()) as ReadableStream<Uint8Array>, {
         headers: {
           'content-type': 'application/zip',
-          'content-length': String(size),
+          [FILE_LENGTH]: String(size),
           'content-disposition': `attachment; filename="station-${day}.zip"`,
         },
       });

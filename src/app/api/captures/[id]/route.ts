@@ -5,6 +5,7 @@ import { storedBytes, streamCapture } from '@/server/captureBytes.ts';
 import { database } from '@/server/database.ts';
 import type { Capture } from '@/server/models.ts';
 import { Refused } from '@/server/refused.ts';
+import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 import { idOf } from '../../../paging.ts';
 
 export const dynamic = 'force-dynamic';
@@ -35,7 +36,7 @@ async function recording(capture: Capture, asked: string): Promise<Response> {
   };
   const range = /^bytes=(\d{1,15})-(\d{0,15})$/.exec(asked);
   if (!range) {
-    return new Response(streamCapture(models, capture.id), { headers: { ...headers, 'content-length': String(capture.bytes) } });
+    return new Response(streamCapture(models, capture.id), { headers: { ...headers, [FILE_LENGTH]: String(capture.bytes) } });
   }
   const from = Number(range[1]);
   const to = Math.min(range[2] ? Number(range[2]) : capture.bytes - 1, capture.bytes - 1, from + MOST_AT_ONCE - 1);
@@ -43,6 +44,6 @@ async function recording(capture: Capture, asked: string): Promise<Response> {
   const bytes = await storedBytes(models, capture.id, capture.bytes).read(from, to - from + 1);
   return new Response(bytes as Uint8Array<ArrayBuffer>, {
     status: 206,
-    headers: { ...headers, 'content-range': `bytes ${from}-${to}/${capture.bytes}`, 'content-length': String(bytes.length) },
+    headers: { ...headers, 'content-range': `bytes ${from}-${to}/${capture.bytes}`, [FILE_LENGTH]: String(bytes.length) },
   });
 }
