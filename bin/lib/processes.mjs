@@ -80,7 +80,8 @@ export async function keepRunning({ name, mark, start, say = (text) => console.e
       const often = deaths.length > 1 ? `, ${deaths.length} times in a minute` : '';
       say(`${name} ended (${why})${often}; starting it again${pauseS > 0 ? ` in ${pauseS} s` : ''}.`);
       await wait(1000 * pauseS, undefined, { ref: !isStopping });
-      if (!isStopping) launch();
+      // One that dies before it works is started again by its own exit.
+      if (!isStopping) launch().catch(() => {});
     });
     return Promise.race([started.isUp(), gone.then((why) => Promise.reject(new Error(`${name} did not start (${why}).`)))]);
   };

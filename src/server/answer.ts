@@ -32,7 +32,8 @@ export async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
     if (error instanceof InvalidInput) return { ok: false, message: error.message, status: 422, problems: error.problems };
     if (error instanceof FormatError) return { ok: false, message: error.message, status: 422 };
     const failure = failureOf(error);
-    if (failure !== 'conflict' && failure !== 'broken-off') console.error(error);
+    if (failure === 'unknown') console.error(error);
+    else if (failure !== 'conflict' && failure !== 'broken-off') console.error(`${failure}: ${(error as Error).message}`);
     return { ok: false, ...WORDS[failure] };
   }
 }

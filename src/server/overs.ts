@@ -118,8 +118,8 @@ const OVERS_SQL = `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS
   FROM overs o STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
     STRAIGHT_JOIN rigs g ON g.id = c.rig_id STRAIGHT_JOIN operators p ON p.id = c.operator_id
     STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
-    LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x WHERE x.over_id = o.id)
-    LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x WHERE x.capture_id = k.id)
+    LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id)
+    LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x FORCE INDEX (of_capture) WHERE x.capture_id = k.id)
   WHERE o.id IN (:ids)`;
 
 /** Overs of these numbers, in this order, in one question to the database; those that are not there are left out. */
@@ -239,8 +239,8 @@ const lineSql = (page: string): string =>
      STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
      STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id
      STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
-     LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x WHERE x.over_id = o.id)
-     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x WHERE x.capture_id = k.id)
+     LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id)
+     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x FORCE INDEX (of_capture) WHERE x.capture_id = k.id)
      ORDER BY o.created_at DESC, o.id DESC`;
 
 const replacements = ({ cardId, operatorId, search, kind, limit, offset = 0 }: OverQuery) => ({
@@ -285,6 +285,26 @@ export async function* allOvers(transaction?: Transaction): AsyncGenerator<OverS
   }
 }
 
+/** A page of a log, and how many lines it has in all. */
+export interface OverPage {
+  readonly overs: readonly OverSummary[];
+  readonly total: number;
+}
+
+/**
+ * A page of the log, and its length.
+ * @param pageAt where the page that is asked for begins in a log of that length: the last one stands for those beyond
+ */
+export async function pageOfOvers(search: string | undefined, limit: number, pageAt: (total: number) => number): Promise<OverPage> {
+  const offset = pageAt(Number.MAX_SAFE_INTEGER);
+  const overs = await listOvers({ search, limit, offset });
+  // A page that is not full is the last one, and tells how many there are.
+  if (overs.length < limit && (overs.length > 0 || offset === 0)) return { overs, total: offset + overs.length };
+  const total = await countOvers({ search });
+  const there = pageAt(total);
+  return { total, overs: there === offset ? overs : await listOvers({ search, limit, offset: there }) };
+}
+
 /** How many overs a query finds in all. */
 export async function countOvers(query: Omit<OverQuery, 'limit' | 'offset'> = {}): Promise<number> {
   const [{ total }] = await database().sequelize.query<{ total: number }>(
@@ -308,7 +328,7 @@ export async function judgedOver(cardId: number, overId?: number): Promise<OverV
 export async function newestMeasured(cardId: number, kinds: readonly MeasurementKind[]): Promise<number | undefined> {
   const [newest] = await database().sequelize.query<{ id: number }>(
     `SELECT o.id FROM ${overs({ cardId }, '')} JOIN captures k ON k.over_id = o.id AND k.kind IN (:kinds)
-     WHERE r.card_id = :cardId AND (SELECT m.status FROM measurements m WHERE m.capture_id = k.id ORDER BY m.id DESC LIMIT 1) = 'done'
+     WHERE r.card_id = :cardId AND (SELECT m.status FROM measurements m FORCE INDEX (of_capture) WHERE m.capture_id = k.id ORDER BY m.id DESC LIMIT 1) = 'done'
      ORDER BY o.created_at DESC, o.id DESC LIMIT 1`,
     { type: QueryTypes.SELECT, replacements: { cardId, kinds: [...kinds] } },
   );

@@ -44,7 +44,7 @@ export async function incoherence(transaction: Transaction): Promise<string | nu
   }
   const rows = await sequelize.query<NewestOnRig>(
     `SELECT c.name, c.mode, r.dial_values AS dialValues, g.id AS rigId, g.profile FROM cards c JOIN rigs g ON g.id = c.rig_id
-     JOIN card_revisions r ON r.card_id = c.id AND r.number = (SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = c.id)`,
+     JOIN card_revisions r ON r.card_id = c.id AND r.number = (SELECT MAX(x.number) FROM card_revisions x FORCE INDEX (card_id) WHERE x.card_id = c.id)`,
     { type: QueryTypes.SELECT, transaction },
   );
   const rigs = new Map<number, RigProfile>();

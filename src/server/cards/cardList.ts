@@ -44,7 +44,6 @@ export interface CardQuery {
 interface CardRow extends Omit<CardSummary, 'changedAt' | 'isRetired' | 'mistakes' | 'switches' | 'alcFull'> {
   changedAt: Date;
   retiredAt: Date | null;
-  profile: string;
   dialValues: string;
 }
 
@@ -68,14 +67,14 @@ const replacements = ({ id, search, operatorId, rigId, limit, offset = 0 }: Card
   offset,
 });
 
-/** The page's rows are picked by the index first; profiles and values are fetched for those only. */
+/** The page's rows are picked by the index first; values are fetched for those only. */
 export const cardListSql = (query: CardQuery): string =>
   `SELECT c.id, c.name, c.mode, c.purpose, c.changed_at AS changedAt, c.retired_at AS retiredAt, c.rig_id AS rigId,
-     p.name AS operator, g.name AS rig, g.profile, r.number AS revision, r.id AS revisionId, r.dial_values AS dialValues
-   FROM (SELECT c.id FROM cards c JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id
+     p.name AS operator, g.name AS rig, r.number AS revision, r.id AS revisionId, r.dial_values AS dialValues
+   FROM (SELECT c.id FROM cards c FORCE INDEX (changed) STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id
          WHERE ${conditions(query)} ORDER BY c.changed_at DESC, c.id DESC LIMIT :limit OFFSET :offset) page
-   JOIN cards c ON c.id = page.id JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id
-   JOIN card_revisions r ON r.card_id = c.id AND r.number = (SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = c.id)
+   STRAIGHT_JOIN cards c ON c.id = page.id JOIN operators p ON p.id = c.operator_id JOIN rigs g ON g.id = c.rig_id
+   JOIN card_revisions r ON r.card_id = c.id AND r.number = (SELECT MAX(x.number) FROM card_revisions x FORCE INDEX (card_id) WHERE x.card_id = c.id)
    ORDER BY c.changed_at DESC, c.id DESC`;
 
 /** Cards, the one changed last first. */
@@ -84,13 +83,14 @@ export async function listCards(query: CardQuery): Promise<CardSummary[]> {
     type: QueryTypes.SELECT,
     replacements: replacements(query),
   });
-  // Rows of one rig share its profile: reading it once is enough.
-  const profiles = new Map<number, RigProfile>();
-  return rows.map(({ profile, dialValues, changedAt, retiredAt, ...row }) => {
-    const rig = profiles.get(row.rigId) ?? (JSON.parse(profile) as RigProfile);
-    profiles.set(row.rigId, rig);
+  // Rows of one rig share its profile.
+  const rigs = await database().models.rigs.findAll({ where: { id: [...new Set(rows.map(({ rigId }) => rigId))] } });
+  const profiles = new Map(rigs.map(({ id, profile }) => [id, profile]));
+  return rows.flatMap(({ dialValues, changedAt, retiredAt, ...row }) => {
+    const rig = profiles.get(row.rigId);
+    if (!rig) return [];
     const card = { mode: row.mode, values: JSON.parse(dialValues) };
-    return {
+    const summary: CardSummary = {
       ...row,
       changedAt: new Date(changedAt).toISOString(),
       isRetired: retiredAt !== null,
@@ -98,6 +98,7 @@ export async function listCards(query: CardQuery): Promise<CardSummary[]> {
       alcFull: fullScale(rig.alc),
       switches: switchesOf(rig, card),
     };
+    return [summary];
   });
 }
 
@@ -116,6 +117,16 @@ export async function countCards(query: Omit<CardQuery, 'limit' | 'offset'>): Pr
     { type: QueryTypes.SELECT, replacements: replacements({ ...query, limit: 0 }) },
   );
   return Number(total);
+}
+
+/** An operator's card that was changed last on each rig: rig id to card id. */
+export async function lastCards(operatorId: number): Promise<Map<number, number>> {
+  const rows = await database().sequelize.query<{ rigId: number; cardId: number }>(
+    `SELECT g.id AS rigId, (SELECT c.id FROM cards c WHERE c.operator_id = :operatorId AND c.rig_id = g.id AND c.retired_at IS NULL
+       ORDER BY c.changed_at DESC, c.id DESC LIMIT 1) AS cardId FROM rigs g`,
+    { type: QueryTypes.SELECT, replacements: { operatorId } },
+  );
+  return new Map(rows.filter(({ cardId }) => cardId !== null).map(({ rigId, cardId }) => [rigId, cardId]));
 }
 
 /** A way from one card to another: to the card changed last of those that share everything before it. */

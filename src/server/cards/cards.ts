@@ -47,13 +47,25 @@ export const loadCard = async (id: number, loading: CardLoading = {}): Promise<C
 export async function loadCards(ids: readonly number[], { revisions = 1, transaction }: CardLoading = {}): Promise<CardView[]> {
   if (ids.length === 0) return [];
   const { models } = database();
-  const found = await models.cards.findAll({ where: { id: [...ids] }, include: ['operator', 'rig', 'microphone'], transaction });
+  const found = await models.cards.findAll({ where: { id: [...ids] }, transaction });
+  const of = (key: 'operatorId' | 'rigId' | 'microphoneId') => ({
+    where: { id: [...new Set(found.map((card) => card[key]))] },
+    transaction,
+  });
+  // Cards of one rig share its profile: fetched, read and sent to the page once.
+  const parts: Parts = {
+    operators: new Map((await models.operators.findAll(of('operatorId'))).map(({ id, name, callsign }) => [id, { id, name, callsign }])),
+    rigs: new Map((await models.rigs.findAll(of('rigId'))).map(({ id, name, profile }) => [id, { id, name, profile }])),
+    microphones: new Map(
+      (await models.microphones.findAll(of('microphoneId'))).map(({ id, name, profile }) => [id, { id, name, profile }]),
+    ),
+  };
   const rows = await models.cardRevisions.findAll({
     where: {
       cardId: found.map((card) => card.id),
       number: {
         [Op.gt]: literal(
-          `(SELECT CAST(MAX(x.number) AS SIGNED) FROM card_revisions x WHERE x.card_id = card_revisions.card_id) - ${Math.floor(revisions)}`,
+          `(SELECT CAST(MAX(x.number) AS SIGNED) FROM card_revisions x FORCE INDEX (card_id) WHERE x.card_id = card_revisions.card_id) - ${Math.floor(revisions)}`,
         ),
       },
     },
@@ -66,14 +78,24 @@ export async function loadCards(ids: readonly number[], { revisions = 1, transac
       viewOf(
         card,
         rows.filter((row) => row.cardId === card.id),
+        parts,
       ),
     ]),
   );
   return ids.flatMap((id) => views.get(id) ?? []);
 }
 
-function viewOf(card: CardRow, revisions: readonly CardRevision[]): CardView {
-  const { id, operator, rig, microphone } = card;
+interface Parts {
+  readonly operators: ReadonlyMap<number, CardView['operator']>;
+  readonly rigs: ReadonlyMap<number, CardView['rig']>;
+  readonly microphones: ReadonlyMap<number, CardView['microphone']>;
+}
+
+function viewOf(card: CardRow, revisions: readonly CardRevision[], parts: Parts): CardView {
+  const { id } = card;
+  const operator = parts.operators.get(card.operatorId);
+  const rig = parts.rigs.get(card.rigId);
+  const microphone = parts.microphones.get(card.microphoneId);
   if (!operator || !rig || !microphone || revisions.length === 0) throw new Error(`Card ${id} is not whole.`);
   return {
     id,
@@ -81,9 +103,9 @@ function viewOf(card: CardRow, revisions: readonly CardRevision[]): CardView {
     mode: card.mode,
     purpose: card.purpose,
     isRetired: card.retiredAt !== null,
-    operator: { id: operator.id, name: operator.name, callsign: operator.callsign },
-    rig: { id: rig.id, name: rig.name, profile: rig.profile },
-    microphone: { id: microphone.id, name: microphone.name, profile: microphone.profile },
+    operator,
+    rig,
+    microphone,
     revisions: revisions.map((row) => revisionOf(row, microphone.profile)),
   };
 }

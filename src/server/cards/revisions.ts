@@ -187,7 +187,7 @@ export interface CardNow {
 export async function newestRevisions(rigId: number, transaction?: Transaction): Promise<readonly CardNow[]> {
   const rows = await database().sequelize.query<Omit<CardNow, 'values'> & { dialValues: string }>(
     `SELECT c.id, c.name, c.mode, r.id AS revisionId, r.dial_values AS dialValues FROM cards c JOIN card_revisions r ON r.card_id = c.id
-       AND r.number = (SELECT MAX(x.number) FROM card_revisions x WHERE x.card_id = c.id) WHERE c.rig_id = :rigId ORDER BY c.id`,
+       AND r.number = (SELECT MAX(x.number) FROM card_revisions x FORCE INDEX (card_id) WHERE x.card_id = c.id) WHERE c.rig_id = :rigId ORDER BY c.id`,
     { type: QueryTypes.SELECT, replacements: { rigId }, transaction },
   );
   return rows.map(({ dialValues, ...row }) => ({ ...row, values: JSON.parse(dialValues) }));

@@ -3,8 +3,8 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import type { Mode, RigProfile } from '@/core/station/rig.ts';
 import { load } from '@/server/answer.ts';
-import { listCards } from '@/server/cards/cardList.ts';
-import { loadCard } from '@/server/cards/cards.ts';
+import { lastCards } from '@/server/cards/cardList.ts';
+import { loadCard, loadCards } from '@/server/cards/cards.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
 import { CopyPage } from './CopyPage.tsx';
@@ -20,18 +20,14 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const id = idOf((await params).id);
   const card = id === undefined ? null : await load(() => loadCard(id));
   if (!card) notFound();
-  const station = await loadStation();
-  const own = await listCards({ operatorId: card.operator.id, limit: 200 });
+  const [station, last] = await load(() => Promise.all([loadStation(), lastCards(card.operator.id)]));
+  const rigs = station.rigs.filter((rig) => rig.id !== card.rig.id && canCarry(rig.profile, card.mode));
   // The operator's last card on each other rig knows the gain that suits this voice there.
-  const known = await Promise.all(
-    station.rigs
-      .filter((rig) => rig.id !== card.rig.id && canCarry(rig.profile, card.mode))
-      .map(async (rig) => {
-        const last = own.find(({ rigId }) => rigId === rig.id);
-        const other = last ? await loadCard(last.id) : null;
-        const isSameMic = other?.microphone.id === card.microphone.id;
-        return { rig, known: other && isSameMic ? { name: other.name, values: other.revisions[0].values } : null };
-      }),
-  );
+  const cards = await load(() => loadCards(rigs.flatMap(({ id: rigId }) => last.get(rigId) ?? [])));
+  const known = rigs.map((rig) => {
+    const other = cards.find((each) => each.rig.id === rig.id);
+    const isSameMic = other?.microphone.id === card.microphone.id;
+    return { rig, known: other && isSameMic ? { name: other.name, values: other.revisions[0].values } : null };
+  });
   return <CopyPage card={card} station={station} others={known} />;
 }
