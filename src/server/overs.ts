@@ -296,13 +296,32 @@ export interface OverPage {
  * @param pageAt where the page that is asked for begins in a log of that length: the last one stands for those beyond
  */
 export async function pageOfOvers(search: string | undefined, limit: number, pageAt: (total: number) => number): Promise<OverPage> {
-  const offset = pageAt(Number.MAX_SAFE_INTEGER);
-  const overs = await listOvers({ search, limit, offset });
-  // A page that is not full is the last one, and tells how many there are.
-  if (overs.length < limit && (overs.length > 0 || offset === 0)) return { overs, total: offset + overs.length };
+  if (search === undefined) {
+    const total = await countOvers();
+    return { total, overs: await listOvers({ limit, offset: pageAt(total) }) };
+  }
+  const asked = await searchOvers(search, limit, pageAt(Number.MAX_SAFE_INTEGER));
+  if (asked.total !== null) return { overs: asked.overs, total: asked.total };
+  // Beyond the end, where nothing tells how many there are.
   const total = await countOvers({ search });
-  const there = pageAt(total);
-  return { total, overs: there === offset ? overs : await listOvers({ search, limit, offset: there }) };
+  return { total, overs: (await searchOvers(search, limit, pageAt(total))).overs };
+}
+
+/** Words may stand anywhere: the log is looked through once, for the page and for the number. */
+async function searchOvers(search: string, limit: number, offset: number): Promise<{ overs: OverSummary[]; total: number | null }> {
+  const { sequelize } = database();
+  const options = { type: QueryTypes.SELECT as const, replacements: { like: likePattern(search), limit, offset } };
+  const found = await sequelize.query<{ id: number; total: number }>(
+    `SELECT o.id, COUNT(*) OVER () AS total FROM overs o FORCE INDEX (PRIMARY) WHERE ${SEARCHED}
+     ORDER BY o.created_at DESC, o.id DESC LIMIT :limit OFFSET :offset`,
+    options,
+  );
+  if (found.length === 0) return { overs: [], total: offset === 0 ? 0 : null };
+  const rows = await sequelize.query<OverRow>(lineSql('SELECT id FROM overs WHERE id IN (:ids)'), {
+    type: QueryTypes.SELECT,
+    replacements: { ids: found.map(({ id }) => id) },
+  });
+  return { overs: rows.map(summaryOf), total: Number(found[0].total) };
 }
 
 /** How many overs a query finds in all. */
