@@ -18,6 +18,10 @@ export default defineConfig({
           hookTimeout: 120_000,
         },
       },
+      {
+        resolve: { alias },
+        test: { name: 'hostile', include: ['tests/hostile/**/*.test.ts'], testTimeout: 400_000, fileParallelism: false },
+      },
     ],
   },
 });

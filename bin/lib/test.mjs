@@ -11,12 +11,18 @@ import { root } from './root.mjs';
 
 const reports = mkdtempSync(join(tmpdir(), 'dialtune-reports-'));
 const counts = { passed: 0, failed: 0 };
+/** How long each part took, s. */
+const parts = [];
+let begun = performance.now();
 /** What failed, by name: told again at the end, where whoever reads only the tail of a long output finds it. */
 const failures = [];
 const add = (name, passed, failed) => {
   counts.passed += passed;
   counts.failed += failed;
-  console.log(`\n== ${name}: ${passed} passed, ${failed} failed`);
+  const seconds = Math.round((performance.now() - begun) / 1000);
+  begun = performance.now();
+  parts.push(`${name} ${seconds} s`);
+  console.log(`\n== ${name}: ${passed} passed, ${failed} failed, ${seconds} s`);
 };
 
 const run = (script, args, env = {}) =>
@@ -79,6 +85,7 @@ try {
     vitest('server', { DIALTUNE_DATABASE_URL: url });
   });
   await withDatabase(browser);
+  vitest('hostile');
 } catch (error) {
   console.error(error);
   failures.push(String(error));
@@ -86,5 +93,6 @@ try {
 }
 rmSync(reports, { recursive: true, force: true });
 for (const failure of failures) console.log(`\nfailed: ${failure}`);
+console.log(`\n${parts.join(', ')}`);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exitCode = counts.failed > 0 ? 1 : 0;

@@ -114,6 +114,7 @@ test('editors of radios and microphones, a new card and moved dials keep what wa
   await openBench(page, 'Evening net');
   await page.keyboard.press('3');
   const gain = page.getByRole('textbox', { name: 'Mic gain' });
+  await gain.click();
   await gain.fill('60');
   await gain.press('Tab');
   await page.reload();

@@ -178,7 +178,7 @@ test('limits of the station’s own count, and go back', async ({ page }) => {
     await expect(keep).toBeEnabled({ timeout: 500 });
   }).toPass();
   await keep.click();
-  await expect(page.getByText('your own limit is kept')).toBeVisible();
+  await expect(page.getByText('your own limit is saved')).toBeVisible();
   await page.goto('/overs/18');
   await expect(page.getByText(/reported as low power, with/)).toBeVisible();
   await page.getByText(/^How it is measured/).click();

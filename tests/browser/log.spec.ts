@@ -23,7 +23,7 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
   expect((await download).suggestedFilename()).toBe('14-runa-gain.wav');
 
   await page.getByRole('button', { name: 'Delete' }).click();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('heading', { name: /^Over \d+$/ })).toBeVisible();
   const address = page.url();
   await page.getByRole('button', { name: 'Delete' }).click();
