@@ -1,5 +1,8 @@
 import { expect, freshOver, test } from './support.ts';
 
+// One of them cuts the line to the server.
+test.use({ mayFailLoads: true });
+
 const header = (change: (view: DataView) => void, length = 20_000): Buffer => {
   const buffer = Buffer.from(freshOver('01-bram-first.wav').buffer.subarray(0, length));
   change(new DataView(buffer.buffer, buffer.byteOffset));
@@ -71,4 +74,26 @@ test('addresses that lead nowhere say so', async ({ page }) => {
   }
   await page.goto('/bench?card=99999&over=-1&stage=nope');
   await expect(page.getByRole('heading', { name: 'Equalizer' })).toBeVisible();
+});
+
+test('a connection that breaks off: the page finds out what became of the recording', async ({ page }) => {
+  const send = async (file: ReturnType<typeof freshOver>) => {
+    await page.goto('/overs');
+    await page.locator('input[type=file]').setInputFiles(file);
+    await page.getByRole('button', { name: 'Measure' }).click();
+  };
+  // The server takes it, and its answer is lost on the way.
+  await page.route('**/api/captures', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await send(freshOver('06-tilo-after.wav'));
+  const alert = page.getByRole('dialog').getByRole('alert');
+  await expect(alert).toContainText(/the recording is kept: it is over \d+/, { timeout: 20_000 });
+  // Nothing of it arrives.
+  await page.unroute('**/api/captures');
+  await page.route('**/api/captures', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await send(freshOver('04-tilo-first.wav'));
+  await expect(alert).toContainText('Nothing was stored; please send the file again', { timeout: 20_000 });
 });

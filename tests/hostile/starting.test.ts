@@ -55,8 +55,9 @@ it('makes again what is half made, and keeps what is whole', async () => {
     station.launch();
     await station.up();
     expect(await lines(station)).toBe(before);
-  } finally {
     expect(await station.stop()).toEqual([]);
+  } finally {
+    await station.stop();
   }
 });
 
@@ -84,8 +85,10 @@ it('two copies that start at once do not disturb each other; a port that is take
     expect(await third.launch().ended).toBe(1);
     expect(third.said).toContain(`Port ${third.port} on 127.0.0.1 is taken by another program`);
     await third.stop();
+    expect(await one.stop()).toEqual([]);
   } finally {
     taken.close();
-    expect(await one.stop()).toEqual([]);
+    await one.stop();
+    await other.stop();
   }
 });

@@ -71,6 +71,7 @@ export class Station {
     });
     const hear = (text) => {
       this.said += text;
+      child.isServing ||= String(text).includes('Dial Tune is at');
     };
     child.stdout.on('data', hear);
     child.stderr.on('data', hear);
@@ -82,7 +83,8 @@ export class Station {
   /** Waits until the station answers. @throws Error with what bin/start said */
   async up(patienceMs = 90_000) {
     for (const end = Date.now() + patienceMs; Date.now() < end; await wait(100)) {
-      if ((await this.status('/api/health')) === 200) return;
+      // The server of a start that was killed may answer for a moment longer.
+      if (this.#child.isServing && (await this.status('/api/health')) === 200) return;
       if (this.#child.exitCode !== null) throw new Error(`bin/start ended with ${this.#child.exitCode}: ${this.said.slice(-2000)}`);
     }
     throw new Error(`The station did not come up: ${this.said.slice(-2000)}`);

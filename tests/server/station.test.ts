@@ -214,6 +214,8 @@ describe('a rig profile that is changed under its cards', () => {
       passbands: [{ kind: 'fixed' as const, modes: ['lsb' as const], edges: [300, 2700] as [number, number] }],
     };
     await expect(keepRig({ id: made.rigId, profile: lower, by: '' })).rejects.toThrow('no longer has');
+    // The profile and its cards go in together or not at all.
+    expect((await loadStation()).rigs.find(({ id }) => id === made.rigId)?.profile).toEqual(RIG);
   });
 });
 

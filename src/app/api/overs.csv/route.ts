@@ -1,9 +1,11 @@
 /** GET: the log of overs as CSV for a spreadsheet, as it is read. */
-import { Readable } from 'node:stream';
 import { handle } from '@/server/answer.ts';
 import { oversCsv } from '@/server/backup/writeArchive.ts';
+import { streamOf } from '@/server/streams.ts';
 
 export const dynamic = 'force-dynamic';
+
+const PIECE_CHARACTERS = 1 << 16;
 
 export const GET = (): Promise<Response> =>
   handle(async () => {
@@ -12,9 +14,17 @@ export const GET = (): Promise<Response> =>
     const first = await lines.next();
     const whole = async function* () {
       if (!first.done) yield Buffer.from(first.value);
-      for await (const line of lines) yield Buffer.from(line);
+      // Many lines a piece: each piece is a turn of the whole machine.
+      let held = '';
+      for await (const line of lines) {
+        held += line;
+        if (held.length < PIECE_CHARACTERS) continue;
+        yield Buffer.from(held);
+        held = '';
+      }
+      yield Buffer.from(held);
     };
-    return new Response(Readable.toWeb(Readable.from(whole())) as ReadableStream<Uint8Array>, {
+    return new Response(streamOf(whole()), {
       headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="overs.csv"' },
     });
   });

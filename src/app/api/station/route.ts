@@ -1,7 +1,6 @@
 /** GET: the whole station as an archive. POST: an archive in place of the station, whole or not at all. */
-import { open } from 'node:fs/promises';
+import { type FileHandle, open } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
 import { revalidatePath } from 'next/cache';
 import { answer, handle, respond } from '@/server/answer.ts';
 import { readArchive } from '@/server/backup/readArchive.ts';
@@ -10,6 +9,7 @@ import { heavy } from '@/server/heavy.ts';
 import { resumeMeasuring } from '@/server/measuringPool.ts';
 import { Refused } from '@/server/refused.ts';
 import { inScratch, spooled } from '@/server/spool.ts';
+import { streamOf } from '@/server/streams.ts';
 import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 
 export const dynamic = 'force-dynamic';
@@ -18,6 +18,20 @@ const LIMIT = { most: 64 * 2 ** 30, tooLarge: 'The archive is larger than 64 GiB
 
 /** Must be sent with an import; a page of another origin can't. */
 const INTENT = 'x-dialtune-import';
+
+const PIECE_BYTES = 1 << 18;
+
+async function* piecesOf(file: FileHandle): AsyncGenerator<Uint8Array> {
+  try {
+    for (;;) {
+      const { bytesRead, buffer } = await file.read(new Uint8Array(PIECE_BYTES), 0, PIECE_BYTES);
+      if (bytesRead === 0) return;
+      yield buffer.subarray(0, bytesRead);
+    }
+  } finally {
+    await file.close();
+  }
+}
 
 export const GET = (request: Request): Promise<Response> =>
   handle(() =>
@@ -28,7 +42,7 @@ export const GET = (request: Request): Promise<Response> =>
       const file = await open(path);
       const { size } = await file.stat();
       const day = new Date().toISOString().slice(0, 10);
-      return new Response(Readable.toWeb(file.createReadStream()) as ReadableStream<Uint8Array>, {
+      return new Response(streamOf(piecesOf(file)), {
         headers: {
           'content-type': 'application/zip',
           [FILE_LENGTH]: String(size),
