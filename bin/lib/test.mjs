@@ -1,47 +1,56 @@
 /** What bin/test does once everything is installed: every check in turn, then one line that counts them. */
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { prepare } from './app.mjs';
 import { browserTests, withDatabase } from './browserTests.mjs';
 import { build } from './build.mjs';
 import { bundle } from './bundle.mjs';
+import { run } from './processes.mjs';
 import { root } from './root.mjs';
 
 const reports = mkdtempSync(join(tmpdir(), 'dialtune-reports-'));
 const counts = { passed: 0, failed: 0 };
-/** How long each part took, s. */
+/** How long each part took, s; some run beside each other. */
 const parts = [];
-let begun = performance.now();
 /** What failed, by name: told again at the end, where whoever reads only the tail of a long output finds it. */
 const failures = [];
-const add = (name, passed, failed) => {
+const add = (name, passed, failed, start) => {
   counts.passed += passed;
   counts.failed += failed;
-  const seconds = Math.round((performance.now() - begun) / 1000);
-  begun = performance.now();
+  const seconds = Math.round((performance.now() - start) / 1000);
   parts.push(`${name} ${seconds} s`);
   console.log(`\n== ${name}: ${passed} passed, ${failed} failed, ${seconds} s`);
 };
 
-const run = (script, args, env = {}) =>
-  spawnSync(process.execPath, [join('node_modules', script), ...args], { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
-    .status;
+/** @param log file that takes what it prints; the terminal when left out */
+const tool = (script, args, env = {}, log = 'inherit') =>
+  run(process.execPath, [join('node_modules', script), ...args], {
+    cwd: root,
+    stdio: ['ignore', log, log],
+    env: { ...process.env, ...env },
+  });
 
 /** A check that passes or fails as a whole. */
-function whole(name, isGood) {
+async function whole(name, script, args) {
+  const start = performance.now();
+  const isGood = (await tool(script, args)) === 0;
   if (!isGood) failures.push(name);
-  add(name, isGood ? 1 : 0, isGood ? 0 : 1);
+  add(name, isGood ? 1 : 0, isGood ? 0 : 1, start);
 }
 
-function vitest(project, env) {
+/** @param isBeside whether something else runs meanwhile: it keeps to one core, and prints when it is through */
+async function vitest(project, { env, isBeside = false } = {}) {
+  const start = performance.now();
   const file = join(reports, `${project}.json`);
-  const status = run(
-    'vitest/vitest.mjs',
-    ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
-    env,
-  );
+  const log = join(reports, `${project}.txt`);
+  const output = isBeside ? openSync(log, 'w') : undefined;
+  const args = ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
+  const status = await tool('vitest/vitest.mjs', isBeside ? [...args, '--maxWorkers=1'] : args, env, output);
+  if (output !== undefined) {
+    closeSync(output);
+    console.log(readFileSync(log, 'utf8'));
+  }
   const report = readReport(file, { numPassedTests: 0, numTotalTests: 0, numPendingTests: 0, testResults: [] });
   const { numPassedTests, numTotalTests, numPendingTests } = report;
   for (const { name, message, status: ending, assertionResults } of report.testResults) {
@@ -53,16 +62,17 @@ function vitest(project, env) {
   if (numPendingTests > 0) console.log(`\n${numPendingTests} ${project} tests had nothing to check on this machine.`);
   const failed = numTotalTests - numPassedTests - numPendingTests;
   if (status !== 0 && failed === 0) failures.push(`${project}: ended with code ${status}`);
-  add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed);
+  add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed, start);
 }
 
 async function browser(url) {
+  const start = performance.now();
   const file = join(reports, 'browser.json');
   const code = await browserTests(url, ['--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file });
   const { stats } = readReport(file, { stats: { expected: 0, unexpected: 1, flaky: 0, skipped: 0 } });
   const failed = stats.unexpected + stats.skipped;
   if (stats.flaky > 0) console.log(`\n${stats.flaky} browser tests passed only at the second try; see above.`);
-  add('browser', stats.expected + stats.flaky, code !== 0 && failed === 0 ? 1 : failed);
+  add('browser', stats.expected + stats.flaky, code !== 0 && failed === 0 ? 1 : failed, start);
 }
 
 function readReport(file, otherwise) {
@@ -73,19 +83,25 @@ function readReport(file, otherwise) {
   }
 }
 
-try {
-  whole('lint', run('@biomejs/biome/bin/biome', ['check', '.']) === 0);
-  whole('types', run('typescript/bin/tsc', ['--noEmit', '--incremental', 'false']) === 0);
-  vitest('unit');
-  await bundle();
-  vitest('reference');
-  await build();
+async function server() {
   await withDatabase(async (url) => {
     await prepare(url, { demo: false });
-    vitest('server', { DIALTUNE_DATABASE_URL: url });
+    await vitest('server', { env: { DIALTUNE_DATABASE_URL: url }, isBeside: true });
   });
-  await withDatabase(browser);
-  vitest('hostile');
+}
+
+const begun = performance.now();
+try {
+  await Promise.all([
+    whole('lint', '@biomejs/biome/bin/biome', ['check', '.']),
+    whole('types', 'typescript/bin/tsc', ['--noEmit', '--incremental', 'false']),
+  ]);
+  await vitest('unit');
+  await bundle();
+  await build();
+  // A browser mostly waits: the other core computes meanwhile.
+  await Promise.all([withDatabase(browser), vitest('reference', { isBeside: true }).then(server)]);
+  await vitest('hostile');
 } catch (error) {
   console.error(error);
   failures.push(String(error));
@@ -93,6 +109,6 @@ try {
 }
 rmSync(reports, { recursive: true, force: true });
 for (const failure of failures) console.log(`\nfailed: ${failure}`);
-console.log(`\n${parts.join(', ')}`);
+console.log(`\n${parts.join(', ')}; ${Math.round((performance.now() - begun) / 1000)} s in all`);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exitCode = counts.failed > 0 ? 1 : 0;
