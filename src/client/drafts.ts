@@ -11,15 +11,15 @@ export interface KeptDraft<T> {
 const PREFIX = 'dialtune-draft ';
 const KEPT_MS = 60 * 86_400_000;
 
-/** A form's shape may have changed since: a draft of another shape is of no use. */
+/** A form's shape may have changed since: a draft of another shape is of no use. Null stands for what was not chosen yet. */
 const isLike = (a: unknown, b: unknown): boolean =>
-  typeof a === typeof b && Array.isArray(a) === Array.isArray(b) && (typeof a !== 'object' || (a === null) === (b === null));
+  a === null || b === null || (typeof a === typeof b && Array.isArray(a) === Array.isArray(b));
 
 /** @param like a value of the present shape */
 export function readDraft<T>(key: string, like: T, storage: Pick<Storage, 'getItem'> = localStorage): KeptDraft<T> | null {
   try {
     const kept = JSON.parse(storage.getItem(PREFIX + key) ?? 'null') as KeptDraft<T> | null;
-    if (!kept || !isLike(kept.value, like) || !(Date.now() - Date.parse(kept.at) < KEPT_MS)) return null;
+    if (!kept?.value || !isLike(kept.value, like) || !(Date.now() - Date.parse(kept.at) < KEPT_MS)) return null;
     const isWhole = Object.entries(like ?? {}).every(([name, part]) => isLike((kept.value as Record<string, unknown>)[name], part));
     return isWhole || Array.isArray(like) ? kept : null;
   } catch {

@@ -22,14 +22,10 @@ const INTENT = 'x-dialtune-import';
 const PIECE_BYTES = 1 << 18;
 
 async function* piecesOf(file: FileHandle): AsyncGenerator<Uint8Array> {
-  try {
-    for (;;) {
-      const { bytesRead, buffer } = await file.read(new Uint8Array(PIECE_BYTES), 0, PIECE_BYTES);
-      if (bytesRead === 0) return;
-      yield buffer.subarray(0, bytesRead);
-    }
-  } finally {
-    await file.close();
+  for (;;) {
+    const { bytesRead, buffer } = await file.read(new Uint8Array(PIECE_BYTES), 0, PIECE_BYTES);
+    if (bytesRead === 0) return;
+    yield buffer.subarray(0, bytesRead);
   }
 }
 
@@ -42,13 +38,16 @@ export const GET = (request: Request): Promise<Response> =>
       const file = await open(path);
       const { size } = await file.stat();
       const day = new Date().toISOString().slice(0, 10);
-      return new Response(streamOf(piecesOf(file)), {
-        headers: {
-          'content-type': 'application/zip',
-          [FILE_LENGTH]: String(size),
-          'content-disposition': `attachment; filename="station-${day}.zip"`,
+      return new Response(
+        streamOf(piecesOf(file), () => file.close()),
+        {
+          headers: {
+            'content-type': 'application/zip',
+            [FILE_LENGTH]: String(size),
+            'content-disposition': `attachment; filename="station-${day}.zip"`,
+          },
         },
-      });
+      );
     }),
   );
 

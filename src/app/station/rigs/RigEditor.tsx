@@ -38,12 +38,12 @@ export function RigEditor({ id, start }: { id?: number; start: RigProfile }) {
   const [moved, setMoved] = useState<readonly string[] | null>(null);
   const set = (change: Partial<RigProfile>) => act({ kind: 'set', change });
   const { restoredAt, forget } = useKeptDraft(`rig ${id ?? `new ${start.name}`}`, profile, base, (kept, keptBase) => {
-    act({ kind: 'set', change: kept });
+    act({ kind: 'replace', profile: kept });
     setBase(keptBase);
   });
   const startOver = () => {
     forget();
-    act({ kind: 'set', change: start });
+    act({ kind: 'replace', profile: start });
     setBase(start);
   };
   const saved = () => {

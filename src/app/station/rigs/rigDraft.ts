@@ -12,6 +12,8 @@ export interface RigDraft {
 
 export type RigAction =
   | { readonly kind: 'set'; readonly change: Partial<RigProfile> }
+  /** All of it, as from an earlier visit. */
+  | { readonly kind: 'replace'; readonly profile: RigProfile }
   | { readonly kind: 'dial'; readonly id: string; readonly change: Partial<Dial> }
   | { readonly kind: 'addDials'; readonly dials: readonly Dial[] }
   | { readonly kind: 'removeDial'; readonly id: string }
@@ -38,6 +40,8 @@ function changed(profile: RigProfile, action: Exclude<RigAction, { kind: 'undo' 
   switch (action.kind) {
     case 'set':
       return { ...profile, ...action.change };
+    case 'replace':
+      return action.profile;
     case 'dial':
       return { ...profile, dials: profile.dials.map((dial) => (dial.id === action.id ? tidied({ ...dial, ...action.change }) : dial)) };
     case 'addDials':
