@@ -13,8 +13,8 @@ test('a note outlives a followed link, and comes back with a word about it', asy
   await expect(page.getByRole('heading', { name: 'Cards' })).toBeVisible();
   await page.goto('/overs/3');
   await expect(note).toHaveValue('half a sentence');
-  await expect(page.getByText('did not save is back')).toBeVisible();
-  await page.getByRole('button', { name: 'Start over' }).click();
+  await expect(page.getByText('Your unsaved changes from')).toBeVisible();
+  await page.getByRole('button', { name: 'Discard' }).click();
   await expect(note).toHaveValue(before);
   await page.reload();
   await expect(note).toHaveValue(before);
@@ -103,10 +103,10 @@ test('editors of radios and microphones, a new card and moved dials keep what wa
   await page.getByLabel('Name, for example Evening net').fill('Unfinished');
   await page.goto('/station/rigs/1');
   await expect(page.getByLabel('Note', { exact: true })).toHaveValue('seen on the bench');
-  await page.getByRole('button', { name: 'Start over' }).click();
+  await page.getByRole('button', { name: 'Discard' }).click();
   await page.goto('/station/microphones/1');
   await expect(page.getByLabel('Kind, for example dynamic boom mic')).toHaveValue('a kind of its own');
-  await page.getByRole('button', { name: 'Start over' }).click();
+  await page.getByRole('button', { name: 'Discard' }).click();
   await page.goto('/cards');
   await page.getByRole('button', { name: 'New card' }).click();
   await expect(page.getByLabel('Name, for example Evening net')).toHaveValue('Unfinished');

@@ -7,8 +7,8 @@ export function RestoredNotice({ at, onDiscard }: { at: string | null; onDiscard
   if (at === null) return null;
   return (
     <Notice>
-      <span>What you typed on {utc(at)} UTC and did not save is back.</span>
-      <Button onPress={onDiscard}>Start over</Button>
+      <span>Your unsaved changes from {utc(at)} UTC are back.</span>
+      <Button onPress={onDiscard}>Discard</Button>
     </Notice>
   );
 }
