@@ -1,6 +1,8 @@
 /** What went wrong is called what it is, and work that was cut off is taken up again by itself. */
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { createWriteStream, readFileSync } from 'node:fs';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { DatabaseError, ForeignKeyConstraintError, UniqueConstraintError } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { answer, handle, load } from '../../src/server/answer.ts';
@@ -49,6 +51,14 @@ describe('failures', () => {
     expect(await words(sqlError(1213, 'Deadlock'))).toEqual([409, expect.stringContaining('same moment')]);
     expect(await words(sqlError(1114, 'is full'))).toEqual([507, expect.stringContaining('disk is full')]);
     expect(await words(new TypeError('inside'))).toEqual([500, expect.not.stringContaining('inside')]);
+    said.mockRestore();
+  });
+
+  it('a disk that is full', async () => {
+    const said = vi.spyOn(console, 'error').mockImplementation(() => {});
+    // The kernel's own full disk.
+    const result = await answer(() => pipeline(Readable.from([Buffer.from('x')]), createWriteStream('/dev/full')));
+    expect(result).toMatchObject({ ok: false, status: 507, message: expect.stringContaining('disk is full') });
     said.mockRestore();
   });
 
