@@ -1,15 +1,17 @@
 import { defineConfig } from '@playwright/test';
 
-/** DIALTUNE_ADDRESS is set by bin/lib/browserTests.mjs, which starts the app with a throw-away database. */
+/** Stations of bin/lib/browserTests.mjs, one a worker. */
+const addresses = (process.env.DIALTUNE_ADDRESSES ?? '').split(',');
+
 export default defineConfig({
   testDir: './browser',
   timeout: 60_000,
   // Machines are noisy: a second try is allowed, and bin/test says how many needed one.
   retries: 1,
-  workers: 1,
+  workers: addresses.length,
   outputDir: '../test-results',
   use: {
-    baseURL: process.env.DIALTUNE_ADDRESS,
+    baseURL: addresses[0],
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

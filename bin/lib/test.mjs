@@ -75,10 +75,10 @@ async function vitest(project, { env, isBeside = false } = {}) {
   add(project, numPassedTests, status !== 0 && failed === 0 ? 1 : failed, start);
 }
 
-async function browser(url) {
+async function browser() {
   const start = performance.now();
   const file = join(reports, 'browser.json');
-  const code = await browserTests(url, ['--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file });
+  const code = await browserTests(['--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file });
   const { stats } = readReport(file, { stats: { expected: 0, unexpected: 1, flaky: 0, skipped: 0 } });
   const failed = stats.unexpected + stats.skipped;
   if (stats.flaky > 0) console.log(`\n${stats.flaky} browser tests passed only at the second try; see above.`);
@@ -109,8 +109,8 @@ try {
   await vitest('unit');
   await bundle();
   await build();
-  // A browser mostly waits: the other core computes meanwhile.
-  await Promise.all([withDatabase(browser), vitest('reference', { isBeside: true }).then(server)]);
+  // Browsers mostly wait: others compute meanwhile.
+  await Promise.all([browser(), vitest('reference', { isBeside: true }).then(server)]);
   await vitest('hostile');
 } catch (error) {
   console.error(error);

@@ -2,8 +2,6 @@
 import { createServer, type Server } from 'node:http';
 import { expect, test } from './support.ts';
 
-const app = () => new URL(process.env.DIALTUNE_ADDRESS ?? '');
-
 /** A page of somebody else, on a port of its own. */
 function stranger(): Promise<{ server: Server; address: string }> {
   const server = createServer((_, response) => {
@@ -21,7 +19,8 @@ function stranger(): Promise<{ server: Server; address: string }> {
 // What is refused is told on the console of the page that tried.
 test.use({ mayFailLoads: true });
 
-test('a page on another origin reads nothing and changes nothing', async ({ page, request }) => {
+test('a page on another origin reads nothing and changes nothing', async ({ page, request, baseURL }) => {
+  const app = new URL(baseURL ?? '');
   const { server, address } = await stranger();
   try {
     const countOvers = async () => (await (await request.get('/api/overs.csv')).text()).split('\n').length;
@@ -63,26 +62,26 @@ test('a page on another origin reads nothing and changes nothing', async ({ page
         icon: await image('/icon.svg'),
         script: await script('/api/overs.csv'),
       };
-    }, app().origin);
+    }, app.origin);
     // "opaque" would be an answer that the page can't read but the server has given: only refusals may be such.
     for (const [what, result] of Object.entries(tried)) expect(`${what} ${result}`).toMatch(/ (?:blocked|opaque)$/);
     expect(await countOvers()).toBe(before);
 
     // In a frame there is nothing to see or to click on.
-    await page.setContent(`<iframe src="${app().origin}/overs" width="800" height="600"></iframe>`);
+    await page.setContent(`<iframe src="${app.origin}/overs" width="800" height="600"></iframe>`);
     await page.waitForTimeout(1000);
     const [, frame] = page.frames();
     expect(await frame.getByRole('heading', { name: 'Overs' }).count()).toBe(0);
 
     // A form sent here from there.
     await page.goto(address);
-    await page.setContent(`<form method="post" action="${app().origin}/api/practice"><button>go</button></form>`);
+    await page.setContent(`<form method="post" action="${app.origin}/api/practice"><button>go</button></form>`);
     await page.getByRole('button').click();
     await expect(page.getByText('another origin')).toBeVisible();
 
     // A link that a person follows still leads in.
     await page.goto(address);
-    await page.setContent(`<a href="${app().origin}/overs">the log</a>`);
+    await page.setContent(`<a href="${app.origin}/overs">the log</a>`);
     await page.getByRole('link').click();
     await expect(page.getByRole('heading', { name: 'Overs' })).toBeVisible();
   } finally {
@@ -90,8 +89,8 @@ test('a page on another origin reads nothing and changes nothing', async ({ page
   }
 });
 
-test('a name that is pointed here gets nothing', async ({ page }) => {
-  const { port } = app();
+test('a name that is pointed here gets nothing', async ({ page, baseURL }) => {
+  const { port } = new URL(baseURL ?? '');
   // The browser resolves this name to 127.0.0.1 (tests/playwright.config.ts), as a rebound one would be.
   for (const path of ['/overs', '/api/station', '/api/overs.csv', '/_next/static/chunks/x.js']) {
     const response = await page.goto(`http://rebound.test:${port}${path}`);

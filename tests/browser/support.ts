@@ -7,6 +7,10 @@ export { expect };
 
 /** A test that fails on any error on the page's console. */
 export const test = base.extend<{ mayLoseServer: boolean; mayFailLoads: boolean; consoleErrors: string[] }>({
+  /** The station of this worker (tests/playwright.config.ts). */
+  baseURL: async ({ baseURL }, use, { parallelIndex }) => {
+    await use((process.env.DIALTUNE_ADDRESSES ?? '').split(',')[parallelIndex] ?? baseURL);
+  },
   /** Set by a test that stops the server under the page. */
   mayLoseServer: [false, { option: true }],
   /** Set by a test that asks for what is refused. */
