@@ -4,21 +4,20 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
-import { useForm } from '@/client/useForm.ts';
 import { SCHOOL_RULES, type School, type StartingCard, schoolsFor } from '@/core/advice/startingCard.ts';
 import { MODE_LABELS, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/station/card.ts';
 import type { Mode } from '@/core/station/rig.ts';
 import type { Station } from '@/server/station/station.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { coreWork } from '@/workers/coreWork.ts';
 import { makeCard } from '../actions.ts';
+import { EditSheet } from '../shell/EditSheet.tsx';
 import type { CardDraft } from './cardDraft.ts';
 
-const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; margin: 12px 0; button { width: 100%; } .wide { grid-column: 1 / -1; display: grid; }`;
+const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; button { width: 100%; } .wide { grid-column: 1 / -1; display: grid; }`;
 
 const asChoices = (rows: readonly { id: number; name: string }[]) => rows.map(({ id, name }) => ({ id: String(id), text: name }));
 const FACTORY = 'factory';
@@ -43,22 +42,18 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
   const values = draft.values ?? begun?.values;
   const reason = draft.reason ?? (rule ? `starting point: ${rule.text.toLowerCase()}` : undefined);
   const isUsable = String(draft.microphoneId ?? '') === microphone;
-  const { refusal, isSaving, submit, force } = useForm(
-    form,
-    () =>
-      makeCard({
-        name,
-        operatorId: Number(operator),
-        rigId: Number(rigId),
-        microphoneId: Number(microphone),
-        mode: mode as Mode,
-        purpose,
-        ...(values ? { values: { ...values } } : {}),
-        ...(draft.use && isUsable ? { use: draft.use } : {}),
-        ...(reason ? { reason } : {}),
-      }),
-    (id) => router.push(`/cards/${id}`),
-  );
+  const save = () =>
+    makeCard({
+      name,
+      operatorId: Number(operator),
+      rigId: Number(rigId),
+      microphoneId: Number(microphone),
+      mode: mode as Mode,
+      purpose,
+      ...(values ? { values: { ...values } } : {}),
+      ...(draft.use && isUsable ? { use: draft.use } : {}),
+      ...(reason ? { reason } : {}),
+    });
   const lacks = [
     ['an operator', operators],
     ['a rig', rigs],
@@ -81,8 +76,16 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
     );
   }
   return (
-    <Dialog title={draft.values ? 'New card with these numbers' : 'New card'} isOpen onClose={onClose}>
-      <RestoredNotice at={form.restoredAt} onDiscard={form.discard} />
+    <EditSheet
+      title={draft.values ? 'New card with these numbers' : 'New card'}
+      draft={form}
+      isReady={name.trim() !== '' && (rule === null || begun !== null)}
+      save={save}
+      saveWords="Make the card"
+      beside={rule && !begun && <span className="soft">Calculating the dials ...</span>}
+      onClose={onClose}
+      onSaved={(id) => router.push(`/cards/${id}`)}
+    >
       <Field label="Name, for example Evening net" value={name} onChange={(text) => form.set({ name: text })} maxLength={80} autoFocus />
       <Grid>
         <Picker label="Operator" choices={asChoices(operators)} value={operator} onChange={(id) => form.set({ operator: id })} />
@@ -123,22 +126,7 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
           A starting point of common practice on this rig's own scales, nothing measured: {rule.note}. {begun?.notes.join(' ')}
         </p>
       )}
-      <RefusalNotice refusal={refusal} onForce={force} />
-      <Bar>
-        <Button primary isPending={isSaving} isDisabled={name.trim() === '' || (rule !== null && !begun)} onPress={submit}>
-          Make the card
-        </Button>
-        <Button
-          onPress={() => {
-            form.discard();
-            onClose();
-          }}
-        >
-          Cancel
-        </Button>
-        {rule && !begun && <span className="soft">Working out the dials ...</span>}
-      </Bar>
-    </Dialog>
+    </EditSheet>
   );
 }
 

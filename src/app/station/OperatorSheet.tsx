@@ -4,7 +4,7 @@ import { useDraft } from '@/client/useDraft.ts';
 import type { OperatorView } from '@/server/station/station.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 import { saveOperator } from '../actions.ts';
-import { EditSheet } from './EditSheet.tsx';
+import { EditSheet } from '../shell/EditSheet.tsx';
 
 export function OperatorSheet({ operator, isCopy, onClose }: { operator?: OperatorView; isCopy: boolean; onClose: () => void }) {
   const isNew = !operator || isCopy;

@@ -5,7 +5,7 @@ import type { ReceiverView } from '@/server/station/station.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { saveReceiver } from '../actions.ts';
-import { EditSheet } from './EditSheet.tsx';
+import { EditSheet } from '../shell/EditSheet.tsx';
 import { RECEIVER_KINDS, type ReceiverKind } from './receiverKinds.ts';
 
 const TRUST = [

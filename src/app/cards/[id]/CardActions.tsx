@@ -10,7 +10,7 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { saveCard, undoLastChange } from '../../actions.ts';
-import { EditSheet } from '../../station/EditSheet.tsx';
+import { EditSheet } from '../../shell/EditSheet.tsx';
 import type { CardDraft } from '../cardDraft.ts';
 import { NewCard } from '../NewCard.tsx';
 

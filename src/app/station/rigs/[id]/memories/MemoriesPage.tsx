@@ -5,7 +5,6 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
-import { useForm } from '@/client/useForm.ts';
 import { MODE_LABELS, PURPOSE_LABELS } from '@/core/station/card.ts';
 import { useText } from '@/core/station/microphone.ts';
 import type { RigProfile } from '@/core/station/rig.ts';
@@ -17,13 +16,13 @@ import { fixed, utc } from '@/ui/format.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { clearMemory, recordMemory } from '../../../../actions.ts';
+import { EditSheet } from '../../../../shell/EditSheet.tsx';
 import { Page, Shell } from '../../../../shell/Shell.tsx';
 
 const State = styled.span`display: inline-flex; gap: 8px; align-items: baseline;`;
@@ -178,11 +177,6 @@ function RecordSheet({
   });
   const { cardId, words } = draft.value;
   const [done, setDone] = useState<readonly string[]>([]);
-  const { refusal, isSaving, submit, force } = useForm(
-    draft,
-    () => recordMemory({ rigId: rig.id, slot, words, cardId: Number(cardId) }),
-    onClose,
-  );
   const card = cards.find(({ id }) => String(id) === cardId);
   if (!card) {
     return (
@@ -201,7 +195,15 @@ function RecordSheet({
     `Say: “${words.trim() || '...'}”, into a dummy load, and store it in memory ${slot}.`,
   ];
   return (
-    <Dialog title={`Memory ${slot} of ${rig.name}`} isOpen onClose={onClose}>
+    <EditSheet
+      title={`Memory ${slot} of ${rig.name}`}
+      draft={draft}
+      isReady={words.trim() !== ''}
+      save={() => recordMemory({ rigId: rig.id, slot, words, cardId: card.id })}
+      saveWords="It is recorded"
+      beside={<ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet of the card</ButtonLink>}
+      onClose={onClose}
+    >
       <Picker
         label="With card"
         choices={cards.map(({ id, name, operator, mode }) => ({ id: String(id), text: name, note: `${operator}, ${MODE_LABELS[mode]}` }))}
@@ -211,9 +213,7 @@ function RecordSheet({
           setDone([]);
         }}
       />
-      <div style={{ marginTop: 10 }}>
-        <Field label="Words" value={words} onChange={(text) => draft.set({ words: text })} maxLength={300} />
-      </div>
+      <Field label="Words" value={words} onChange={(text) => draft.set({ words: text })} maxLength={300} />
       <Steps>
         {steps.map((step) => (
           <li key={step}>
@@ -226,23 +226,7 @@ function RecordSheet({
           </li>
         ))}
       </Steps>
-      <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
-      <RefusalNotice refusal={refusal} onForce={force} />
-      <Bar>
-        <Button primary isPending={isSaving} isDisabled={words.trim() === ''} onPress={submit}>
-          It is recorded
-        </Button>
-        <ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet of the card</ButtonLink>
-        <Button
-          onPress={() => {
-            draft.discard();
-            onClose();
-          }}
-        >
-          Cancel
-        </Button>
-      </Bar>
-    </Dialog>
+    </EditSheet>
   );
 }
 

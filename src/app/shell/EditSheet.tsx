@@ -17,6 +17,8 @@ interface EditSheetProps<T extends object, A> {
   readonly onClose: () => void;
   readonly onSaved?: (value: A) => void;
   readonly saveWords?: string;
+  /** Beside the buttons. */
+  readonly beside?: ReactNode;
   readonly children: ReactNode;
 }
 
@@ -28,6 +30,7 @@ export function EditSheet<T extends object, A>({
   onClose,
   onSaved = onClose,
   saveWords = 'Save',
+  beside,
   children,
 }: EditSheetProps<T, A>) {
   const { refusal, isSaving, submit, force } = useForm(draft, save, onSaved);
@@ -55,6 +58,7 @@ export function EditSheet<T extends object, A>({
           >
             Cancel
           </Button>
+          {beside}
         </Bar>
       </form>
     </Dialog>
