@@ -12,6 +12,7 @@ import { cardPassband } from './cardPassband.ts';
 import { database, databaseUrl } from './database.ts';
 import { ownLimits } from './limits.ts';
 import { resultColumns } from './listColumns.ts';
+import { withLock } from './lock.ts';
 import type { CaptureSettings } from './models.ts';
 import { settleMoves } from './outcomes.ts';
 import { Refused } from './refused.ts';
@@ -69,7 +70,8 @@ class MeasuringPool {
   add(job: WaitingJob): void {
     if (this.#progress.has(job.measurementId)) return;
     this.#progress.set(job.measurementId, 0);
-    void this.#line(() => this.#run(job))
+    // Another copy of the app on the same database may be at it: it is left to that one.
+    void this.#line(() => withLock(database().sequelize, `measurement ${job.measurementId}`, 0, () => this.#run(job)))
       // The database went away: the job stays in its row and is taken up again.
       .catch((error) => console.error(error))
       .finally(() => this.#progress.delete(job.measurementId));

@@ -1,5 +1,5 @@
 /** Brings the tables up to date, in order, once each. */
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as firstSlice from './migrations/01-first-slice.ts';
 import * as stationAndCards from './migrations/02-station-and-cards.ts';
@@ -21,20 +21,4 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
     logger: undefined,
   });
   await umzug.up();
-}
-
-const LONGEST_WAIT_S = 600;
-
-/** Does the work alone: another copy that starts on the same database at the same moment waits. The lock goes with its connection. */
-export async function alone<T>(sequelize: Sequelize, work: () => Promise<T>): Promise<T> {
-  return sequelize.transaction(async (transaction) => {
-    const ask = (sql: string) => sequelize.query<{ got: number | null }>(sql, { type: QueryTypes.SELECT, transaction });
-    const [{ got }] = await ask(`SELECT GET_LOCK(CONCAT('dialtune ', DATABASE()), ${LONGEST_WAIT_S}) AS got`);
-    if (Number(got) !== 1) throw new Error('Another copy of Dial Tune has been making this database ready for ten minutes.');
-    try {
-      return await work();
-    } finally {
-      await ask("SELECT RELEASE_LOCK(CONCAT('dialtune ', DATABASE())) AS got");
-    }
-  });
 }

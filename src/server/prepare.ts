@@ -2,11 +2,16 @@
 import { join } from 'node:path';
 import { database } from './database.ts';
 import { loadDemo } from './demo.ts';
-import { alone, migrate } from './migrate.ts';
+import { withLock } from './lock.ts';
+import { migrate } from './migrate.ts';
+
+const LONGEST_WAIT_S = 600;
 
 const { sequelize } = database();
-await alone(sequelize, async () => {
+// Another copy that starts on the same database at the same moment waits.
+const { got } = await withLock(sequelize, 'prepare', LONGEST_WAIT_S, async () => {
   await migrate(sequelize);
   if (process.argv.includes('--demo')) await loadDemo(join(process.cwd(), 'demo'), new Date());
 });
 await sequelize.close();
+if (!got) throw new Error('Another copy of Dial Tune has been making this database ready for ten minutes.');

@@ -8,10 +8,11 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { answer, handle, load } from '../../src/server/answer.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { loadCard } from '../../src/server/cards/cards.ts';
-import { database, openDatabase } from '../../src/server/database.ts';
+import { database, databaseUrl, openDatabase } from '../../src/server/database.ts';
 import { loadDemo } from '../../src/server/demo.ts';
 import { failureOf } from '../../src/server/failure.ts';
 import { heavy } from '../../src/server/heavy.ts';
+import { withLock } from '../../src/server/lock.ts';
 import { measuringPool, resumeMeasuring } from '../../src/server/measuringPool.ts';
 import { listOvers, loadOvers } from '../../src/server/overs.ts';
 import { Refused } from '../../src/server/refused.ts';
@@ -182,6 +183,27 @@ describe('the measuring pool', () => {
     // Nobody asks for either: the pool's own look finds them within ten seconds.
     measuringPool();
     for (const { measurementId } of open) expect((await ending(measurementId)).status).toBe('done');
+  });
+
+  it('leaves what another copy of the app is measuring to that one, and takes it up when that one dies', async () => {
+    const { measurementId, captureId, bytes } = await stored();
+    const other = openDatabase(databaseUrl(), 1);
+    let finish: () => void = () => {};
+    const isHeld = new Promise<void>((held) => {
+      void withLock(other.sequelize, `measurement ${measurementId}`, 0, () => {
+        held();
+        return new Promise<void>((resolve) => {
+          finish = resolve;
+        });
+      });
+    });
+    await isHeld;
+    measuringPool().add({ measurementId, captureId, bytes });
+    while (measuringPool().progress(measurementId) !== undefined) await new Promise((r) => setTimeout(r, 20));
+    expect((await database().models.measurements.findByPk(measurementId))?.status).toBe('queued');
+    finish();
+    expect((await ending(measurementId)).status).toBe('done');
+    await other.sequelize.close();
   });
 
   it('does nothing to a measurement that is done, or whose over is gone', async () => {

@@ -13,8 +13,9 @@ import { changeCard, createCard, loadCard } from '../../src/server/cards/cards.t
 import { addRevision, restoreRevision, trail } from '../../src/server/cards/revisions.ts';
 import { database } from '../../src/server/database.ts';
 import { loadDemo } from '../../src/server/demo.ts';
+import { withLock } from '../../src/server/lock.ts';
 import { measureAgain, measuringPool, resumeMeasuring } from '../../src/server/measuringPool.ts';
-import { alone, migrate } from '../../src/server/migrate.ts';
+import { migrate } from '../../src/server/migrate.ts';
 import { countOvers, deleteOver, judgedOver, listOvers, loadOver, noteOver } from '../../src/server/overs.ts';
 import { Refused } from '../../src/server/refused.ts';
 import { readRequest } from '../../src/server/requests.ts';
@@ -100,7 +101,7 @@ describe('migrations and demo', () => {
     expect(await listOvers({ limit: 100 })).toEqual(listed);
   });
 
-  it('two copies on one database make it ready one after the other', async () => {
+  it('copies on one database take turns under a lock; one that will not wait is told', async () => {
     const { sequelize } = database();
     const order: string[] = [];
     const work = (name: string) => async () => {
@@ -108,8 +109,13 @@ describe('migrations and demo', () => {
       await new Promise((resolve) => setTimeout(resolve, 200));
       order.push(`${name} ends`);
     };
-    await Promise.all([alone(sequelize, work('one')), alone(sequelize, work('other'))]);
+    await Promise.all(['one', 'other'].map((name) => withLock(sequelize, 'turns', 10, work(name))));
     expect(order.map((line) => line.split(' ')[1])).toEqual(['begins', 'ends', 'begins', 'ends']);
+    const inside = await withLock(sequelize, 'turns', 0, async () => [
+      await withLock(sequelize, 'turns', 0, async () => expect.unreachable('somebody holds it')),
+      await withLock(sequelize, 'other turns', 0, async () => 'free'),
+    ]);
+    expect(inside).toEqual({ got: true, value: [{ got: false }, { got: true, value: 'free' }] });
   });
 
   it('the demo is a week of a club, loaded once, all of it measured', async () => {
