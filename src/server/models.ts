@@ -76,7 +76,6 @@ export interface CardRow extends Row<CardRow>, Common, Retirable {
   mode: Card['mode'];
   purpose: Purpose;
   /** Only where the query asked for them. */
-  operator?: NonAttribute<Operator>;
   rig?: NonAttribute<Rig>;
   microphone?: NonAttribute<MicrophoneRow>;
 }
@@ -99,7 +98,6 @@ export interface Over extends Row<Over>, Common {
   alcReading: number | null;
   note: string;
   revision?: NonAttribute<CardRevision>;
-  receiver?: NonAttribute<Receiver>;
 }
 export interface Capture extends Row<Capture>, Common {
   overId: number;
@@ -318,11 +316,9 @@ export function defineModels(sequelize: Sequelize) {
     { tableName: 'demo', underscored: true, timestamps: false },
   );
   cardRevisions.belongsTo(cards, { foreignKey: 'cardId', as: 'card' });
-  cards.belongsTo(operators, { foreignKey: 'operatorId', as: 'operator' });
   cards.belongsTo(rigs, { foreignKey: 'rigId', as: 'rig' });
   cards.belongsTo(microphones, { foreignKey: 'microphoneId', as: 'microphone' });
   overs.belongsTo(cardRevisions, { foreignKey: 'cardRevisionId', as: 'revision' });
-  overs.belongsTo(receivers, { foreignKey: 'receiverId', as: 'receiver' });
   captures.belongsTo(overs, { foreignKey: 'overId', as: 'over' });
   return {
     operators,

@@ -56,6 +56,7 @@ test('a page on another origin reads nothing and changes nothing', async ({ page
         station: await outcome('/api/station', {}),
         hidden: await outcome('/api/station', { mode: 'no-cors' }),
         practice: await outcome('/api/practice', { method: 'POST', mode: 'no-cors', headers: { 'content-type': 'text/plain' }, body }),
+        imports: await outcome('/api/station', { method: 'POST', mode: 'no-cors', body: 'PK' }),
         upload: await outcome('/api/captures', { method: 'POST', mode: 'no-cors', body: 'RIFF' }),
         deletes: await outcome('/overs', { method: 'DELETE' }),
         action: await outcome('/overs', { method: 'POST', mode: 'no-cors', body: '[{"overId":1}]' }),

@@ -6,24 +6,19 @@ import { test as base, expect, type Page } from '@playwright/test';
 export { expect };
 
 /** A test that fails on any error on the page's console. */
-export const test = base.extend<{ mayLoseServer: boolean; mayFailLoads: boolean; consoleErrors: string[] }>({
+export const test = base.extend<{ mayFailLoads: boolean; consoleErrors: string[] }>({
   /** The station of this worker (tests/playwright.config.ts). */
   baseURL: async ({ baseURL }, use, { parallelIndex }) => {
     await use((process.env.DIALTUNE_ADDRESSES ?? '').split(',')[parallelIndex] ?? baseURL);
   },
-  /** Set by a test that stops the server under the page. */
-  mayLoseServer: [false, { option: true }],
   /** Set by a test that asks for what is refused. */
   mayFailLoads: [false, { option: true }],
   consoleErrors: [
-    async ({ page, mayLoseServer, mayFailLoads }, use) => {
+    async ({ page, mayFailLoads }, use) => {
       const errors: string[] = [];
       page.on('console', (message) => {
         // A refused upload answers with 4xx, which the browser logs by itself.
-        const isExpected =
-          mayFailLoads ||
-          /Failed to load resource.*4\d\d/.test(message.text()) ||
-          (mayLoseServer && /ERR_CONNECTION_REFUSED/.test(message.text()));
+        const isExpected = mayFailLoads || /Failed to load resource.*4\d\d/.test(message.text());
         if (message.type() === 'error' && !isExpected) errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));

@@ -1,11 +1,11 @@
 'use client';
 /** Why a change was not saved; when somebody else was faster, the way to go on without losing anything. */
 import { useRouter } from 'next/navigation';
+import type { FormRefusal } from '@/client/useForm.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import type { SaveRefusal } from './useSave.ts';
 
-export function SaveNotice({ refusal, forget }: { refusal: SaveRefusal | null; forget: () => void }) {
+export function SaveNotice({ refusal, forget }: { refusal: FormRefusal | null; forget: () => void }) {
   const router = useRouter();
   if (!refusal) return null;
   return (

@@ -2,6 +2,7 @@
 /** Puts dial values on the Bench's card as a new revision; keeps the one message when it is refused. */
 import { useState, useTransition } from 'react';
 import { asked } from '@/client/asked.ts';
+import type { FormRefusal } from '@/client/useForm.ts';
 import type { DialValues } from '@/core/station/card.ts';
 import type { MicrophoneUse } from '@/core/station/microphone.ts';
 import type { BenchView } from '@/server/bench.ts';
@@ -14,17 +15,10 @@ export interface Change {
   readonly why?: Readonly<Record<string, string>>;
 }
 
-/** Why nothing was saved. */
-export interface SaveRefusal {
-  readonly text: string;
-  /** Somebody else changed the card meanwhile. */
-  readonly isOvertaken: boolean;
-}
-
 const CONFLICT = 409;
 
 export function useSave({ card, over }: Pick<BenchView, 'card' | 'over'>) {
-  const [refusal, setRefusal] = useState<SaveRefusal | null>(null);
+  const [refusal, setRefusal] = useState<FormRefusal | null>(null);
   const [isSaving, start] = useTransition();
   /** A refusal is kept until the next try; what was being changed stays as it is. */
   const save = (change: Change, done: () => void = () => {}) =>

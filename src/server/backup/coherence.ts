@@ -12,10 +12,6 @@ const QUESTIONS: readonly (readonly [sql: string, meaning: (name: string) => str
     (name) => `the card "${name}" lacks revisions`,
   ],
   [
-    'SELECT o.id AS name FROM overs o LEFT JOIN captures k ON k.over_id = o.id GROUP BY o.id HAVING COUNT(k.id) > 1',
-    (id) => `over ${id} has several recordings`,
-  ],
-  [
     `SELECT g.name FROM rig_ticks t JOIN rigs g ON g.id = t.rig_id JOIN card_revisions r ON r.id = t.card_revision_id
      JOIN cards c ON c.id = r.card_id WHERE c.rig_id <> t.rig_id`,
     (name) => `${name} was set by the sheet of another radio`,

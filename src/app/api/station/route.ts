@@ -29,27 +29,26 @@ async function* piecesOf(file: FileHandle): AsyncGenerator<Uint8Array> {
   }
 }
 
+/** Asked for as HEAD too, where nothing is made: nobody would take it. */
 export const GET = (request: Request): Promise<Response> =>
-  handle(() =>
-    inScratch(async (folder) => {
+  handle(async () => {
+    const headers = {
+      'content-type': 'application/zip',
+      'content-disposition': `attachment; filename="station-${new Date().toISOString().slice(0, 10)}.zip"`,
+    };
+    if (request.method === 'HEAD') return new Response(null, { headers });
+    return inScratch(async (folder) => {
       const path = join(folder, 'station.zip');
       await heavy(() => writeArchive(path), request.signal);
       // Open, the file outlives its name: however slowly it is taken, nothing but the file is held.
       const file = await open(path);
       const { size } = await file.stat();
-      const day = new Date().toISOString().slice(0, 10);
       return new Response(
         streamOf(piecesOf(file), () => file.close()),
-        {
-          headers: {
-            'content-type': 'application/zip',
-            [FILE_LENGTH]: String(size),
-            'content-disposition': `attachment; filename="station-${day}.zip"`,
-          },
-        },
+        { headers: { ...headers, [FILE_LENGTH]: String(size) } },
       );
-    }),
-  );
+    });
+  });
 
 export async function POST(request: Request): Promise<Response> {
   const result = await answer(async () => {
