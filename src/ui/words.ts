@@ -15,5 +15,5 @@ export const moveText = (dial: Dial, from: DialValue, to: DialValue): string =>
 /** What to expect of a move; the change of tone is told against the rest of the passband. */
 export function expectText({ hz, changeDb, alcChangeDb, errorBeforeDb, errorAfterDb }: Expectation): string {
   const alc = Math.abs(alcChangeDb) < 0.3 ? 'level into the ALC about the same' : `level into the ALC ${signed(alcChangeDb, 1)} dB`;
-  return `Expect ${signed(changeDb, 1)} dB at ${hertz(hz)} against the rest; ${alc}; off the aim ${fixed(errorBeforeDb, 1)} → ${fixed(errorAfterDb, 1)} dB.`;
+  return `Expect ${signed(changeDb, 1)} dB at ${hertz(hz)} against the rest; ${alc}; off target ${fixed(errorBeforeDb, 1)} → ${fixed(errorAfterDb, 1)} dB.`;
 }

@@ -45,7 +45,7 @@ test('a dial out of its range is refused at the field; a dead one is struck thro
   await expect(page.getByText('Mic equalizer (4.01) is off. Works while Mic equalizer (4.01) is on.')).toBeVisible();
 });
 
-test('duplicate, rename, find, retire and take out again', async ({ page }) => {
+test('duplicate, rename, find, retire and restore', async ({ page }) => {
   const copy = `Twin ${Math.random().toString(36).slice(2, 7)}`;
   await openCard(page, 'Beach net');
   await page.getByRole('button', { name: 'Duplicate' }).click();
@@ -67,8 +67,8 @@ test('duplicate, rename, find, retire and take out again', async ({ page }) => {
   await page.goto(`/cards?search=${encodeURIComponent(copy)}`);
   await expect(page.getByText(/No card, operator or rig/)).toBeVisible();
   await page.goto('/cards?retired=1');
-  await page.getByRole('button', { name: `Take ${copy} B out again` }).click();
-  await expect(page.getByRole('button', { name: `Take ${copy} B out again` })).toHaveCount(0);
+  await page.getByRole('button', { name: `Restore ${copy} B` }).click();
+  await expect(page.getByRole('button', { name: `Restore ${copy} B` })).toHaveCount(0);
 });
 
 test('a card file goes out and comes in again; a foreign one is refused in words', async ({ page }) => {

@@ -48,7 +48,7 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await expect(page.getByRole('link', { name: 'Lighthouse DX' })).toBeVisible(SLOW);
   await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 });
   await expect(page.getByText(/^B \(.+\) is heard .+ (than|as) A \(Lighthouse DX\)\.$/)).toBeVisible();
-  await expect(page.getByText('where a school begins').first()).toBeVisible();
+  await expect(page.getByText('starting point (school)').first()).toBeVisible();
   await expect(page.getByText('on the line').first()).toBeVisible();
   await page.getByRole('button', { name: 'Hear both there' }).click();
   await expect(page.getByRole('radio', { name: 'B', exact: true })).toBeVisible(SLOW);

@@ -179,7 +179,7 @@ test('operators and receivers: added, edited, copied, retired and brought back',
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(operators.getByText(call)).toBeVisible();
   await operators.getByRole('button', { name: `Retire ${who}` }).click();
-  await page.getByText('with retired ones').click();
+  await page.getByText('Show retired').click();
   await expect(operators.getByText(`${who} (retired)`)).toBeVisible();
 
   const receivers = page.getByRole('region', { name: 'Receivers' });

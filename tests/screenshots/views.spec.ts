@@ -21,7 +21,7 @@ test('Bench: equalizer, voice, night', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   await fitShown(page);
   // The model of the whole path comes later than the fit.
-  await expect(page.getByText('working it out')).toHaveCount(0, { timeout: 60_000 });
+  await expect(page.getByText('calculating', { exact: true })).toHaveCount(0, { timeout: 60_000 });
   await page.screenshot(shoot('bench-equalizer'));
   await page.keyboard.press('1');
   await expect(page.getByText('signal-to-noise (speech)')).toBeVisible();

@@ -45,7 +45,7 @@ describe('words', () => {
 
   it('tell what to expect', () => {
     const text = expectText({ hz: 2512, changeDb: 5.21, alcChangeDb: 0.1, errorBeforeDb: 4.2, errorAfterDb: 2.1 });
-    expect(text).toBe('Expect +5.2 dB at 2.51 kHz against the rest; level into the ALC about the same; off the aim 4.2 → 2.1 dB.');
+    expect(text).toBe('Expect +5.2 dB at 2.51 kHz against the rest; level into the ALC about the same; off target 4.2 → 2.1 dB.');
     expect(expectText({ hz: 200, changeDb: -3, alcChangeDb: -1.5, errorBeforeDb: 1, errorAfterDb: 1 })).toContain(
       'level into the ALC −1.5 dB',
     );
@@ -157,7 +157,7 @@ describe('the ribbon', () => {
     expect(stage('gain', { rig: withGain, model })).toMatchObject({ note: 'ALC about 0.41 expected', state: 'ok' });
     expect(stage('gain', { rig: withGain, model: { ...model, alc: { usual: 0.9, highest: 1 } } })).toMatchObject({ state: 'watch' });
     expect(stage('heard', { model })).toMatchObject({ value: 'reach +3.2 dB', note: 'naturalness 61, expected', state: 'ok' });
-    expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'working it out', state: 'unknown' });
+    expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'calculating', state: 'unknown' });
     const unreadable = { ...model, reach: { ...model.reach, reachDb: null } };
     expect(stage('heard', { model: unreadable })).toMatchObject({ value: 'not readable', state: 'fault' });
   });
@@ -169,8 +169,8 @@ describe('the ribbon', () => {
     expect(stage('alc', { alcReading: 0.4, isChangedSince: true })).toMatchObject({ state: 'stale', note: 'look again' });
   });
 
-  it('tells how many dials are off the aim', () => {
-    expect(stage('equalizer', { movesLeft: 4 })).toMatchObject({ state: 'watch', note: '4 dials off aim' });
+  it('tells how many dials are off target', () => {
+    expect(stage('equalizer', { movesLeft: 4 })).toMatchObject({ state: 'watch', note: '4 dials off target' });
     expect(stage('equalizer', { movesLeft: 0 })).toMatchObject({ state: 'ok', value: 'on' });
     const banks = twoBankRig();
     expect(stage('equalizer', { rig: banks, card: factoryCard(banks) })?.value).toBe('off');

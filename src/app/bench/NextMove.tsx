@@ -131,7 +131,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
             ? `Set the dials from the sheet, look at the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision.number}.`
             : hasPassedOver
               ? 'You passed over the moves there were.'
-              : `Over ${over.id} is ${fixed(whole.errorBeforeDb, 1)} dB off the aim, and no dial brings it noticeably closer.`}
+              : `Over ${over.id} is ${fixed(whole.errorBeforeDb, 1)} dB off target, and no dial brings it noticeably closer.`}
         </p>
         <Bar>
           {makeOver(isChanged)}

@@ -53,7 +53,7 @@ export interface RibbonInput {
 }
 
 const NOT_YET = 'not measured yet';
-const WORKING = 'working it out';
+const WORKING = 'calculating';
 
 export function ribbon(input: RibbonInput): StageView[] {
   const settings = effective(input.rig, input.card);
@@ -97,7 +97,7 @@ function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSett
   const value = live ? (live.bank === null ? 'on' : `bank ${live.bank} on`) : sleeping?.kind === 'mode' ? 'not in this mode' : 'off';
   if (movesLeft === null) return { key, value, note: NOT_YET, state: 'unknown' };
   if (movesLeft === 0) return { key, value, note: 'nothing to gain', state: 'ok' };
-  return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off aim`, state: 'watch' };
+  return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off target`, state: 'watch' };
 }
 
 function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {

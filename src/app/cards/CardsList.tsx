@@ -69,7 +69,7 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
               router.replace(`/cards?${query}`);
             }}
           >
-            with retired ones
+            Show retired
           </Check>
           <Button primary onPress={() => setDraft({})}>
             New card
@@ -123,8 +123,8 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
                         Bench
                       </Link>
                       {card.isRetired && (
-                        <Button aria-label={`Take ${card.name} out again`} onPress={() => void bringBack(card.id)}>
-                          Take out again
+                        <Button aria-label={`Restore ${card.name}`} onPress={() => void bringBack(card.id)}>
+                          Restore
                         </Button>
                       )}
                     </td>

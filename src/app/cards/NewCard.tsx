@@ -65,7 +65,7 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
         <p>
           {lacks.length > 0
             ? `A card needs ${lacks.map(([what]) => what).join(' and ')} first.`
-            : 'The rig of these numbers is retired. Take it out again on the Station page first.'}
+            : 'The rig of these numbers is retired. Restore it on the Station page first.'}
         </p>
         <Bar>
           <ButtonLink $primary href="/station">

@@ -127,7 +127,7 @@ export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePo
             Grab the last ten seconds
           </Button>
           <Button isDisabled={state !== 'on'} onPress={() => void coreWork().releaseLive()}>
-            Release the hold
+            Clear peak hold
           </Button>
           {devices.length > 0 && (
             <Picker

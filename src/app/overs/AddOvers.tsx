@@ -192,7 +192,7 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
             >
               Measure
             </Button>
-            <Button onPress={onClose}>Leave it</Button>
+            <Button onPress={onClose}>Cancel</Button>
           </Bar>
         </>
       ) : (

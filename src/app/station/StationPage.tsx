@@ -79,7 +79,7 @@ export function StationPage({
         isDisabled={isBusy}
         onPress={() => put(kind, row, !row.isRetired)}
       >
-        {row.isRetired ? 'Take out again' : 'Retire'}
+        {row.isRetired ? 'Restore' : 'Retire'}
       </Button>
     </>
   );
@@ -114,7 +114,7 @@ export function StationPage({
         <p className="soft">Who talks, into what, on which radio, and where it is heard.</p>
         <Top>
           <Picker
-            label="At the dials (noted with every revision)"
+            label="Operator (noted with every revision)"
             choices={[
               { id: '', text: "the card's operator" },
               ...station.operators.map(({ name, callsign }) => ({ id: name, text: name, note: callsign })),
@@ -129,7 +129,7 @@ export function StationPage({
           />
           <Field label="Find" value={words} onChange={setWords} maxLength={60} />
           <Check isSelected={withRetired} onChange={(isOn) => router.replace(isOn ? '/station?retired=1' : '/station')}>
-            with retired ones
+            Show retired
           </Check>
         </Top>
         {message && <Notice tone="fault">{message}</Notice>}

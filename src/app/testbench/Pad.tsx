@@ -19,8 +19,8 @@ export function Pad() {
       <p className="soft">Work it out before anything is connected.</p>
       <Row>
         <NumberInput label="Transmitter, W" value={power} onChange={setPower} least={0.000001} most={5000} />
-        <NumberInput label="Most the input stands, dBm" value={most} onChange={setMost} least={-120} most={60} />
-        <NumberInput label="Kept below that, dB" value={margin} onChange={setMargin} least={0} most={60} />
+        <NumberInput label="Maximum safe input, dBm" value={most} onChange={setMost} least={-120} most={60} />
+        <NumberInput label="Safety margin, dB" value={margin} onChange={setMargin} least={0} most={60} />
       </Row>
       {pad && (
         <Told>

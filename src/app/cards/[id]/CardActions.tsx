@@ -53,7 +53,7 @@ export function CardActions({ card, station }: { card: CardView; station: Statio
         </Button>
         <Button onPress={() => setIsRenaming(true)}>Rename</Button>
         <Button isDisabled={isBusy} onPress={() => run(() => saveCard({ cardId: card.id, isRetired: !card.isRetired }))}>
-          {card.isRetired ? 'Take out again' : 'Retire'}
+          {card.isRetired ? 'Restore' : 'Retire'}
         </Button>
         <Button onPress={() => window.print()}>Print</Button>
         <a href={`/api/cards/${card.id}`}>Card file</a>

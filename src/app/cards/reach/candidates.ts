@@ -63,7 +63,7 @@ export async function candidatesOf(bench: BenchView, cards: readonly CardView[])
       key,
       name,
       kind: 'school',
-      what: 'where a school begins',
+      what: 'starting point (school)',
       href: null,
       card: { ...start, values: { ...start.values, ...kept } },
       elsewhere: own,

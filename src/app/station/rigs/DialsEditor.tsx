@@ -156,7 +156,7 @@ function PasteRows({ taken, onAdd, onClose }: { taken: readonly string[]; onAdd:
         <Button primary isDisabled={dials.length === 0} onPress={() => onAdd(dials)}>
           Add {dials.length} {dials.length === 1 ? 'dial' : 'dials'}
         </Button>
-        <Button onPress={onClose}>Leave it</Button>
+        <Button onPress={onClose}>Cancel</Button>
       </Bar>
     </Dialog>
   );

@@ -81,7 +81,7 @@ export function ShapeChooser() {
             <Button primary type="submit" isDisabled={name.trim() === '' || (hasBands && !isCount)}>
               Begin
             </Button>
-            <ButtonLink href="/station">Leave it</ButtonLink>
+            <ButtonLink href="/station">Cancel</ButtonLink>
           </Bar>
         </form>
       </Page>

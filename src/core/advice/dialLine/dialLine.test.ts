@@ -129,7 +129,7 @@ describe('advice as it is heard', () => {
     ['tern-100', 'level +3', 'could be'],
     ['tern-100', 'eq9 +1', 'no band 9'],
     ['tern-100', '7000 +3', 'neither a frequency'],
-    ['tern-100', 'mic', 'A number sets it'],
+    ['tern-100', 'mic', 'What should I do with mic? Give a value, or + or - steps.'],
     ['tern-100', 'comp maybe', 'no place'],
     ['fulmar-8', 'mic +2', '50 % is the nearest'],
     ['knot-5', 'bw 200-2800', 'fixed in this mode'],

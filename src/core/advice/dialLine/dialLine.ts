@@ -149,7 +149,7 @@ function split(part: string, rig: RigProfile, card: Card): { target: Target; amo
   if (problem) throw problem;
   throw new NotUnderstood(
     pieces.length === 1
-      ? `"${part}": and what is to be done with it? A number sets it, +3 or -3 moves it.`
+      ? `What should I do with ${part}? Give a value, or + or - steps.`
       : `"${part}" is not understood. Try: 2500 +3, mic 30, comp off, bw 200-2900, alc .6, undo.`,
   );
 }
