@@ -8,14 +8,14 @@ import type { CurvePoint } from '@/core/formats/curve.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/station/card.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
 import { hertz } from '@/ui/format.ts';
-import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
+import { Button } from '@/ui/parts/Button.tsx';
+import { RefusalNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { neededNumber } from '@/ui/typedNumber.ts';
 import { saveAim } from '../actions.ts';
+import { EditSheet } from '../shell/EditSheet.tsx';
 
-const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); gap: 8px 10px; margin: 10px 0;`;
+const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); gap: 8px 10px;`;
 
 const LOWEST = -60;
 const HIGHEST = 20;
@@ -34,38 +34,40 @@ export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly Cu
     return saveAim({ purpose, points: wanted, ...(base && { base }) });
   };
   const close = () => setIsOpen(false);
-  const edited = useForm(draft, send(points.map(([hz, db]) => [hz, db ?? 0])), close);
   const builtIn = useForm(draft, send(null), close);
-  const isSaving = edited.isSaving || builtIn.isSaving;
   return (
     <>
       <Button onPress={() => setIsOpen(true)}>Edit the target</Button>
-      <Dialog title={`Target for ${PURPOSE_LABELS[purpose]}`} isOpen={isOpen} onClose={() => setIsOpen(false)}>
-        <p className="soft">Third-octave levels of speech in dB; only the shape counts. All cards for this purpose share it.</p>
-        <BalanceChart curves={[{ name: 'target', role: 'aim', points }]} range={[-36, 6]} height={170} label="The target as edited" />
-        <Points>
-          {aim.map(([hz], i) => (
-            <Field
-              key={hz}
-              label={hertz(hz)}
-              value={texts[i]}
-              onChange={(text) => draft.set({ texts: texts.with(i, text) })}
-              error={levels[i] === null ? `${String(LOWEST).replace('-', '−')} to ${HIGHEST}` : undefined}
-            />
-          ))}
-        </Points>
-        <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
-        <Bar>
-          <Button primary isDisabled={!isGood} isPending={isSaving} onPress={edited.submit}>
-            Save target
-          </Button>
-          <Button isDisabled={isSaving} onPress={builtIn.submit}>
-            Back to the built-in target
-          </Button>
-        </Bar>
-        <RefusalNotice refusal={edited.refusal} onForce={edited.force} />
-        <RefusalNotice refusal={builtIn.refusal} onForce={builtIn.force} />
-      </Dialog>
+      {isOpen && (
+        <EditSheet
+          title={`Target for ${PURPOSE_LABELS[purpose]}`}
+          draft={draft}
+          isReady={isGood}
+          save={send(points.map(([hz, db]) => [hz, db ?? 0]))}
+          saveWords="Save target"
+          beside={
+            <Button isPending={builtIn.isSaving} onPress={builtIn.submit}>
+              Back to the built-in target
+            </Button>
+          }
+          onClose={close}
+        >
+          <p className="soft">Third-octave levels of speech in dB; only the shape counts. All cards for this purpose share it.</p>
+          <BalanceChart curves={[{ name: 'target', role: 'aim', points }]} range={[-36, 6]} height={170} label="The target as edited" />
+          <Points>
+            {aim.map(([hz], i) => (
+              <Field
+                key={hz}
+                label={hertz(hz)}
+                value={texts[i]}
+                onChange={(text) => draft.set({ texts: texts.with(i, text) })}
+                error={levels[i] === null ? `${String(LOWEST).replace('-', '−')} to ${HIGHEST}` : undefined}
+              />
+            ))}
+          </Points>
+          <RefusalNotice refusal={builtIn.refusal} onForce={builtIn.force} />
+        </EditSheet>
+      )}
     </>
   );
 }
