@@ -1,7 +1,7 @@
 /** The radios and the cards of the club, with some honest mistakes to find. */
 import type { School } from '../src/core/advice/startingCard.ts';
-import type { DialValues } from '../src/core/station/card.ts';
-import type { Scenario } from '../src/server/demo.ts';
+import type { DialValues } from '../src/core/rig/card.ts';
+import type { Scenario } from '../src/server/demo/demo.ts';
 
 export const RIG_FILES = ['rigs/tern-100.json', 'rigs/fulmar-8.json', 'rigs/knot-5.json', 'rigs/dunlin-fm.json'];
 

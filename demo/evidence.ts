@@ -5,20 +5,20 @@
  */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { bytesInMemory } from '../src/core/formats/byteSource.ts';
-import { openWav, readAll } from '../src/core/formats/samples.ts';
-import { writeWav } from '../src/core/formats/wavWriter.ts';
-import { amModulate } from '../src/core/modulation/am.ts';
-import { fmModulate } from '../src/core/modulation/fm.ts';
-import { ssbModulate } from '../src/core/modulation/ssb.ts';
-import { analytic, type Complex, shifted } from '../src/core/signal/analytic.ts';
-import { BiquadChain, butterworthQs, highPass, lowPass } from '../src/core/signal/biquad.ts';
-import { dbToAmplitude } from '../src/core/signal/conversions.ts';
-import { bandPassTaps, filterCentred } from '../src/core/signal/fir.ts';
-import { gaussian, seededRandom } from '../src/core/signal/random.ts';
-import { atRate, resampled } from '../src/core/signal/resample.ts';
-import { testSignal } from '../src/core/signal/testSignals.ts';
-import type { DemoEvidence } from '../src/server/demo.ts';
+import { BiquadChain, butterworthQs, highPass, lowPass } from '../src/core/dsp/filter/biquad.ts';
+import { bandPassTaps, filterCentred } from '../src/core/dsp/filter/fir.ts';
+import { atRate, resampled } from '../src/core/dsp/filter/resample.ts';
+import { analytic, type Complex, shifted } from '../src/core/dsp/signals/analytic.ts';
+import { testSignal } from '../src/core/dsp/signals/testSignals.ts';
+import { gaussian, seededRandom } from '../src/core/dsp/statistics/random.ts';
+import { bytesInMemory } from '../src/core/files/byteSource.ts';
+import { openWav, readAll } from '../src/core/files/samples.ts';
+import { writeWav } from '../src/core/files/wavWriter.ts';
+import { amModulate } from '../src/core/modem/am.ts';
+import { fmModulate } from '../src/core/modem/fm.ts';
+import { ssbModulate } from '../src/core/modem/ssb.ts';
+import { dbToAmplitude } from '../src/core/units/conversions.ts';
+import type { DemoEvidence } from '../src/server/demo/demo.ts';
 
 const folder = join(process.cwd(), 'demo');
 const random = seededRandom(2026);

@@ -1,6 +1,6 @@
 /** Who talks, into what, and where it is heard: an invented club. All names are made up, all voices synthetic. */
-import type { Microphone } from '../src/core/station/microphone.ts';
-import type { Scenario } from '../src/server/demo.ts';
+import type { Microphone } from '../src/core/rig/microphone.ts';
+import type { Scenario } from '../src/server/demo/demo.ts';
 
 /** Voice of espeak-ng and what is done to its spectrum: [Hz, dB, octaves]. */
 export const OPERATORS: readonly {

@@ -1,6 +1,6 @@
 /** A week of overs and moves, as the club prepares an island lighthouse weekend. */
-import type { DialValues } from '../src/core/station/card.ts';
-import type { Load } from '../src/server/models.ts';
+import type { DialValues } from '../src/core/rig/card.ts';
+import type { Load } from '../src/server/db/models.ts';
 
 export const TEXTS = [
   'Good evening from the island. The old lamp is turning again, and the kettle is on. How do you copy my audio tonight?',

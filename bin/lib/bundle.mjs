@@ -7,9 +7,9 @@ import { root } from './root.mjs';
 /** Bundle name to its source; the packages beside it stay outside. */
 const BUNDLES = {
   dialtune: 'src/cli/main.ts',
-  measureWorker: 'src/server/measureWorker.ts',
-  practiceWorker: 'src/server/practiceWorker.ts',
-  prepare: 'src/server/prepare.ts',
+  measureWorker: 'src/server/measuring/measureWorker.ts',
+  practiceWorker: 'src/server/practice/practiceWorker.ts',
+  prepare: 'src/server/demo/prepare.ts',
   web: 'src/server/web/main.ts',
   bench: 'bin/lib/bench.ts',
   demo: 'demo/make.ts',

@@ -5,11 +5,11 @@
 import Ajv from 'ajv';
 import standaloneCode from 'ajv/dist/standalone/index.js';
 import { build } from 'esbuild';
-import { metaSchema } from '../../src/core/formats/sigmf.ts';
-import { stationSchema } from '../../src/core/practice/stationFile.ts';
-import { cardSchema } from '../../src/core/station/card.ts';
-import { microphoneSchema } from '../../src/core/station/microphone.ts';
-import { rigSchema } from '../../src/core/station/rig.ts';
+import { metaSchema } from '../../src/core/files/sigmf.ts';
+import { cardSchema } from '../../src/core/rig/card.ts';
+import { microphoneSchema } from '../../src/core/rig/microphone.ts';
+import { rigSchema } from '../../src/core/rig/rig.ts';
+import { stationSchema } from '../../src/core/simulate/station/stationFile.ts';
 
 const SCHEMAS = { rig: rigSchema, card: cardSchema, microphone: microphoneSchema, sigmf: metaSchema, station: stationSchema };
 const OPTIONS = { allowUnionTypes: true, strictTuples: false, strictRequired: false, discriminator: true } as const;

@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-const FOLDER = 'src/core/signal/kernel';
+const FOLDER = 'src/core/dsp/kernel';
 const FLAGS = [
   '--target=wasm32',
   '-O3',

@@ -1,12 +1,13 @@
 /** Broken files made from good ones, for the fuzzer and its short run in the tests. */
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { FormatError } from '../../src/core/formats/formatError.ts';
-import { openSigmf, parseSigmfMeta } from '../../src/core/formats/sigmf.ts';
-import { writeWav } from '../../src/core/formats/wavWriter.ts';
-import { NotMeasurable } from '../../src/core/measure/iq.ts';
+
+import { type Random, seededRandom } from '../../src/core/dsp/statistics/random.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openSigmf, parseSigmfMeta } from '../../src/core/files/sigmf.ts';
+import { writeWav } from '../../src/core/files/wavWriter.ts';
 import { MEASUREMENT_KINDS } from '../../src/core/measure/measurement.ts';
 import { measureFile, measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { type Random, seededRandom } from '../../src/core/signal/random.ts';
+import { NotMeasurable } from '../../src/core/measure/radio/iq.ts';
+import { FormatError } from '../../src/core/schema/formatError.ts';
 
 const RATE = 8000;
 const tone = (hz: number, seconds: number, phase = 0) =>

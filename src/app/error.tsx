@@ -1,9 +1,9 @@
 'use client';
 /** A page that could not be loaded: what happened and what to do. */
 import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Page, Shell } from './shell/Shell.tsx';
+import { Page, Shell } from '@/ui/shell/Shell.tsx';
 
-/** By the digest that the server puts on what it throws (server/answer.ts). */
+/** By the digest that the server puts on what it throws (server/requests/answer.ts). */
 const WORDS: Readonly<Record<string, string>> = {
   'database-away': 'The database did not answer. It is started again by itself; try again in a few seconds.',
   'disk-full': 'The disk of the server is full. Make room, then try again.',

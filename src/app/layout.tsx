@@ -4,9 +4,9 @@ import '@fontsource-variable/atkinson-hyperlegible-mono';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { StyleNonce, StyleRegistry } from '@/ui/StyleRegistry.tsx';
-import { THEME_SCRIPT } from '@/ui/themeChoice.ts';
-import { DropAnywhere } from './overs/DropAnywhere.tsx';
+import { DropAnywhere } from '@/ui/shell/DropAnywhere.tsx';
+import { StyleNonce, StyleRegistry } from '@/ui/theme/StyleRegistry.tsx';
+import { THEME_SCRIPT } from '@/ui/theme/themeChoice.ts';
 
 export const metadata: Metadata = { title: { default: 'Dial Tune', template: '%s - Dial Tune' } };
 export const dynamic = 'force-dynamic';

@@ -1,7 +1,7 @@
 'use client';
 /** An address that leads nowhere, or to something deleted. */
 import Link from 'next/link';
-import { Page, Shell } from './shell/Shell.tsx';
+import { Page, Shell } from '@/ui/shell/Shell.tsx';
 
 export default function NotFound() {
   return (

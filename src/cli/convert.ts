@@ -2,10 +2,10 @@
 import { createWriteStream } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { sigmfMetaFor } from '../core/formats/sigmf.ts';
-import { sha512 } from '../core/formats/sigmfChecksum.ts';
-import { readWavInfo } from '../core/formats/wav.ts';
-import { wavData, wavHeader } from '../core/formats/wavWriter.ts';
+import { sigmfMetaFor } from '@/core/files/sigmf.ts';
+import { sha512 } from '@/core/files/sigmfChecksum.ts';
+import { readWavInfo } from '@/core/files/wav.ts';
+import { wavData, wavHeader } from '@/core/files/wavWriter.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 import { about } from './inputs.ts';

@@ -1,16 +1,12 @@
 /** A measurement in words, for reading on a terminal. */
-import type { Measurement, VoiceMeasurement } from '../core/measure/measurement.ts';
+
+import type { Measurement, VoiceMeasurement } from '@/core/measure/measurement.ts';
+import { fixed } from '@/core/units/numberText.ts';
 
 type Row = readonly [string, string];
 
 const NOTHING = 'not measurable';
-const show = (value: number | null, digits: number, unit: string): string =>
-  value === null
-    ? NOTHING
-    : `${value
-        .toFixed(digits)
-        .replace(/^-(?=0\.?0*$)/, '')
-        .replace('-', '−')}${unit}`;
+const show = (value: number | null, digits: number, unit: string): string => (value === null ? NOTHING : `${fixed(value, digits)}${unit}`);
 const percent = (value: number | null, digits: number): string => show(value === null ? null : 100 * value, digits, ' %');
 const range = (pair: readonly [number | null, number | null] | null): string =>
   pair === null ? NOTHING : `${show(pair[0], 0, '')} to ${show(pair[1], 0, ' Hz')}`;

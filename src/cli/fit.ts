@@ -1,12 +1,12 @@
 /** dialtune fit: which equalizer dials to set to what, from one recording. */
-import { type Fit, FitImpossible, fitEqualizer } from '../core/advice/fitEqualizer.ts';
-import { rankMoves } from '../core/advice/nextMove.ts';
-import { defaultTarget } from '../core/advice/targets.ts';
-import { measureVoice } from '../core/measure/voice.ts';
-import { factoryCard, PURPOSES } from '../core/station/card.ts';
-import { effective, nameOf } from '../core/station/effective.ts';
-import { responseOf } from '../core/station/response.ts';
-import { valueText } from '../core/station/sheet.ts';
+import { type Fit, FitImpossible, fitEqualizer } from '@/core/advice/fitEqualizer.ts';
+import { rankMoves } from '@/core/advice/nextMove.ts';
+import { defaultTarget } from '@/core/advice/targets.ts';
+import { measureVoice } from '@/core/measure/voice/voice.ts';
+import { factoryCard, PURPOSES } from '@/core/rig/card.ts';
+import { effective, nameOf } from '@/core/rig/effective.ts';
+import { responseOf } from '@/core/rig/response.ts';
+import { valueText } from '@/core/rig/sheet.ts';
 import { InputError } from './errors.ts';
 import { openVoice, readCurve } from './inputs.ts';
 import { everyOf, noFiles, oneOf, optional, parse, required } from './options.ts';

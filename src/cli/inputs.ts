@@ -1,8 +1,8 @@
 /** Reading the files that commands name. */
 import { readFile, stat } from 'node:fs/promises';
-import { type CurvePoint, parseCurve } from '../core/formats/curve.ts';
-import { FormatError } from '../core/formats/formatError.ts';
-import { openWav, type SampleSource } from '../core/formats/samples.ts';
+import { type CurvePoint, parseCurve } from '@/core/files/curveFile.ts';
+import { openWav, type SampleSource } from '@/core/files/samples.ts';
+import { FormatError } from '@/core/schema/formatError.ts';
 import { InputError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 

@@ -1,9 +1,10 @@
 /** dialtune reach: how far a card reaches and how natural it sounds, for one voice on a simulated station. */
-import { readJson } from '../core/formats/json.ts';
-import { readStretch } from '../core/formats/samples.ts';
-import { CardJudge, canJudge } from '../core/hearing/cardJudge.ts';
-import { cardWords } from '../core/hearing/words.ts';
-import { parseCard } from '../core/station/validate.ts';
+
+import { readStretch } from '@/core/files/samples.ts';
+import { CardJudge, canJudge } from '@/core/intelligibility/cardJudge.ts';
+import { cardWords } from '@/core/intelligibility/comparison.ts';
+import { parseCard } from '@/core/rig/validate.ts';
+import { readJson } from '@/core/schema/json.ts';
 import { InputError, UsageError } from './errors.ts';
 import { about, openVoice, readText } from './inputs.ts';
 import { noFiles, optional, parse, required } from './options.ts';

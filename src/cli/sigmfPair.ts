@@ -1,7 +1,7 @@
 /** A SigMF recording on disk: two files of one name. */
-import type { SampleSource } from '../core/formats/samples.ts';
-import { openSigmf, parseSigmfMeta } from '../core/formats/sigmf.ts';
-import { sha512Warnings } from '../core/formats/sigmfChecksum.ts';
+import type { SampleSource } from '@/core/files/samples.ts';
+import { openSigmf, parseSigmfMeta } from '@/core/files/sigmf.ts';
+import { sha512Warnings } from '@/core/files/sigmfChecksum.ts';
 import { openFile } from './fileSource.ts';
 import { about, readText } from './inputs.ts';
 

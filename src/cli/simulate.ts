@@ -1,10 +1,10 @@
 /** dialtune simulate: an over of a simulated station, as a receiver's audio or as I and Q. */
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
-import { readJson } from '../core/formats/json.ts';
-import { wavData, wavHeader } from '../core/formats/wavWriter.ts';
-import { Simulation, voiceGain } from '../core/practice/simulate.ts';
-import { parseStation, type SimulatedStation } from '../core/practice/stationFile.ts';
+import { wavData, wavHeader } from '@/core/files/wavWriter.ts';
+import { readJson } from '@/core/schema/json.ts';
+import { Simulation, voiceGain } from '@/core/simulate/station/simulate.ts';
+import { parseStation, type SimulatedStation } from '@/core/simulate/station/stationFile.ts';
 import { InputError, UsageError } from './errors.ts';
 import { about, openVoice, readText } from './inputs.ts';
 import { noFiles, optional, parse, required } from './options.ts';

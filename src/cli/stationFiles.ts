@@ -1,8 +1,9 @@
 /** Rig profiles and cards that commands name. */
-import { readJson } from '../core/formats/json.ts';
-import type { CardFile } from '../core/station/card.ts';
-import type { RigProfile } from '../core/station/rig.ts';
-import { parseCard, parseRig } from '../core/station/validate.ts';
+
+import type { CardFile } from '@/core/rig/card.ts';
+import type { RigProfile } from '@/core/rig/rig.ts';
+import { parseCard, parseRig } from '@/core/rig/validate.ts';
+import { readJson } from '@/core/schema/json.ts';
 import { about, readText } from './inputs.ts';
 
 export const readRig = (path: string): Promise<RigProfile> => about(path, async () => parseRig(readJson(await readText(path))));

@@ -1,7 +1,7 @@
 /** dialtune tone: test signals to play into the mic socket. */
 import { writeFile } from 'node:fs/promises';
-import { writeWav } from '../core/formats/wavWriter.ts';
-import { RESPONSE_SIGNAL, TEST_SIGNALS, testSignal } from '../core/signal/testSignals.ts';
+import { RESPONSE_SIGNAL, TEST_SIGNALS, testSignal } from '@/core/dsp/signals/testSignals.ts';
+import { writeWav } from '@/core/files/wavWriter.ts';
 import { InputError, UsageError } from './errors.ts';
 import { numberOf, oneOf, parse, required } from './options.ts';
 

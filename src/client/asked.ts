@@ -1,5 +1,5 @@
 /** Asking the server: a server that is away is an answer too, told in one sentence. */
-import type { Answer, Refusal } from '@/server/answer.ts';
+import type { Answer, Refusal } from '@/server/requests/answer.ts';
 
 const AWAY: Refusal = { ok: false, status: 0, message: 'The server did not answer. What you typed is still here; please try again.' };
 

@@ -1,7 +1,7 @@
 /** Saving a form: one answer at a time, what was typed kept until the server has it, and the way past another tab. */
 import { useState, useTransition } from 'react';
-import type { Answer } from '@/server/answer.ts';
-import { OVERTAKEN } from '@/server/refused.ts';
+import type { Answer } from '@/server/requests/answer.ts';
+import { OVERTAKEN } from '@/server/requests/refused.ts';
 import { asked } from './asked.ts';
 import type { Draft } from './useDraft.ts';
 

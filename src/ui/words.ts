@@ -1,8 +1,8 @@
 /** Sentences about moves, in the operator's vocabulary. */
 import type { Expectation } from '@/core/advice/nextMove.ts';
-import type { Dial, DialValue } from '@/core/station/rig.ts';
-import { valueText } from '@/core/station/sheet.ts';
-import { fixed, hertz, signed } from './format.ts';
+import type { Dial, DialValue } from '@/core/rig/rig.ts';
+import { valueText } from '@/core/rig/sheet.ts';
+import { fixed, frequency, signed } from '@/core/units/numberText.ts';
 
 /** +2 → −8 dB: the unit once, at the end. */
 export const changeText = (dial: Dial, from: DialValue, to: DialValue): string =>
@@ -15,5 +15,5 @@ export const moveText = (dial: Dial, from: DialValue, to: DialValue): string =>
 /** What to expect of a move; the change of tone is told against the rest of the passband. */
 export function expectText({ hz, changeDb, alcChangeDb, errorBeforeDb, errorAfterDb }: Expectation): string {
   const alc = Math.abs(alcChangeDb) < 0.3 ? 'level into the ALC about the same' : `level into the ALC ${signed(alcChangeDb, 1)} dB`;
-  return `Expect ${signed(changeDb, 1)} dB at ${hertz(hz)} against the rest; ${alc}; off target ${fixed(errorBeforeDb, 1)} → ${fixed(errorAfterDb, 1)} dB.`;
+  return `Expect ${signed(changeDb, 1)} dB at ${frequency(hz)} against the rest; ${alc}; off target ${fixed(errorBeforeDb, 1)} → ${fixed(errorAfterDb, 1)} dB.`;
 }

@@ -1,6 +1,6 @@
 /** Source: Chromium's BiquadFilterNode.getFrequencyResponse, run live: an implementation of the same filters by others. */
-import { highShelf, lowShelf, peakingQ, responseDb } from '../../src/core/signal/biquad.ts';
-import { octavesToQ } from '../../src/core/signal/conversions.ts';
+import { highShelf, lowShelf, peakingQ, responseDb } from '../../src/core/dsp/filter/biquad.ts';
+import { octavesToQ } from '../../src/core/units/conversions.ts';
 import { expect, test } from './support.ts';
 
 const RATE = 48000;

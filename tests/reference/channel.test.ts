@@ -1,16 +1,16 @@
 /** Source: SciPy (scipy.signal), run live: filters, decimation, resampling, sweeps and noises of the radio side. */
 import { describe, expect, it } from 'vitest';
-import { Discriminator, fmModulate } from '../../src/core/modulation/fm.ts';
-import { ssbModulate } from '../../src/core/modulation/ssb.ts';
-import { analytic } from '../../src/core/signal/analytic.ts';
-import { Channel } from '../../src/core/signal/channel.ts';
-import { lowPassTaps } from '../../src/core/signal/kaiser.ts';
-import { createKernel } from '../../src/core/signal/kernel/kernel.ts';
-import { PairBlock } from '../../src/core/signal/pairBlock.ts';
-import { resampled } from '../../src/core/signal/resample.ts';
-import { binomialTail } from '../../src/core/signal/statistics.ts';
-import { exponentialSweep, linearChirp } from '../../src/core/signal/sweep.ts';
-import { testSignal } from '../../src/core/signal/testSignals.ts';
+import { Channel } from '../../src/core/dsp/filter/downConverter.ts';
+import { lowPassTaps } from '../../src/core/dsp/filter/kaiser.ts';
+import { resampled } from '../../src/core/dsp/filter/resample.ts';
+import { createKernel } from '../../src/core/dsp/kernel/kernel.ts';
+import { PairBlock } from '../../src/core/dsp/kernel/pairBlock.ts';
+import { analytic } from '../../src/core/dsp/signals/analytic.ts';
+import { exponentialSweep, linearChirp } from '../../src/core/dsp/signals/sweep.ts';
+import { testSignal } from '../../src/core/dsp/signals/testSignals.ts';
+import { binomialTail } from '../../src/core/dsp/statistics/statistics.ts';
+import { Discriminator, fmModulate } from '../../src/core/modem/fm.ts';
+import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { python } from '../support/python.ts';
 import { interleaved, noise, sine } from '../support/signals.ts';
 

@@ -5,20 +5,25 @@
  * put in.
  */
 import { describe, expect, it } from 'vitest';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { openWav } from '../../src/core/formats/samples.ts';
-import { writeWav } from '../../src/core/formats/wavWriter.ts';
-import { BAND_IMPORTANCE, NORMAL_SPEECH, SII_BANDS, speechIntelligibilityIndex } from '../../src/core/hearing/speechIntelligibility.ts';
-import { stoi } from '../../src/core/hearing/stoi.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openWav } from '../../src/core/files/samples.ts';
+import { writeWav } from '../../src/core/files/wavWriter.ts';
+import {
+  BAND_IMPORTANCE,
+  NORMAL_SPEECH,
+  SII_BANDS,
+  speechIntelligibilityIndex,
+} from '../../src/core/intelligibility/speechIntelligibility.ts';
+import { stoi } from '../../src/core/intelligibility/stoi.ts';
 import type { FmMeasurement, SsbMeasurement, TwoToneMeasurement } from '../../src/core/measure/measurement.ts';
 import { measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { Simulation } from '../../src/core/practice/simulate.ts';
-import { parseStation } from '../../src/core/practice/stationFile.ts';
-import { factoryCard } from '../../src/core/station/card.ts';
-import { amplifierStage, USUAL_AMPLIFIER } from '../../src/core/transmitter/amplifier.ts';
-import { QUIET_ROOM } from '../../src/core/transmitter/microphoneStage.ts';
-import { parametersOf } from '../../src/core/transmitter/parameters.ts';
-import { transmit } from '../../src/core/transmitter/transmitter.ts';
+import { factoryCard } from '../../src/core/rig/card.ts';
+import { Simulation } from '../../src/core/simulate/station/simulate.ts';
+import { parseStation } from '../../src/core/simulate/station/stationFile.ts';
+import { amplifierStage, USUAL_AMPLIFIER } from '../../src/core/simulate/transmitter/amplifier.ts';
+import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.ts';
+import { parametersOf } from '../../src/core/simulate/transmitter/parameters.ts';
+import { transmit } from '../../src/core/simulate/transmitter/transmitter.ts';
 import { python } from '../support/python.ts';
 import { options, parametricRig, rigOf, steps, values } from '../support/rigs.ts';
 import { mix, noise, sine, voiceLike } from '../support/signals.ts';

@@ -7,9 +7,9 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { openWav } from '../../src/core/formats/samples.ts';
-import { openSigmf, parseSigmfMeta } from '../../src/core/formats/sigmf.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openWav } from '../../src/core/files/samples.ts';
+import { openSigmf, parseSigmfMeta } from '../../src/core/files/sigmf.ts';
 import type {
   AmMeasurement,
   FmMeasurement,

@@ -1,6 +1,5 @@
 /** Source: SciPy (scipy.signal), run live from Debian's package. */
 import { describe, expect, it } from 'vitest';
-import { bandPowers, VOICE_THIRD_OCTAVES } from '../../src/core/signal/bands.ts';
 import {
   type Biquad,
   BiquadChain,
@@ -11,11 +10,12 @@ import {
   peaking,
   peakingQ,
   responseDb,
-} from '../../src/core/signal/biquad.ts';
-import { bandPassTaps, filterCentred } from '../../src/core/signal/fir.ts';
-import { SpectrumAverager } from '../../src/core/signal/spectrum.ts';
-import { percentile } from '../../src/core/signal/statistics.ts';
-import { hann } from '../../src/core/signal/window.ts';
+} from '../../src/core/dsp/filter/biquad.ts';
+import { bandPassTaps, filterCentred } from '../../src/core/dsp/filter/fir.ts';
+import { bandPowers, VOICE_THIRD_OCTAVES } from '../../src/core/dsp/spectrum/bands.ts';
+import { SpectrumAverager } from '../../src/core/dsp/spectrum/spectrum.ts';
+import { hann } from '../../src/core/dsp/spectrum/window.ts';
+import { percentile } from '../../src/core/dsp/statistics/statistics.ts';
 import { python } from '../support/python.ts';
 import { feed, interleaved, noise, sine, voiceLike } from '../support/signals.ts';
 

@@ -1,10 +1,10 @@
 /** Station curves and widths against SciPy and NumPy, run live. */
 import { describe, expect, it } from 'vitest';
-import { octavesToQ, qToOctaves } from '../../src/core/signal/conversions.ts';
-import { equalizerBands } from '../../src/core/station/equalizer.ts';
-import type { RigProfile } from '../../src/core/station/rig.ts';
-import { widthReadings } from '../../src/core/station/widthReadings.ts';
-import { microphoneResponseDb, proximityDb } from '../../src/core/transmitter/microphone.ts';
+import { equalizerBands } from '../../src/core/rig/equalizer.ts';
+import type { RigProfile } from '../../src/core/rig/rig.ts';
+import { widthReadings } from '../../src/core/rig/widthReadings.ts';
+import { microphoneResponseDb, proximityDb } from '../../src/core/simulate/transmitter/microphone.ts';
+import { octavesToQ, qToOctaves } from '../../src/core/units/conversions.ts';
 import { microphone } from '../support/microphones.ts';
 import { python } from '../support/python.ts';
 import { parametricRig } from '../support/rigs.ts';

@@ -6,10 +6,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readArchive } from '../../src/server/backup/readArchive.ts';
 import { rowsOf, TABLES } from '../../src/server/backup/tables.ts';
 import { oversCsv, writeArchive } from '../../src/server/backup/writeArchive.ts';
-import { database } from '../../src/server/database.ts';
-import { loadDemo } from '../../src/server/demo.ts';
-import { ownLimits, setLimit } from '../../src/server/limits.ts';
-import { listOvers, noteOver } from '../../src/server/overs.ts';
+import { database } from '../../src/server/db/database.ts';
+import { loadDemo } from '../../src/server/demo/demo.ts';
+import { ownLimits, setLimit } from '../../src/server/measuring/limits.ts';
+import { listOvers, noteOver } from '../../src/server/overs/overs.ts';
 import { loadStation } from '../../src/server/station/station.ts';
 import { type Files, forged, hash, pack, unpack } from '../support/archives.ts';
 

@@ -3,17 +3,17 @@ import { createHash, randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FmMeasurement, MeasurementKind, SsbMeasurement, VoiceMeasurement } from '../../src/core/measure/measurement.ts';
-import { loadBench } from '../../src/server/bench.ts';
-import { captureAs } from '../../src/server/captureAs.ts';
+import { loadBench } from '../../src/server/bench/bench.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
-import { database } from '../../src/server/database.ts';
-import { loadDemo } from '../../src/server/demo.ts';
-import { ownLimits, setLimit } from '../../src/server/limits.ts';
-import { measureAgain, measuringPool } from '../../src/server/measuringPool.ts';
-import { judgedOver, listOvers, loadOver } from '../../src/server/overs.ts';
-import { Refused } from '../../src/server/refused.ts';
-import { readRequest } from '../../src/server/requests.ts';
-import { type IncomingCapture, storeCapture } from '../../src/server/storeCapture.ts';
+import { database } from '../../src/server/db/database.ts';
+import { loadDemo } from '../../src/server/demo/demo.ts';
+import { ownLimits, setLimit } from '../../src/server/measuring/limits.ts';
+import { measureAgain, measuringPool } from '../../src/server/measuring/measuringPool.ts';
+import { captureAs } from '../../src/server/overs/captureAs.ts';
+import { judgedOver, listOvers, loadOver } from '../../src/server/overs/overs.ts';
+import { type IncomingCapture, storeCapture } from '../../src/server/overs/storeCapture.ts';
+import { Refused } from '../../src/server/requests/refused.ts';
+import { readRequest } from '../../src/server/requests/requests.ts';
 
 const demo = (name: string) => new Uint8Array(readFileSync(`demo/evidence/${name}`));
 

@@ -1,19 +1,19 @@
 /** The practice radio on the server: overs as files, refusals in words. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { InvalidInput } from '../../src/core/formats/problems.ts';
-import { openWav } from '../../src/core/formats/samples.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openWav } from '../../src/core/files/samples.ts';
 import type { SsbMeasurement } from '../../src/core/measure/measurement.ts';
 import { measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../../src/core/practice/hiddenRadio.ts';
-import { loadBench } from '../../src/server/bench.ts';
+import { InvalidInput } from '../../src/core/schema/problems.ts';
+import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '../../src/core/simulate/station/hiddenRadio.ts';
+import { loadBench } from '../../src/server/bench/bench.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { loadCard } from '../../src/server/cards/cards.ts';
-import { database } from '../../src/server/database.ts';
-import { loadDemo } from '../../src/server/demo.ts';
-import { transmitPractice } from '../../src/server/practice.ts';
-import { Refused } from '../../src/server/refused.ts';
-import { readRequest } from '../../src/server/requests.ts';
+import { database } from '../../src/server/db/database.ts';
+import { loadDemo } from '../../src/server/demo/demo.ts';
+import { transmitPractice } from '../../src/server/practice/practice.ts';
+import { Refused } from '../../src/server/requests/refused.ts';
+import { readRequest } from '../../src/server/requests/requests.ts';
 
 let cardId = 0;
 beforeAll(async () => {

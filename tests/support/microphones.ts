@@ -1,5 +1,5 @@
 /** A small invented microphone for tests. */
-import type { Microphone } from '../../src/core/station/microphone.ts';
+import type { Microphone } from '../../src/core/rig/microphone.ts';
 
 export const microphone = (change: Partial<Microphone> = {}): Microphone => ({
   format: 'dialtune-microphone',

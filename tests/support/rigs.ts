@@ -1,6 +1,6 @@
 /** Small invented rigs for tests. */
-import type { Dial, RigProfile } from '../../src/core/station/rig.ts';
-import { parseRig } from '../../src/core/station/validate.ts';
+import type { Dial, RigProfile } from '../../src/core/rig/rig.ts';
+import { parseRig } from '../../src/core/rig/validate.ts';
 
 export const steps = (id: string, min: number, max: number, step: number, extra: Partial<Dial> = {}): Dial => ({
   id,

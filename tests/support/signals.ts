@@ -1,9 +1,10 @@
 /** Test signals, made from formulas. Full scale 1.0. */
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { openWav, type SampleSource } from '../../src/core/formats/samples.ts';
-import { type WavShape, writeWav } from '../../src/core/formats/wavWriter.ts';
-import { joined } from '../../src/core/signal/joined.ts';
-import { gaussian, seededRandom } from '../../src/core/signal/random.ts';
+
+import { joined } from '../../src/core/dsp/signals/joined.ts';
+import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openWav, type SampleSource } from '../../src/core/files/samples.ts';
+import { type WavShape, writeWav } from '../../src/core/files/wavWriter.ts';
 
 export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
   return Float64Array.from(

@@ -1,12 +1,12 @@
 /** What operators agree on, common practice, with two synthetic voices of the demo: which way reach and naturalness go. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { openWav } from '../../src/core/formats/samples.ts';
-import { CardJudge } from '../../src/core/hearing/cardJudge.ts';
-import type { Card } from '../../src/core/station/card.ts';
-import { QUIET_ROOM, type Room } from '../../src/core/transmitter/microphoneStage.ts';
-import { USUAL_RADIO } from '../../src/core/transmitter/parameters.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { openWav } from '../../src/core/files/samples.ts';
+import { CardJudge } from '../../src/core/intelligibility/cardJudge.ts';
+import type { Card } from '../../src/core/rig/card.ts';
+import { QUIET_ROOM, type Room } from '../../src/core/simulate/transmitter/microphoneStage.ts';
+import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
 import { rigOf, steps, values } from '../support/rigs.ts';
 import { join } from '../support/signals.ts';
 

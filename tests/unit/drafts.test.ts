@@ -1,10 +1,10 @@
 /** Drafts of the editors: a rig profile in work, a card read from a file. */
 import { describe, expect, it } from 'vitest';
-import { linesOf } from '../../src/app/cards/[id]/sheet/sheetStart.ts';
-import { draftFromFile } from '../../src/app/cards/cardDraft.ts';
-import { blankDial, type RigAction, rigReducer } from '../../src/app/station/rigs/rigDraft.ts';
-import { USUAL_DIALS } from '../../src/core/station/shapes.ts';
-import { problemsOfRig } from '../../src/core/station/validate.ts';
+import { USUAL_DIALS } from '../../src/core/rig/shapes.ts';
+import { problemsOfRig } from '../../src/core/rig/validate.ts';
+import { draftFromFile } from '../../src/features/cards/cardDraft.ts';
+import { linesOf } from '../../src/features/cards/sheet/sheetStart.ts';
+import { blankDial, type RigAction, rigReducer } from '../../src/features/station/rigs/rigDraft.ts';
 import { graphicRig, parametricRig, twoBankRig } from '../support/rigs.ts';
 
 const run = (profile: ReturnType<typeof twoBankRig>, ...actions: RigAction[]) =>

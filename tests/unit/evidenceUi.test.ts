@@ -1,19 +1,19 @@
 /** What the evidence screens work out before they draw: numbers in words, what differs, which files belong together. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { differs } from '../../src/app/overs/compare/Differences.tsx';
-import { LETTERS, lettered, viewOf } from '../../src/app/overs/compare/letters.ts';
-import { KIND_NAMES, KIND_NOTES, radioKindOf } from '../../src/app/overs/kinds.ts';
-import { isBound } from '../../src/app/overs/report/NumberGrid.tsx';
-import { type ReportNumber, reportNumbers } from '../../src/app/overs/report/numbers.ts';
-import { levelRange, pointsOf } from '../../src/app/overs/report/RadioReport.tsx';
-import { asRecordings } from '../../src/app/overs/upload.ts';
-import { watts } from '../../src/app/testbench/numberField.tsx';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
+import { asRecordings } from '../../src/client/upload.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { MEASUREMENT_KINDS, type Measurement, type MeasurementKind } from '../../src/core/measure/measurement.ts';
 import { measureFile } from '../../src/core/measure/measureRecording.ts';
-import type { OverView } from '../../src/server/overs.ts';
-import { neededNumber, typedNumber } from '../../src/ui/typedNumber.ts';
+import { neededNumber, typedNumber } from '../../src/core/units/typedNumber.ts';
+import { differs } from '../../src/features/overs/compare/Differences.tsx';
+import { LETTERS, lettered, viewOf } from '../../src/features/overs/compare/letters.ts';
+import { KIND_NAMES, KIND_NOTES, radioKindOf } from '../../src/features/overs/kinds.ts';
+import { watts } from '../../src/features/testbench/PlainNumber.tsx';
+import type { OverView } from '../../src/server/overs/overs.ts';
+import { isBound } from '../../src/ui/report/NumberGrid.tsx';
+import { type ReportNumber, reportNumbers } from '../../src/ui/report/numbers.ts';
+import { levelRange, pointsOf } from '../../src/ui/report/RadioReport.tsx';
 
 describe('a typed number', () => {
   it.each([

@@ -5,13 +5,13 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { bandPassTaps, filterCentred } from '../../src/core/dsp/filter/fir.ts';
+import { testSignal } from '../../src/core/dsp/signals/testSignals.ts';
 import { CORE_VERSION, type Measurement, type MeasurementKind } from '../../src/core/measure/measurement.ts';
 import { measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { amModulate } from '../../src/core/modulation/am.ts';
-import { fmModulate } from '../../src/core/modulation/fm.ts';
-import { ssbModulate } from '../../src/core/modulation/ssb.ts';
-import { bandPassTaps, filterCentred } from '../../src/core/signal/fir.ts';
-import { testSignal } from '../../src/core/signal/testSignals.ts';
+import { amModulate } from '../../src/core/modem/am.ts';
+import { fmModulate } from '../../src/core/modem/fm.ts';
+import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { iqSource, join, mix, noise, scaled, silence, sine, sourceOf, voiceLike } from '../support/signals.ts';
 
 const FILE = 'tests/unit/golden.json';

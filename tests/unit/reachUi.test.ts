@@ -1,15 +1,15 @@
 /** What the plane of reach and naturalness and the model's panels are drawn from. */
 import { describe, expect, it } from 'vitest';
-import { elsewhereOf, modelVoiceOf } from '../../src/app/bench/model/useJudged.ts';
-import { PATHS, RECEIVERS } from '../../src/app/bench/model/ways.ts';
-import { type Candidate, placedOf } from '../../src/app/cards/reach/candidates.ts';
-import type { JudgedCard } from '../../src/core/hearing/cardJudge.ts';
-import { hearCard } from '../../src/core/hearing/hearCard.ts';
-import { factoryCard } from '../../src/core/station/card.ts';
-import { usualUse } from '../../src/core/station/microphone.ts';
-import { QUIET_ROOM } from '../../src/core/transmitter/microphoneStage.ts';
-import { USUAL_RADIO } from '../../src/core/transmitter/parameters.ts';
-import type { BenchView } from '../../src/server/bench.ts';
+import { elsewhereOf, modelVoiceOf } from '../../src/client/useJudged.ts';
+import type { JudgedCard } from '../../src/core/intelligibility/cardJudge.ts';
+import { factoryCard } from '../../src/core/rig/card.ts';
+import { usualUse } from '../../src/core/rig/microphone.ts';
+import { hearCard } from '../../src/core/simulate/hear/hearCard.ts';
+import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.ts';
+import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
+import { PATHS, RECEIVERS } from '../../src/features/bench/model/ways.ts';
+import { type Candidate, placedOf } from '../../src/features/reach/candidates.ts';
+import type { BenchView } from '../../src/server/bench/bench.ts';
 import type { CardView } from '../../src/server/cards/cards.ts';
 import { toneRig } from '../support/rigs.ts';
 import { voiceLike } from '../support/signals.ts';

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { type RibbonInput, ribbon } from '../../src/app/bench/stages.ts';
-import { placeNames } from '../../src/app/cards/reach/placeNames.ts';
-import { parseAlc, parseReading } from '../../src/app/overs/reading.ts';
-import { factoryCard } from '../../src/core/station/card.ts';
+import { factoryCard } from '../../src/core/rig/card.ts';
+import { bytes, decibels, duration, fixed, frequency, percent, signed } from '../../src/core/units/numberText.ts';
+import { type RibbonInput, ribbon } from '../../src/features/bench/stages.ts';
+import { parseAlc, parseReading } from '../../src/features/overs/reading.ts';
+import { placeNames } from '../../src/features/reach/placeNames.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
-import { bytes, decibels, duration, fixed, hertz, percent, signed, utc, utcDay } from '../../src/ui/format.ts';
+import { utc, utcDay } from '../../src/ui/utc.ts';
 import { changeText, expectText, moveText } from '../../src/ui/words.ts';
 import { parametricRig, rigOf, steps, twoBankRig } from '../support/rigs.ts';
 
@@ -19,8 +20,8 @@ describe('numbers as operators read them', () => {
   });
 
   it('carry their unit', () => {
-    expect(hertz(315.4)).toBe('315 Hz');
-    expect(hertz(2510)).toBe('2.51 kHz');
+    expect(frequency(315.4)).toBe('315 Hz');
+    expect(frequency(2510)).toBe('2.51 kHz');
     expect(percent(0.835)).toBe('84 %');
     expect(duration(65)).toBe('1 min 05 s');
     expect(duration(8.44)).toBe('8.4 s');

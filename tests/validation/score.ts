@@ -1,11 +1,11 @@
 /** Measures the transmissions of a manifest: false and missed findings per kind and code, and numbers against their truth. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { bytesInMemory } from '../../src/core/formats/byteSource.ts';
-import { headOf, openWav, type SampleSource } from '../../src/core/formats/samples.ts';
+import { bytesInMemory } from '../../src/core/files/byteSource.ts';
+import { headOf, openWav, type SampleSource } from '../../src/core/files/samples.ts';
 import type { Measurement, MeasurementKind } from '../../src/core/measure/measurement.ts';
 import { type MeasureSettings, measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { type CarrierProposal, proposeCarrier } from '../../src/core/measure/proposeCarrier.ts';
+import { type CarrierProposal, proposeCarrier } from '../../src/core/measure/radio/proposeCarrier.ts';
 
 export interface Transmission {
   readonly file: string;

@@ -1,6 +1,6 @@
 /** A rig, microphone or card as a JSON file to keep. */
-import { handle } from '@/server/answer.ts';
-import { Refused } from '@/server/refused.ts';
+import { handle } from '@/server/requests/answer.ts';
+import { Refused } from '@/server/requests/refused.ts';
 import { idOf } from '../paging.ts';
 
 export interface Asked {

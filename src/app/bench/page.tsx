@@ -1,11 +1,11 @@
 /** The Bench: one card's transmit path, what was heard of it, and what to move next. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { loadBenchOf } from '@/server/bench.ts';
+import { Bench } from '@/features/bench/Bench.tsx';
+import { loadBenchOf } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
+import { load } from '@/server/requests/answer.ts';
+import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
-import { Bench } from './Bench.tsx';
-import { NoCards } from './NoCards.tsx';
 
 export const metadata: Metadata = { title: 'Bench' };
 export const dynamic = 'force-dynamic';

@@ -1,10 +1,10 @@
 /** All cards, the one changed last first. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
+import { CardsList } from '@/features/cards/CardsList.tsx';
 import { countCards, listCards } from '@/server/cards/cardList.ts';
+import { load } from '@/server/requests/answer.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { PAGE_SIZE, type Params, pageOf, searchOf } from '../paging.ts';
-import { CardsList } from './CardsList.tsx';
 
 export const metadata: Metadata = { title: 'Cards' };
 export const dynamic = 'force-dynamic';

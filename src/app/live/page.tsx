@@ -1,8 +1,8 @@
 /** Live audio of a second receiver through the sound card. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { allAims } from '@/server/targets.ts';
-import { Live } from './Live.tsx';
+import { Live } from '@/features/live/Live.tsx';
+import { allAims } from '@/server/cards/targets.ts';
+import { load } from '@/server/requests/answer.ts';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Live' };

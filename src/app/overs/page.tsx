@@ -1,9 +1,9 @@
 /** The log of overs with their evidence. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { pageOfOvers } from '@/server/overs.ts';
+import { OversList } from '@/features/overs/OversList.tsx';
+import { pageOfOvers } from '@/server/overs/overs.ts';
+import { load } from '@/server/requests/answer.ts';
 import { PAGE_SIZE, type Params, pageOf, searchOf } from '../paging.ts';
-import { OversList } from './OversList.tsx';
 
 export const metadata: Metadata = { title: 'Overs' };
 export const dynamic = 'force-dynamic';

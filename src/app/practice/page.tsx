@@ -1,11 +1,11 @@
 /** Practice: a simulated transceiver with hidden faults, and simulated receivers. No radio is needed. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { loadBenchOf } from '@/server/bench.ts';
+import { Practice } from '@/features/practice/Practice.tsx';
+import { loadBenchOf } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
-import { NoCards } from '../bench/NoCards.tsx';
+import { load } from '@/server/requests/answer.ts';
+import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
-import { Practice } from './Practice.tsx';
 
 export const metadata: Metadata = { title: 'Practice' };
 export const dynamic = 'force-dynamic';

@@ -1,11 +1,11 @@
 /** Operators, rigs, microphones and receivers of the station. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
+import { StationPage } from '@/features/station/StationPage.tsx';
+import { load } from '@/server/requests/answer.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { staleMemories } from '@/server/station/voiceMemories.ts';
+import { whoIsThere } from '@/server/station/who.ts';
 import type { Params } from '../paging.ts';
-import { whoIsThere } from '../who.ts';
-import { StationPage } from './StationPage.tsx';
 
 export const metadata: Metadata = { title: 'Station' };
 export const dynamic = 'force-dynamic';

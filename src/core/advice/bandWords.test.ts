@@ -1,10 +1,10 @@
 /** The words beside the dials. */
 import { describe, expect, it } from 'vitest';
 import { options, parametricRig, twoBankRig } from '../../../tests/support/rigs.ts';
-import { TWELFTH_CENTRES } from '../signal/bands.ts';
-import { factoryCard } from '../station/card.ts';
-import { bandsResponseDb, equalizerBands } from '../station/equalizer.ts';
-import { dialOf } from '../station/rig.ts';
+import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { factoryCard } from '../rig/card.ts';
+import { bandsResponseDb, equalizerBands } from '../rig/equalizer.ts';
+import { dialOf } from '../rig/rig.ts';
 import { explainBand, explainDial, hertzText } from './bandWords.ts';
 import { defaultTarget } from './targets.ts';
 import { residuals, toneBasis } from './toneError.ts';

@@ -1,9 +1,9 @@
 /** What a band of the equalizer does for this voice, in the operator's words. */
-import { weightedMean } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
-import type { DialValues } from '../station/card.ts';
-import { bandCentre, type EqualizerBand, widthInOctaves } from '../station/equalizer.ts';
-import type { Dial, DialValue, RigProfile } from '../station/rig.ts';
+import { weightedMean } from '../dsp/statistics/statistics.ts';
+import type { DialValues } from '../rig/card.ts';
+import { bandCentre, type EqualizerBand, widthInOctaves } from '../rig/equalizer.ts';
+import type { Dial, DialValue, RigProfile } from '../rig/rig.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import type { ToneBasis } from './toneError.ts';
 
 /** Regions of a voice as operators name them. Common practice. */

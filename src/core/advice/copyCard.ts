@@ -2,15 +2,16 @@
  * A card on another rig: the dials of the other rig that sound nearest to it. The equalizer is matched by the same
  * search as the fit; passband, processor and carrier go to the nearest positions; gain scales mean nothing across radios.
  */
-import type { CurvePoint } from '../formats/curve.ts';
-import { mean } from '../signal/statistics.ts';
-import type { Decibels } from '../signal/units.ts';
-import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../station/card.ts';
-import { positionsOf, shareOf } from '../station/dialScale.ts';
-import { effective, nameOf } from '../station/effective.ts';
-import { responseOf } from '../station/response.ts';
-import { dialInRole, dialOf, type Mode, type RigProfile } from '../station/rig.ts';
-import { valueText } from '../station/sheet.ts';
+
+import { mean } from '../dsp/statistics/statistics.ts';
+import type { CurvePoint } from '../files/curveFile.ts';
+import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../rig/card.ts';
+import { positionsOf, shareOf } from '../rig/dialScale.ts';
+import { effective, nameOf } from '../rig/effective.ts';
+import { responseOf } from '../rig/response.ts';
+import { dialInRole, dialOf, type Mode, type RigProfile } from '../rig/rig.ts';
+import { valueText } from '../rig/sheet.ts';
+import type { Decibels } from '../units/units.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband, thirdsOf } from './nearestDials.ts';
 

@@ -2,18 +2,19 @@
  * The equalizer fit: from a voice as heard, the card it was heard with, the rig's real dial positions and an
  * aim, the dial values that bring the voice nearest to the aim inside the passband.
  */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { TWELFTH_CENTRES } from '../signal/bands.ts';
-import { dbToPower } from '../signal/conversions.ts';
-import { seededRandom } from '../signal/random.ts';
-import { sum, weightedMean } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
-import { type Card, type DialValues, valueOn } from '../station/card.ts';
-import { compareMenu, positionsOf } from '../station/dialScale.ts';
-import { effective } from '../station/effective.ts';
-import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from '../station/equalizer.ts';
-import { responseOf, valuesOf, wakeEqualizer } from '../station/response.ts';
-import { type Dial, type DialValue, dialOf, type RigProfile } from '../station/rig.ts';
+
+import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { seededRandom } from '../dsp/statistics/random.ts';
+import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { type Card, type DialValues, valueOn } from '../rig/card.ts';
+import { compareMenu, positionsOf } from '../rig/dialScale.ts';
+import { effective } from '../rig/effective.ts';
+import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from '../rig/equalizer.ts';
+import { responseOf, valuesOf, wakeEqualizer } from '../rig/response.ts';
+import { type Dial, type DialValue, dialOf, type RigProfile } from '../rig/rig.ts';
+import { dbToPower } from '../units/conversions.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
 import {

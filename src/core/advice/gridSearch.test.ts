@@ -1,7 +1,7 @@
 /** The search by itself, on grids small enough to try everything. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { gaussian, seededRandom } from '../signal/random.ts';
+import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
 
 const WIDTH = 6;

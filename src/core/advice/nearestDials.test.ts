@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { graphicRig, options, parametricRig, rigOf, steps, toneRig, values } from '../../../tests/support/rigs.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../signal/bands.ts';
-import { factoryCard } from '../station/card.ts';
-import { isOnScale, positionsOf } from '../station/dialScale.ts';
-import { effective } from '../station/effective.ts';
-import { responseOf } from '../station/response.ts';
-import type { RigProfile } from '../station/rig.ts';
+import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { factoryCard } from '../rig/card.ts';
+import { isOnScale, positionsOf } from '../rig/dialScale.ts';
+import { effective } from '../rig/effective.ts';
+import { responseOf } from '../rig/response.ts';
+import type { RigProfile } from '../rig/rig.ts';
 import { compressionDials, matchCurve, nearestPassband, positionAt, thirdsOf } from './nearestDials.ts';
 
 const flat = (rig: RigProfile) => factoryCard(rig);

@@ -2,15 +2,16 @@
  * Wishes put on a rig's own dials: the equalizer nearest to a curve, the nearest passband, a share of the compression
  * scale. Starting cards and copies are made of these.
  */
-import type { CurvePoint } from '../formats/curve.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../signal/bands.ts';
-import { octavesAbove } from '../signal/conversions.ts';
-import { mean } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
-import type { Card, DialValues } from '../station/card.ts';
-import { positionsOf } from '../station/dialScale.ts';
-import { passbandOf } from '../station/effective.ts';
-import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfile } from '../station/rig.ts';
+
+import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { mean } from '../dsp/statistics/statistics.ts';
+import type { CurvePoint } from '../files/curveFile.ts';
+import type { Card, DialValues } from '../rig/card.ts';
+import { positionsOf } from '../rig/dialScale.ts';
+import { passbandOf } from '../rig/effective.ts';
+import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfile } from '../rig/rig.ts';
+import { octavesAbove } from '../units/conversions.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import { type FitCosts, fitEqualizer } from './fitEqualizer.ts';
 
 /** Next to nothing but the curve counts: small costs keep idle bands idle and levels moderate. */

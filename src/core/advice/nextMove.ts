@@ -1,13 +1,13 @@
 /** The one move that helps most now, and what to expect of a change of card. */
-import { TWELFTH_CENTRES } from '../signal/bands.ts';
-import { mean, sum } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
-import { type Card, type DialValues, valueOn } from '../station/card.ts';
-import { positionsOf } from '../station/dialScale.ts';
-import { effective } from '../station/effective.ts';
-import { bandsResponseDb, type EqualizerBand } from '../station/equalizer.ts';
-import { responseOf, wakeEqualizer } from '../station/response.ts';
-import type { Dial, DialValue, RigProfile } from '../station/rig.ts';
+import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { mean, sum } from '../dsp/statistics/statistics.ts';
+import { type Card, type DialValues, valueOn } from '../rig/card.ts';
+import { positionsOf } from '../rig/dialScale.ts';
+import { effective } from '../rig/effective.ts';
+import { bandsResponseDb, type EqualizerBand } from '../rig/equalizer.ts';
+import { responseOf, wakeEqualizer } from '../rig/response.ts';
+import type { Dial, DialValue, RigProfile } from '../rig/rig.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { DEFAULT_COSTS, type FitCosts, type FittedMove, levelCost, movableDials } from './fitEqualizer.ts';
 import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';

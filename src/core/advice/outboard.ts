@@ -1,6 +1,7 @@
 /** Outboard equalizers as they are usually met, as profiles that the fit can set. Values: common practice. */
-import type { Hertz } from '../signal/units.ts';
-import type { Dial, RigProfile } from '../station/rig.ts';
+
+import type { Dial, RigProfile } from '../rig/rig.ts';
+import type { Hertz } from '../units/units.ts';
 
 const slider = (id: string, label: string, most: number): Dial => ({
   id,

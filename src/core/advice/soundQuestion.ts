@@ -5,27 +5,27 @@
  * first, then the microphone, the rack last.
  */
 
-import { bytesInMemory } from '../formats/byteSource.ts';
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { openWav } from '../formats/samples.ts';
-import { writeWav } from '../formats/wavWriter.ts';
-import { calibrateDrive } from '../hearing/calibrateDrive.ts';
-import { CardJudge, type StationSetting, type Voice } from '../hearing/cardJudge.ts';
-import { hearCard } from '../hearing/hearCard.ts';
-import { MICROPHONE_KINDS, microphoneOfKind } from '../hearing/questions.ts';
-import { db } from '../measure/judging.ts';
-import { measureVoice } from '../measure/voice.ts';
-import { TWELFTH_CENTRES } from '../signal/bands.ts';
-import type { Decibels } from '../signal/units.ts';
-import type { Card, DialValues } from '../station/card.ts';
-import { effective } from '../station/effective.ts';
-import { type Microphone, type MicrophoneUse, useText } from '../station/microphone.ts';
-import { responseOf } from '../station/response.ts';
-import { valueText } from '../station/sheet.ts';
-import { microphoneResponseDb } from '../transmitter/microphone.ts';
-import { QUIET_ROOM } from '../transmitter/microphoneStage.ts';
+import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { bytesInMemory } from '../files/byteSource.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { openWav } from '../files/samples.ts';
+import { writeWav } from '../files/wavWriter.ts';
+import { CardJudge, type StationSetting, type Voice } from '../intelligibility/cardJudge.ts';
+import { measureVoice } from '../measure/voice/voice.ts';
+import type { Card, DialValues } from '../rig/card.ts';
+import { effective } from '../rig/effective.ts';
+import { type Microphone, type MicrophoneUse, useText } from '../rig/microphone.ts';
+import { responseOf } from '../rig/response.ts';
+import { valueText } from '../rig/sheet.ts';
+import { hearCard } from '../simulate/hear/hearCard.ts';
+import { calibrateDrive } from '../simulate/station/calibrateDrive.ts';
+import { microphoneResponseDb } from '../simulate/transmitter/microphone.ts';
+import { QUIET_ROOM } from '../simulate/transmitter/microphoneStage.ts';
+import { decibels } from '../units/numberText.ts';
+import type { Decibels } from '../units/units.ts';
 import { FitImpossible, fitEqualizer } from './fitEqualizer.ts';
 import { OUTBOARD } from './outboard.ts';
+import { MICROPHONE_KINDS, microphoneOfKind } from './questions.ts';
 
 export type Way = 'as it is' | 'radio' | 'use' | 'outboard' | 'microphone';
 
@@ -204,8 +204,8 @@ const gainOver = (before: SoundAnswer, after: SoundAnswer): { tone: Decibels; re
 const gainWords = (before: SoundAnswer, after: SoundAnswer): string => {
   const { tone, reach } = gainOver(before, after);
   const noise = after.noiseDb - before.noiseDb;
-  const parts = [tone >= reach ? `${db(tone)} nearer to the target` : `${db(reach)} of reach`];
-  if (noise >= NOISE_DB) parts.push(`with the room ${db(noise)} louder`);
+  const parts = [tone >= reach ? `${decibels(tone)} nearer to the target` : `${decibels(reach)} of reach`];
+  if (noise >= NOISE_DB) parts.push(`with the room ${decibels(noise)} louder`);
   return parts.join(', ');
 };
 

@@ -2,10 +2,11 @@
  * Starting cards: what a school of operators would set before anything is measured, put on this rig's scales. All
  * figures are common practice, without a source; they are where to begin, not where to end.
  */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { TWELFTH_CENTRES } from '../signal/bands.ts';
-import { type DialValues, factoryCard, type Purpose } from '../station/card.ts';
-import { dialInRole, type Mode, type RigProfile } from '../station/rig.ts';
+
+import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { type DialValues, factoryCard, type Purpose } from '../rig/card.ts';
+import { dialInRole, type Mode, type RigProfile } from '../rig/rig.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband } from './nearestDials.ts';
 

@@ -1,7 +1,8 @@
 /** The tone balance aimed at for each purpose, as third-octave levels of speech. */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { LONG_TERM_SPEECH } from '../measure/longTermSpeech.ts';
-import type { Purpose } from '../station/card.ts';
+
+import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import type { Purpose } from '../rig/card.ts';
 
 /**
  * What each purpose adds to ordinary speech (Byrne et al. 1994). Common practice: for conversations a little

@@ -1,9 +1,10 @@
 /** Curves for the eye: a voice as heard or as predicted, laid over the aim with the overall gain taken out. */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { slidingThirdOctaves, TWELFTH_CENTRES } from '../signal/bands.ts';
-import { dbToPower, powerToDb } from '../signal/conversions.ts';
-import { sum, weightedMean } from '../signal/statistics.ts';
-import type { Decibels, Hertz } from '../signal/units.ts';
+
+import { slidingThirdOctaves, TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
+import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { dbToPower, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import { type HeardVoice, PARTS, type ToneBasis } from './toneError.ts';
 
 /** [Hz, third-octave level in dB on the aim's scale]; null where nothing is known. */

@@ -2,11 +2,12 @@
  * How far a voice is from an aim: RMS in dB over the third octaves inside the passband, overall gain free.
  * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
  */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
-import { powerToDb } from '../signal/conversions.ts';
-import { sum, weightedMean } from '../signal/statistics.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../signal/units.ts';
+
+import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { dbToPower, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
 
 /** Twelfths to a third octave. */
 export const PARTS = 4;
@@ -124,7 +125,7 @@ export function levelChangeDb(voice: HeardVoice, responseDb: ArrayLike<Decibels>
     const power = voice.speechPowers[i] ?? 0;
     if (centreHz < low || centreHz > high) return;
     before += power;
-    after += power * 10 ** (responseDb[i] / 10);
+    after += power * dbToPower(responseDb[i]);
   });
   return before > 0 ? powerToDb(after / before) : 0;
 }

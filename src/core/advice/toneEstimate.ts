@@ -5,13 +5,14 @@
  * Method: Gaussian process regression over log frequency (C. Rasmussen and C. Williams 2006, chapter 2); the spreads are
  * those of recorded voices (docs/fit.md).
  */
-import { type CurvePoint, curveAt } from '../formats/curve.ts';
-import { LONG_TERM_SPEECH } from '../measure/longTermSpeech.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../signal/bands.ts';
-import { dbToPower, powerToDb } from '../signal/conversions.ts';
-import { solveSymmetric } from '../signal/linear.ts';
-import { mean, sum } from '../signal/statistics.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../signal/units.ts';
+
+import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
+import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { solveSymmetric } from '../dsp/statistics/linear.ts';
+import { mean, sum } from '../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../files/curveFile.ts';
+import { dbToPower, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
 import { bandEffects, type HeardVoice, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';
 
 /** A voice as an over has it, and the equalizer it went through (at VOICE_TWELFTH_OCTAVES). */

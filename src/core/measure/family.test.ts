@@ -5,17 +5,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { join, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
-import { bytesInMemory } from '../formats/byteSource.ts';
-import { openWav } from '../formats/samples.ts';
-import { type WavShape, writeWav } from '../formats/wavWriter.ts';
-import { amModulate } from '../modulation/am.ts';
-import { fmModulate } from '../modulation/fm.ts';
-import { ssbModulate } from '../modulation/ssb.ts';
-import type { Complex } from '../signal/analytic.ts';
-import { bandPassTaps, filterCentred } from '../signal/fir.ts';
-import { NotMeasurable } from './iq.ts';
+import { bandPassTaps, filterCentred } from '../dsp/filter/fir.ts';
+import type { Complex } from '../dsp/signals/analytic.ts';
+import { bytesInMemory } from '../files/byteSource.ts';
+import { openWav } from '../files/samples.ts';
+import { type WavShape, writeWav } from '../files/wavWriter.ts';
+import { amModulate } from '../modem/am.ts';
+import { fmModulate } from '../modem/fm.ts';
+import { ssbModulate } from '../modem/ssb.ts';
 import { type Measurement, type MeasurementKind, RADIO_KINDS } from './measurement.ts';
 import { measureRecording } from './measureRecording.ts';
+import { NotMeasurable } from './radio/iq.ts';
 
 const RATE = 24000;
 type RadioKind = (typeof RADIO_KINDS)[number] & ('ssb' | 'am' | 'fm' | 'two-tone');

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { join, noise, silence, voiceLike, wavBytes } from '../../../tests/support/signals.ts';
-import { bytesInMemory } from '../formats/byteSource.ts';
-import { ssbModulate } from '../modulation/ssb.ts';
+import { bytesInMemory } from '../files/byteSource.ts';
+import { ssbModulate } from '../modem/ssb.ts';
 import { guessKind } from './guessKind.ts';
 import { measureFile } from './measureRecording.ts';
 

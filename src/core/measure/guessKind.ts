@@ -1,11 +1,12 @@
 /** What a file seems to be, so that the one who drops it has little to say. */
-import type { ByteSource } from '../formats/byteSource.ts';
-import { parseCurve } from '../formats/curve.ts';
-import { FormatError } from '../formats/formatError.ts';
-import { openWav } from '../formats/samples.ts';
-import { parseScopeTrace } from '../formats/scopeTrace.ts';
-import { createKernel } from '../signal/kernel/kernel.ts';
-import { addMoments, NO_MOMENTS, PairBlock } from '../signal/pairBlock.ts';
+
+import { createKernel } from '../dsp/kernel/kernel.ts';
+import { addMoments, NO_MOMENTS, PairBlock } from '../dsp/kernel/pairBlock.ts';
+import type { ByteSource } from '../files/byteSource.ts';
+import { parseCurve } from '../files/curveFile.ts';
+import { openWav } from '../files/samples.ts';
+import { parseScopeTrace } from '../files/scopeTrace.ts';
+import { FormatError } from '../schema/formatError.ts';
 import type { MeasurementKind } from './measurement.ts';
 
 /** I/Q channels are as strong as each other and unlike; two channels of audio are alike, or one is empty. */

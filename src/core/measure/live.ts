@@ -1,10 +1,10 @@
 /** Live audio: level, spectrum with peak hold, third octaves of the last seconds. */
-import { bandPowers, VOICE_THIRD_OCTAVES } from '../signal/bands.ts';
-import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
-import { bandPower, fftSizeFor } from '../signal/spectrum.ts';
-import { createSpectrumEngine, type SpectrumEngine } from '../signal/spectrumEngine.ts';
-import type { Decibels, Hertz, Seconds } from '../signal/units.ts';
-import { hann } from '../signal/window.ts';
+import { bandPowers, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { bandPower, fftSizeFor } from '../dsp/spectrum/spectrum.ts';
+import { createSpectrumEngine, type SpectrumEngine } from '../dsp/spectrum/spectrumEngine.ts';
+import { hann } from '../dsp/spectrum/window.ts';
+import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Hertz, Seconds } from '../units/units.ts';
 
 export interface LiveReading {
   /** RMS of the newest block; null for digital silence. */

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { FLOAT64, join, mix, noise, PCM16, scaled, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
-import { VOICE_TWELFTH_OCTAVES } from '../signal/bands.ts';
-import { BiquadChain, butterworthQs, highPass, highShelf, lowPass, lowShelf } from '../signal/biquad.ts';
-import { amplitudeToDb, powerToDb } from '../signal/conversions.ts';
-import { bandPassTaps, filterCentred } from '../signal/fir.ts';
+import { BiquadChain, butterworthQs, highPass, highShelf, lowPass, lowShelf } from '../dsp/filter/biquad.ts';
+import { bandPassTaps, filterCentred } from '../dsp/filter/fir.ts';
+import { VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
+import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
 import type { FindingCode, VoiceMeasurement } from './measurement.ts';
-import { occupiedBand } from './passband.ts';
-import { measureVoice, type VoiceOptions } from './voice.ts';
+import { occupiedBand } from './radio/passband.ts';
+import { measureVoice, type VoiceOptions } from './voice/voice.ts';
 
 const RATE = 16000;
 const measure = async (samples: Float64Array, options: VoiceOptions = {}, kind: typeof FLOAT64 = FLOAT64, rate = RATE) =>

@@ -1,23 +1,23 @@
 /** One door to all kinds of measurement of a recording. */
-import type { ByteSource } from '../formats/byteSource.ts';
-import { type CurvePoint, parseCurve } from '../formats/curve.ts';
-import { FormatError } from '../formats/formatError.ts';
-import { headOf, openWav, type SampleSource } from '../formats/samples.ts';
-import { parseScopeTrace } from '../formats/scopeTrace.ts';
-import type { Sideband } from '../modulation/ssb.ts';
-import type { Fraction, Hertz } from '../signal/units.ts';
-import { measureAm } from './am.ts';
-import { measureFm } from './fm.ts';
-import { NotMeasurable } from './iq.ts';
-import type { OwnLimits } from './limits.ts';
+import type { ByteSource } from '../files/byteSource.ts';
+import { type CurvePoint, parseCurve } from '../files/curveFile.ts';
+import { headOf, openWav, type SampleSource } from '../files/samples.ts';
+import { parseScopeTrace } from '../files/scopeTrace.ts';
+import type { OwnLimits } from '../findings/limits.ts';
+import type { Sideband } from '../modem/ssb.ts';
+import { FormatError } from '../schema/formatError.ts';
+import type { Fraction, Hertz } from '../units/units.ts';
 import type { Measurement, MeasurementDetail, MeasurementKind } from './measurement.ts';
-import { measureTrace } from './power.ts';
-import { proposeCarrier } from './proposeCarrier.ts';
-import { recognised } from './recognise.ts';
+import { measureTrace } from './power/power.ts';
+import { measureAm } from './radio/am.ts';
+import { measureFm } from './radio/fm.ts';
+import { NotMeasurable } from './radio/iq.ts';
+import { proposeCarrier } from './radio/proposeCarrier.ts';
+import { recognised } from './radio/recognise.ts';
+import { measureSsb, withoutCarrier } from './radio/ssb.ts';
+import { measureTwoTone } from './radio/twoTone.ts';
 import { measureResponse, responseOfCurve } from './response/response.ts';
-import { measureSsb, withoutCarrier } from './ssb.ts';
-import { measureTwoTone } from './twoTone.ts';
-import { measureVoice } from './voice.ts';
+import { measureVoice } from './voice/voice.ts';
 
 /** What a measurement can be told; each kind takes what concerns it. */
 export interface MeasureSettings {

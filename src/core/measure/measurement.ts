@@ -1,7 +1,7 @@
 /** What every measurement has in common. Keys and definitions: docs/measurements.md. */
-import type { Sideband } from '../modulation/ssb.ts';
-import type { Decibels, Fraction, Hertz, Seconds } from '../signal/units.ts';
-import type { DrawnSpectrum } from './radioSpectrum.ts';
+import type { Sideband } from '../modem/ssb.ts';
+import type { Decibels, Fraction, Hertz, Seconds } from '../units/units.ts';
+import type { DrawnSpectrum } from './radio/radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */
 export const CORE_VERSION = '1.2.0';

@@ -1,14 +1,14 @@
 /** The parts of the voice measurement by themselves, against signals made from formulas. */
 import { describe, expect, it } from 'vitest';
 import { feed, join, mix, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
-import { powerToDb } from '../signal/conversions.ts';
-import { LowBand } from '../signal/pitch.ts';
-import type { Spectrum } from '../signal/spectrum.ts';
-import { HumMeter } from './hum.ts';
-import { LONG_TERM_SPEECH } from './longTermSpeech.ts';
-import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts';
-import { PlosiveMeter } from './plosives.ts';
-import { speechSpectrum } from './voice.ts';
+import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
+import { LowBand } from '../dsp/meter/pitch.ts';
+import type { Spectrum } from '../dsp/spectrum/spectrum.ts';
+import { powerToDb } from '../units/conversions.ts';
+import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './radio/passband.ts';
+import { HumMeter } from './voice/hum.ts';
+import { PlosiveMeter } from './voice/plosives.ts';
+import { speechSpectrum } from './voice/voice.ts';
 
 const RATE = 16000;
 

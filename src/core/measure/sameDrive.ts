@@ -1,6 +1,7 @@
 /** Comparisons are fair only at the same peak: were these overs driven equally? */
-import type { Decibels } from '../signal/units.ts';
-import { number } from './judging.ts';
+
+import { fixed } from '../units/numberText.ts';
+import type { Decibels } from '../units/units.ts';
 import type { Measurement } from './measurement.ts';
 
 /** Less is within what a voice does from one over to the next. Common practice. */
@@ -29,7 +30,7 @@ export function sameDrive(overs: readonly Named[]): { readonly isFair: boolean; 
   const [first, ...rest] = known;
   const off = rest.filter(({ peak }) => Math.abs(peak - first.peak) >= ALIKE_DB);
   if (off.length === 0) return { isFair: true, text: `Driven alike: the peaks are within ${ALIKE_DB} dB.` };
-  const told = off.map(({ name, peak }) => `${name} ${peak > first.peak ? '+' : ''}${number(peak - first.peak)} dB`).join(', ');
+  const told = off.map(({ name, peak }) => `${name} ${peak > first.peak ? '+' : ''}${fixed(peak - first.peak)} dB`).join(', ');
   return {
     isFair: false,
     text: `These were not driven equally: ${told} against ${first.name}. Compare what they say of level with care; make them at the same peak.`,

@@ -1,8 +1,8 @@
 /** What rows of a station must be to each other, beyond what the database's keys can say; screens rely on it. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import { isOnScale } from '../../core/station/dialScale.ts';
-import type { RigProfile } from '../../core/station/rig.ts';
-import { database } from '../database.ts';
+import { isOnScale } from '@/core/rig/dialScale.ts';
+import type { RigProfile } from '@/core/rig/rig.ts';
+import { database } from '../db/database.ts';
 
 /** Questions that must find nothing, each with what it means when it does. */
 const QUESTIONS: readonly (readonly [sql: string, meaning: (name: string) => string])[] = [

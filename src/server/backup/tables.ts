@@ -1,19 +1,19 @@
 /** The tables of a station archive, in the order in which they refer to each other, and what a row may look like. */
 import Ajv, { type ValidateFunction } from 'ajv';
 import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 'sequelize';
-import { targetProblem, targetSchema } from '../../core/advice/targets.ts';
-import type { CurvePoint } from '../../core/formats/curve.ts';
-import { PLAIN_TEXT, plainPatternWords } from '../../core/formats/plainText.ts';
-import { LIMIT_NAMES } from '../../core/measure/limits.ts';
-import type { Measurement } from '../../core/measure/measurement.ts';
-import { valuesSchema } from '../../core/station/card.ts';
-import { microphoneUseSchema } from '../../core/station/microphone.ts';
-import { parseMicrophone, parseRig } from '../../core/station/validate.ts';
-import { database } from '../database.ts';
-import { resultColumns } from '../listColumns.ts';
-import type { Models } from '../models.ts';
-import { isPastTime } from '../pastTime.ts';
-import { REQUESTS } from '../requests.ts';
+import { targetProblem, targetSchema } from '@/core/advice/targets.ts';
+import type { CurvePoint } from '@/core/files/curveFile.ts';
+import { LIMIT_NAMES } from '@/core/findings/limits.ts';
+import type { Measurement } from '@/core/measure/measurement.ts';
+import { valuesSchema } from '@/core/rig/card.ts';
+import { microphoneUseSchema } from '@/core/rig/microphone.ts';
+import { parseMicrophone, parseRig } from '@/core/rig/validate.ts';
+import { PLAIN_TEXT, plainPatternWords } from '@/core/schema/plainText.ts';
+import { database } from '../db/database.ts';
+import { resultColumns } from '../db/listColumns.ts';
+import type { Models } from '../db/models.ts';
+import { isPastTime } from '../requests/pastTime.ts';
+import { REQUESTS } from '../requests/requests.ts';
 import { measurementProblem, nullable } from './measurementSchemas.ts';
 
 /** Everything but the recordings' bytes, which are files of their own. */

@@ -1,13 +1,13 @@
 /** Lists of cards: a page at a time, searched and sorted by the database. */
 import { QueryTypes } from 'sequelize';
-import { fullScale } from '../../core/station/alc.ts';
-import type { Card, Purpose } from '../../core/station/card.ts';
-import { effective, nameOf } from '../../core/station/effective.ts';
-import { mistakesOn } from '../../core/station/mistakes.ts';
-import type { Mode, RigProfile } from '../../core/station/rig.ts';
-import { valueText } from '../../core/station/sheet.ts';
-import { database } from '../database.ts';
-import { likePattern } from '../search.ts';
+import { fullScale } from '@/core/rig/alc.ts';
+import type { Card, Purpose } from '@/core/rig/card.ts';
+import { effective, nameOf } from '@/core/rig/effective.ts';
+import { mistakesOn } from '@/core/rig/mistakes.ts';
+import type { Mode, RigProfile } from '@/core/rig/rig.ts';
+import { valueText } from '@/core/rig/sheet.ts';
+import { database } from '../db/database.ts';
+import { likePattern } from '../db/search.ts';
 
 /** What lists and pickers need to know of a card. */
 export interface CardSummary {

@@ -1,13 +1,13 @@
 /** One card: loading it, making it, naming it, putting it away. */
 import { literal, Op, type Transaction } from 'sequelize';
-import { type CardFile, type DialValues, factoryCard, type Purpose } from '../../core/station/card.ts';
-import { type Microphone, type MicrophoneUse, usualUse } from '../../core/station/microphone.ts';
-import type { Mode, RigProfile } from '../../core/station/rig.ts';
-import { parseCard } from '../../core/station/validate.ts';
-import { database } from '../database.ts';
-import type { CardRevision, CardRow } from '../models.ts';
-import { refuseOvertaken } from '../overtaken.ts';
-import { Refused } from '../refused.ts';
+import { type CardFile, type DialValues, factoryCard, type Purpose } from '@/core/rig/card.ts';
+import { type Microphone, type MicrophoneUse, usualUse } from '@/core/rig/microphone.ts';
+import type { Mode, RigProfile } from '@/core/rig/rig.ts';
+import { parseCard } from '@/core/rig/validate.ts';
+import { database } from '../db/database.ts';
+import type { CardRevision, CardRow } from '../db/models.ts';
+import { refuseOvertaken } from '../requests/overtaken.ts';
+import { Refused } from '../requests/refused.ts';
 
 export interface RevisionView {
   readonly id: number;

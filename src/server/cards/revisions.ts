@@ -1,21 +1,21 @@
 /** A card's append-only revisions: adding one with its moves, going back, and the trail. */
 import { QueryTypes, type Transaction, UniqueConstraintError } from 'sequelize';
-import type { Expectation } from '../../core/advice/nextMove.ts';
-import { expectTogether } from '../../core/advice/nextMove.ts';
-import { estimateTone } from '../../core/advice/toneEstimate.ts';
-import { type Card, type DialValues, valueOn } from '../../core/station/card.ts';
-import { effective } from '../../core/station/effective.ts';
-import { fittingUse, isSameUse, type MicrophoneUse } from '../../core/station/microphone.ts';
-import { responseOf } from '../../core/station/response.ts';
-import { type DialValue, dialOf, type Mode } from '../../core/station/rig.ts';
-import { parseCard } from '../../core/station/validate.ts';
-import { database } from '../database.ts';
-import type { Outcome } from '../models.ts';
-import { loadOver } from '../overs.ts';
-import { oversLike } from '../oversLike.ts';
-import { Refused } from '../refused.ts';
-import { aimFor } from '../targets.ts';
+import type { Expectation } from '@/core/advice/nextMove.ts';
+import { expectTogether } from '@/core/advice/nextMove.ts';
+import { estimateTone } from '@/core/advice/toneEstimate.ts';
+import { type Card, type DialValues, valueOn } from '@/core/rig/card.ts';
+import { effective } from '@/core/rig/effective.ts';
+import { fittingUse, isSameUse, type MicrophoneUse } from '@/core/rig/microphone.ts';
+import { responseOf } from '@/core/rig/response.ts';
+import { type DialValue, dialOf, type Mode } from '@/core/rig/rig.ts';
+import { parseCard } from '@/core/rig/validate.ts';
+import { database } from '../db/database.ts';
+import type { Outcome } from '../db/models.ts';
+import { loadOver } from '../overs/overs.ts';
+import { oversLike } from '../overs/oversLike.ts';
+import { Refused } from '../requests/refused.ts';
 import { type CardView, checkedUse, loadCard, olderRevisions, type RevisionView, revisionOfCard } from './cards.ts';
+import { aimFor } from './targets.ts';
 
 /** A stored move, for the trail. */
 export interface TrailEntry {

@@ -1,10 +1,10 @@
 /** What each radio holds: the dials as they were last ticked off a sheet. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import type { DialValues } from '../../core/station/card.ts';
-import { isOnScale, rangeText } from '../../core/station/dialScale.ts';
-import type { DialValue } from '../../core/station/rig.ts';
-import { database } from '../database.ts';
-import { Refused } from '../refused.ts';
+import type { DialValues } from '@/core/rig/card.ts';
+import { isOnScale, rangeText } from '@/core/rig/dialScale.ts';
+import type { DialValue } from '@/core/rig/rig.ts';
+import { database } from '../db/database.ts';
+import { Refused } from '../requests/refused.ts';
 
 export interface RadioState {
   /** Only dials that were ticked; nothing is known of the others. */

@@ -1,12 +1,12 @@
 /** Rig profiles: keeping one, and what a changed one means for the cards that hold its numbers. */
-import { type Card, valueOn } from '../../core/station/card.ts';
-import { isOnScale, nearestOn } from '../../core/station/dialScale.ts';
-import { withMeasuredEdges } from '../../core/station/measuredEdges.ts';
-import type { Dial, DialValue, RigProfile } from '../../core/station/rig.ts';
+import { type Card, valueOn } from '@/core/rig/card.ts';
+import { isOnScale, nearestOn } from '@/core/rig/dialScale.ts';
+import { withMeasuredEdges } from '@/core/rig/measuredEdges.ts';
+import type { Dial, DialValue, RigProfile } from '@/core/rig/rig.ts';
 import { addRevision, newestRevisions } from '../cards/revisions.ts';
-import { database } from '../database.ts';
-import { loadOver } from '../overs.ts';
-import { Refused } from '../refused.ts';
+import { database } from '../db/database.ts';
+import { loadOver } from '../overs/overs.ts';
+import { Refused } from '../requests/refused.ts';
 import { keepPart, profileBase } from './station.ts';
 
 export interface KeptRig {

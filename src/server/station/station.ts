@@ -1,12 +1,12 @@
 /** What the station has: operators, rigs, microphones, receivers. */
 import { type Model, type ModelStatic, type Transaction, UniqueConstraintError } from 'sequelize';
-import { readJson } from '../../core/formats/json.ts';
-import type { Microphone } from '../../core/station/microphone.ts';
-import type { RigProfile } from '../../core/station/rig.ts';
-import { database } from '../database.ts';
-import type { ReceiverKind, Trust } from '../models.ts';
-import { refuseOvertaken } from '../overtaken.ts';
-import { Refused } from '../refused.ts';
+import type { Microphone } from '@/core/rig/microphone.ts';
+import type { RigProfile } from '@/core/rig/rig.ts';
+import { readJson } from '@/core/schema/json.ts';
+import { database } from '../db/database.ts';
+import type { ReceiverKind, Trust } from '../db/models.ts';
+import { refuseOvertaken } from '../requests/overtaken.ts';
+import { Refused } from '../requests/refused.ts';
 
 export const PART_KINDS = ['operator', 'rig', 'microphone', 'receiver'] as const;
 export type PartKind = (typeof PART_KINDS)[number];

@@ -1,12 +1,12 @@
 /** The voice memories of a rig: what was recorded with which card, and whether the card still sounds so. */
-import type { Purpose } from '../../core/station/card.ts';
-import { type MicrophoneUse, usualUse } from '../../core/station/microphone.ts';
-import type { Mode } from '../../core/station/rig.ts';
-import { type SoundChange, soundChange } from '../../core/station/sound.ts';
+import type { Purpose } from '@/core/rig/card.ts';
+import { type MicrophoneUse, usualUse } from '@/core/rig/microphone.ts';
+import type { Mode } from '@/core/rig/rig.ts';
+import { type SoundChange, soundChange } from '@/core/rig/sound.ts';
 import { loadCard, loadCards, revisionOfCard } from '../cards/cards.ts';
-import { database } from '../database.ts';
-import { refuseFarTime } from '../pastTime.ts';
-import { Refused } from '../refused.ts';
+import { database } from '../db/database.ts';
+import { refuseFarTime } from '../requests/pastTime.ts';
+import { Refused } from '../requests/refused.ts';
 
 export interface VoiceMemoryView {
   readonly slot: number;

@@ -1,6 +1,7 @@
 'use client';
-/** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
 import { useCallback } from 'react';
+/** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
+import { withMinus } from '@/core/units/numberText.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 import { placeLabels } from './placeLabel.ts';
 
@@ -64,7 +65,7 @@ export function BalanceChart({
           interval: 6,
           ...BARE_AXIS,
           axisLabel: {
-            formatter: (db: number) => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)}`,
+            formatter: (db: number) => `${db > 0 ? '+' : ''}${withMinus(db)}`,
             ...axisNumbers(colours),
           },
           splitLine: { lineStyle: { color: colours.grid } },

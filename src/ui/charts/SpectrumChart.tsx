@@ -1,7 +1,8 @@
 'use client';
-/** Levels over frequency or time: linear as radio spectra are looked at, or log with given ticks; curves named at their highest point. */
 import { type ReactNode, useCallback } from 'react';
 import styled from 'styled-components';
+/** Levels over frequency or time: linear as radio spectra are looked at, or log with given ticks; curves named at their highest point. */
+import { withMinus } from '@/core/units/numberText.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 
 export interface SpectrumLine {
@@ -77,9 +78,7 @@ export function SpectrumChart({
         ...BARE_AXIS,
         axisLabel: {
           formatter: (value: number) =>
-            logTicks
-              ? tickText(value)
-              : `${value < 0 ? '−' : ''}${Number((Math.abs(value) / 1000).toFixed(2))}${value === 0 ? ` ${unit}` : ''}`,
+            logTicks ? tickText(value) : `${withMinus(Number((value / 1000).toFixed(2)))}${value === 0 ? ` ${unit}` : ''}`,
           ...(logTicks ? { customValues: logTicks } : { showMinLabel: isRound(xRange[0]), showMaxLabel: isRound(xRange[1]) }),
           ...axisNumbers(colours),
           hideOverlap: true,
@@ -92,7 +91,7 @@ export function SpectrumChart({
         max: range[1],
         ...BARE_AXIS,
         axisLabel: {
-          formatter: (value: number) => (value === range[1] ? yUnit : `${value < 0 ? '−' : ''}${Math.abs(value)}`),
+          formatter: (value: number) => (value === range[1] ? yUnit : withMinus(value)),
           ...axisNumbers(colours),
         },
         splitLine: { lineStyle: { color: colours.grid } },

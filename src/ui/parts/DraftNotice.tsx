@@ -1,5 +1,5 @@
 /** What a form says of its draft: typed text that came back, and another tab that was faster. */
-import { utc } from '../format.ts';
+import { utc } from '../utc.ts';
 import { Button } from './Button.tsx';
 import { Notice } from './Notice.tsx';
 

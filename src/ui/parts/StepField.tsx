@@ -1,9 +1,9 @@
 'use client';
 /** A field for a whole number in which arrow keys step by ten and Page keys by a hundred, exactly; the range is refused at the field. */
 import type { KeyboardEvent } from 'react';
-import { fixed } from '../format.ts';
+import { fixed } from '@/core/units/numberText.ts';
+import { neededNumber } from '@/core/units/typedNumber.ts';
 import { steppedBy } from '../steps.ts';
-import { neededNumber } from '../typedNumber.ts';
 import { Field } from './Field.tsx';
 
 export function StepField({

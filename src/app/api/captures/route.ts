@@ -2,11 +2,12 @@
  * GET ?sha256=...: whether a recording is here. POST: takes in one recording as a stream; the answer comes when it is
  * committed and its checksum matches.
  */
-import { answer, handle, respond } from '@/server/answer.ts';
-import { measuringPool } from '@/server/measuringPool.ts';
-import { Refused } from '@/server/refused.ts';
-import { readRequest } from '@/server/requests.ts';
-import { MOST_BYTES, overOfRecording, storeCapture } from '@/server/storeCapture.ts';
+
+import { measuringPool } from '@/server/measuring/measuringPool.ts';
+import { MOST_BYTES, overOfRecording, storeCapture } from '@/server/overs/storeCapture.ts';
+import { answer, handle, respond } from '@/server/requests/answer.ts';
+import { Refused } from '@/server/requests/refused.ts';
+import { readRequest } from '@/server/requests/requests.ts';
 
 export const dynamic = 'force-dynamic';
 

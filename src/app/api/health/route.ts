@@ -1,5 +1,5 @@
 /** Says that the server and its database answer. */
-import { database } from '@/server/database.ts';
+import { database } from '@/server/db/database.ts';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,7 +1,8 @@
 /** GET: the log of overs as CSV for a spreadsheet, as it is read. */
-import { handle } from '@/server/answer.ts';
+
 import { oversCsv } from '@/server/backup/writeArchive.ts';
-import { streamOf } from '@/server/streams.ts';
+import { handle } from '@/server/requests/answer.ts';
+import { streamOf } from '@/server/requests/streams.ts';
 
 export const dynamic = 'force-dynamic';
 

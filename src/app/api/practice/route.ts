@@ -1,9 +1,9 @@
 /** POST: one over of a practice radio as a WAV file; its meters stand in a header. */
-import { readJson } from '@/core/formats/json.ts';
-import { handle } from '@/server/answer.ts';
-import { transmitPractice } from '@/server/practice.ts';
-import { Refused } from '@/server/refused.ts';
-import { readRequest } from '@/server/requests.ts';
+import { readJson } from '@/core/schema/json.ts';
+import { transmitPractice } from '@/server/practice/practice.ts';
+import { handle } from '@/server/requests/answer.ts';
+import { Refused } from '@/server/requests/refused.ts';
+import { readRequest } from '@/server/requests/requests.ts';
 
 export const dynamic = 'force-dynamic';
 

@@ -2,14 +2,14 @@
 import { type FileHandle, open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { revalidatePath } from 'next/cache';
-import { answer, handle, respond } from '@/server/answer.ts';
 import { readArchive } from '@/server/backup/readArchive.ts';
 import { writeArchive } from '@/server/backup/writeArchive.ts';
-import { heavy } from '@/server/heavy.ts';
-import { resumeMeasuring } from '@/server/measuringPool.ts';
-import { Refused } from '@/server/refused.ts';
-import { inScratch, spooled } from '@/server/spool.ts';
-import { streamOf } from '@/server/streams.ts';
+import { resumeMeasuring } from '@/server/measuring/measuringPool.ts';
+import { answer, handle, respond } from '@/server/requests/answer.ts';
+import { heavy } from '@/server/requests/heavy.ts';
+import { Refused } from '@/server/requests/refused.ts';
+import { inScratch, spooled } from '@/server/requests/spool.ts';
+import { streamOf } from '@/server/requests/streams.ts';
 import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 
 export const dynamic = 'force-dynamic';

@@ -2,12 +2,12 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache } from 'react';
-import { load } from '@/server/answer.ts';
+import { CardPage } from '@/features/cards/CardPage.tsx';
 import { loadCard, REVISIONS_SHOWN } from '@/server/cards/cards.ts';
-import { judgedOver } from '@/server/overs.ts';
+import { judgedOver } from '@/server/overs/overs.ts';
+import { load } from '@/server/requests/answer.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../paging.ts';
-import { CardPage } from './CardPage.tsx';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,12 +1,12 @@
 /** Every card of an operator by reach and naturalness, for the voice of one over. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { loadBenchOf } from '@/server/bench.ts';
+import { ReachPlane } from '@/features/reach/ReachPlane.tsx';
+import { loadBenchOf } from '@/server/bench/bench.ts';
 import { listCards } from '@/server/cards/cardList.ts';
 import { loadCards, REVISIONS_SHOWN } from '@/server/cards/cards.ts';
-import { NoCards } from '../../bench/NoCards.tsx';
+import { load } from '@/server/requests/answer.ts';
+import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../../paging.ts';
-import { ReachPlane } from './ReachPlane.tsx';
 
 export const metadata: Metadata = { title: 'Reach and naturalness' };
 export const dynamic = 'force-dynamic';

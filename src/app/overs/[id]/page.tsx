@@ -1,10 +1,10 @@
 /** One over: what was measured of it, and where the numbers come from. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { load } from '@/server/answer.ts';
-import { loadOver } from '@/server/overs.ts';
+import { Over } from '@/features/overs/Over.tsx';
+import { loadOver } from '@/server/overs/overs.ts';
+import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';
-import { Over } from './Over.tsx';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,9 +1,9 @@
 /** Two to four overs side by side. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { loadOvers } from '@/server/overs.ts';
-import { Compare } from './Compare.tsx';
-import { MOST_OVERS } from './most.ts';
+import { Compare } from '@/features/overs/compare/Compare.tsx';
+import { MOST_OVERS } from '@/features/overs/compare/most.ts';
+import { loadOvers } from '@/server/overs/overs.ts';
+import { load } from '@/server/requests/answer.ts';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Compare overs' };

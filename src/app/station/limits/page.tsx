@@ -1,8 +1,8 @@
 /** From where on a number is worth a look or a fault: the built-in limits, and the station's own. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
-import { ownLimits } from '@/server/limits.ts';
-import { LimitsPage } from './LimitsPage.tsx';
+import { LimitsPage } from '@/features/station/limits/LimitsPage.tsx';
+import { ownLimits } from '@/server/measuring/limits.ts';
+import { load } from '@/server/requests/answer.ts';
 
 export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Limits' };

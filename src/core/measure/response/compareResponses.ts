@@ -1,8 +1,9 @@
 /** Two responses side by side: against a reference radio, or with and without the microphone. */
-import { type CurvePoint, curveAt } from '../../formats/curve.ts';
-import { mean } from '../../signal/statistics.ts';
-import type { Decibels, Hertz } from '../../signal/units.ts';
-import { db, hertz } from '../judging.ts';
+
+import { mean } from '../../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
+import { decibels, hertz } from '../../units/numberText.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
 import type { ResponseMeasurement } from '../measurement.ts';
 
 type Curved = Pick<ResponseMeasurement, 'curve' | 'passbandHz'>;
@@ -44,7 +45,7 @@ export function compareResponses(a: Curved, b: Curved, nameA: string, nameB: str
     const by = reMiddle(difference, band);
     return Math.abs(by) < AUDIBLE_DB
       ? []
-      : [`In the ${name} (${band[0]}–${band[1]} Hz) ${nameA} has ${db(Math.abs(by))} ${by > 0 ? 'more' : 'less'} than ${nameB}.`];
+      : [`In the ${name} (${band[0]}–${band[1]} Hz) ${nameA} has ${decibels(Math.abs(by))} ${by > 0 ? 'more' : 'less'} than ${nameB}.`];
   });
   for (const [i, side] of (['lower', 'upper'] as const).entries()) {
     const [edgeA, edgeB] = [a.passbandHz?.[i] ?? null, b.passbandHz?.[i] ?? null];
@@ -66,7 +67,7 @@ export interface Verdict {
  */
 export function micOrRadio(radio: Curved, withMic: Curved): Verdict {
   const mic = differenceOf(withMic.curve, radio.curve);
-  const word = (by: Decibels) => `${by > 0 ? 'raises' : 'takes away'} ${db(Math.abs(by))}`;
+  const word = (by: Decibels) => `${by > 0 ? 'raises' : 'takes away'} ${decibels(Math.abs(by))}`;
   const sentences = REGIONS.map(({ name, band }) => {
     const [byRadio, byMic] = [reMiddle(radio.curve, band), reMiddle(mic, band)];
     const [isRadio, isMic] = [byRadio, byMic].map((by) => Math.abs(by) >= TROUBLE_DB);

@@ -1,8 +1,9 @@
 /** From what was sent and what came back to the response: impulse responses by spectral division (A. Farina, AES 2000). */
-import { powerToDb } from '../../signal/conversions.ts';
-import { nextPowerOfTwo } from '../../signal/spectrum.ts';
-import { forward, inverse, timesConjugate, type WholeSpectrum } from '../../signal/transform.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../../signal/units.ts';
+
+import { nextPowerOfTwo } from '../../dsp/spectrum/spectrum.ts';
+import { forward, inverse, timesConjugate, type WholeSpectrum } from '../../dsp/spectrum/transform.ts';
+import { powerToDb } from '../../units/conversions.ts';
+import type { Decibels, Hertz, Power, Seconds } from '../../units/units.ts';
 
 /** The linear response lies within this of its time; filters of transceivers ring for some ten milliseconds. */
 const BEFORE_S = 0.08;

@@ -1,9 +1,9 @@
 /** Finds the product's own response signal in a recording: where it is, how long, how far mistuned, which clock error. */
-import { analytic } from '../../signal/analytic.ts';
-import { nextPowerOfTwo } from '../../signal/spectrum.ts';
-import { closingMarker, openingMarker, RESPONSE_SIGNAL, responseTimes } from '../../signal/testSignals.ts';
-import { forward, inverse, timesConjugate } from '../../signal/transform.ts';
-import type { Fraction, Hertz, Seconds } from '../../signal/units.ts';
+import { analytic } from '../../dsp/signals/analytic.ts';
+import { closingMarker, openingMarker, RESPONSE_SIGNAL, responseTimes } from '../../dsp/signals/testSignals.ts';
+import { nextPowerOfTwo } from '../../dsp/spectrum/spectrum.ts';
+import { forward, inverse, timesConjugate } from '../../dsp/spectrum/transform.ts';
+import type { Fraction, Hertz, Seconds } from '../../units/units.ts';
 
 /** A marker counts when this much of the energy there is the marker. Noise alone reaches about 0.05. */
 const LEAST_LIKENESS: Fraction = 0.35;

@@ -1,12 +1,12 @@
 /** The response of paths that are known: filters of our own, mistuned, with another clock, bent and noisy. */
 import { beforeAll, describe, expect, it } from 'vitest';
 import { join, mix, noise, scaled, silence, sourceOf } from '../../../../tests/support/signals.ts';
-import { analytic, shifted } from '../../signal/analytic.ts';
-import { BiquadChain, butterworthQs, cascadeDb, highPass, lowPass, peaking } from '../../signal/biquad.ts';
-import { amplitudeToDb } from '../../signal/conversions.ts';
-import { resampled } from '../../signal/resample.ts';
-import { exponentialSweep } from '../../signal/sweep.ts';
-import { testSignal } from '../../signal/testSignals.ts';
+import { BiquadChain, butterworthQs, cascadeDb, highPass, lowPass, peaking } from '../../dsp/filter/biquad.ts';
+import { resampled } from '../../dsp/filter/resample.ts';
+import { analytic, shifted } from '../../dsp/signals/analytic.ts';
+import { exponentialSweep } from '../../dsp/signals/sweep.ts';
+import { testSignal } from '../../dsp/signals/testSignals.ts';
+import { amplitudeToDb } from '../../units/conversions.ts';
 import type { ResponseMeasurement } from '../measurement.ts';
 import { compareResponses, micOrRadio } from './compareResponses.ts';
 import { measureResponse } from './response.ts';

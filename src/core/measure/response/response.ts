@@ -2,27 +2,28 @@
  * The response measurement: the recording of a test signal that went through a transmitter and a second receiver in,
  * curve, edges and distortion out. Unknown delay, mistuning and clock error are found and taken off first.
  */
-import { type CurvePoint, curveAt } from '../../formats/curve.ts';
-import { mixDown, type SampleSource } from '../../formats/samples.ts';
-import { analytic, shifted } from '../../signal/analytic.ts';
-import { ClippingMeter, clippedShare } from '../../signal/clipping.ts';
-import { powerToDb } from '../../signal/conversions.ts';
-import { resampled } from '../../signal/resample.ts';
-import { bandPower } from '../../signal/spectrum.ts';
-import { median } from '../../signal/statistics.ts';
-import { growthSeconds } from '../../signal/sweep.ts';
-import { responseSweep, responseSweepSamples } from '../../signal/testSignals.ts';
-import type { Decibels, Fraction, Hertz, Power, Seconds } from '../../signal/units.ts';
-import { NotMeasurable } from '../iq.ts';
-import type { OwnLimits } from '../limits.ts';
+
+import { resampled } from '../../dsp/filter/resample.ts';
+import { ClippingMeter, clippedShare } from '../../dsp/meter/clipping.ts';
+import { analytic, shifted } from '../../dsp/signals/analytic.ts';
+import { growthSeconds } from '../../dsp/signals/sweep.ts';
+import { responseSweep, responseSweepSamples } from '../../dsp/signals/testSignals.ts';
+import { bandPower } from '../../dsp/spectrum/spectrum.ts';
+import { median } from '../../dsp/statistics/statistics.ts';
+import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
+import { mixDown, type SampleSource } from '../../files/samples.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { responseFindings } from '../../findings/responseFindings.ts';
+import { dbToPower, powerToDb } from '../../units/conversions.ts';
+import type { Decibels, Fraction, Hertz, Power, Seconds } from '../../units/units.ts';
 import type { Notes, ResponseMeasurement } from '../measurement.ts';
-import { edgesOf, middleLevel } from '../passband.ts';
-import { speechSpectrum } from '../voice.ts';
-import { walk } from '../walk.ts';
+import { NotMeasurable } from '../radio/iq.ts';
+import { edgesOf, middleLevel } from '../radio/passband.ts';
+import { speechSpectrum } from '../voice/voice.ts';
+import { walk } from '../voice/walk.ts';
 import { CURVE_FREQUENCIES, curveOf, deconvolve, ORDERS, POINTS_AN_OCTAVE, type Response } from './deconvolve.ts';
 import { alignSweep } from './foreign.ts';
 import { locateResponseSignal, type Missing } from './locate.ts';
-import { responseFindings } from './responseFindings.ts';
 
 /** Everything is worked out at this rate; the test signal ends at 6 kHz. */
 const RATE_HZ = 16_000;
@@ -63,7 +64,7 @@ export async function measureResponse(source: SampleSource, options: ResponseOpt
   const found = options.reference ? await byReference(source, samples, options, options.reference, notes) : byOwnSignal(samples, notes);
   options.onProgress?.(0.95);
   const off = (hz: Hertz) => (options.subtract ?? []).reduce((sum, curve) => sum + curveAt(curve, hz), 0);
-  const gain = (hz: Hertz): Power => found.gain(hz) * 10 ** (-off(hz) / 10);
+  const gain = (hz: Hertz): Power => found.gain(hz) * dbToPower(-off(hz));
   const curve = curveOf(gain, found.highestHz);
   const passbandHz = passbandOf(curve, notes);
   // Before anything is taken off: a subtracted curve changes signal and noise alike.

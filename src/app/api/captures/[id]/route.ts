@@ -1,10 +1,11 @@
 /** GET: a stored recording, whole or a range of its bytes; or as SigMF (?as=sigmf-meta, sigmf-data), or its measured curve (?as=curve). */
-import { handle } from '@/server/answer.ts';
-import { captureAs } from '@/server/captureAs.ts';
-import { storedBytes, streamCapture } from '@/server/captureBytes.ts';
-import { database } from '@/server/database.ts';
-import type { Capture } from '@/server/models.ts';
-import { Refused } from '@/server/refused.ts';
+
+import { database } from '@/server/db/database.ts';
+import type { Capture } from '@/server/db/models.ts';
+import { captureAs } from '@/server/overs/captureAs.ts';
+import { storedBytes, streamCapture } from '@/server/overs/captureBytes.ts';
+import { handle } from '@/server/requests/answer.ts';
+import { Refused } from '@/server/requests/refused.ts';
 import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 import { idOf } from '../../../paging.ts';
 

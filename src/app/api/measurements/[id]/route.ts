@@ -1,8 +1,9 @@
 /** GET: how far a measurement is. */
-import { handle } from '@/server/answer.ts';
-import { database } from '@/server/database.ts';
-import { measuringPool } from '@/server/measuringPool.ts';
-import { Refused } from '@/server/refused.ts';
+
+import { database } from '@/server/db/database.ts';
+import { measuringPool } from '@/server/measuring/measuringPool.ts';
+import { handle } from '@/server/requests/answer.ts';
+import { Refused } from '@/server/requests/refused.ts';
 import { idOf } from '../../../paging.ts';
 
 export const dynamic = 'force-dynamic';

@@ -1,13 +1,13 @@
 /** A card copied to another rig: the nearest sound on its dials. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import type { Mode, RigProfile } from '@/core/station/rig.ts';
-import { load } from '@/server/answer.ts';
+import type { Mode, RigProfile } from '@/core/rig/rig.ts';
+import { CopyPage } from '@/features/cards/copy/CopyPage.tsx';
 import { lastCards } from '@/server/cards/cardList.ts';
 import { loadCard, loadCards } from '@/server/cards/cards.ts';
+import { load } from '@/server/requests/answer.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
-import { CopyPage } from './CopyPage.tsx';
 
 export const metadata: Metadata = { title: 'Copy to another rig' };
 export const dynamic = 'force-dynamic';

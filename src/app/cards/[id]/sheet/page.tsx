@@ -1,12 +1,12 @@
 /** The dial sheet: what to change on the radio, from what it holds to a card, in menu order. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { load } from '@/server/answer.ts';
+import { Sheet } from '@/features/cards/sheet/Sheet.tsx';
+import type { SheetStart } from '@/features/cards/sheet/sheetStart.ts';
 import { loadCard, REVISIONS_SHOWN, revisionOfCard } from '@/server/cards/cards.ts';
+import { load } from '@/server/requests/answer.ts';
 import { radioState } from '@/server/station/radioState.ts';
 import { idOf, type Params } from '../../../paging.ts';
-import { Sheet } from './Sheet.tsx';
-import type { SheetStart } from './sheetStart.ts';
 
 export const metadata: Metadata = { title: 'Dial sheet' };
 export const dynamic = 'force-dynamic';

@@ -1,10 +1,10 @@
 /** One microphone, to be changed. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { load } from '@/server/answer.ts';
+import { MicrophoneEditor } from '@/features/station/microphones/MicrophoneEditor.tsx';
+import { load } from '@/server/requests/answer.ts';
 import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
-import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
 
 export const metadata: Metadata = { title: 'Microphone' };
 export const dynamic = 'force-dynamic';

@@ -1,10 +1,10 @@
 /** A new microphone, or a copy of another. */
 import type { Metadata } from 'next';
-import type { Microphone } from '@/core/station/microphone.ts';
-import { load } from '@/server/answer.ts';
+import type { Microphone } from '@/core/rig/microphone.ts';
+import { MicrophoneEditor } from '@/features/station/microphones/MicrophoneEditor.tsx';
+import { load } from '@/server/requests/answer.ts';
 import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
-import { MicrophoneEditor } from '../MicrophoneEditor.tsx';
 
 export const metadata: Metadata = { title: 'Describe a microphone' };
 export const dynamic = 'force-dynamic';

@@ -1,10 +1,10 @@
 /** One rig, to be changed. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { load } from '@/server/answer.ts';
+import { RigEditor } from '@/features/station/rigs/RigEditor.tsx';
+import { load } from '@/server/requests/answer.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
-import { RigEditor } from '../RigEditor.tsx';
 
 export const metadata: Metadata = { title: 'Rig' };
 export const dynamic = 'force-dynamic';

@@ -1,10 +1,10 @@
 /** A new rig: from a shape, or as a copy of another. */
 import type { Metadata } from 'next';
-import { load } from '@/server/answer.ts';
+import { RigEditor } from '@/features/station/rigs/RigEditor.tsx';
+import { ShapeChooser } from '@/features/station/rigs/ShapeChooser.tsx';
+import { load } from '@/server/requests/answer.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
-import { RigEditor } from '../RigEditor.tsx';
-import { ShapeChooser } from '../ShapeChooser.tsx';
 
 export const metadata: Metadata = { title: 'Describe a radio' };
 export const dynamic = 'force-dynamic';

@@ -1,12 +1,12 @@
 /** The voice memories of a rig, and which of them no longer sound like their card. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { load } from '@/server/answer.ts';
+import { MemoriesPage } from '@/features/station/memories/MemoriesPage.tsx';
 import { listCards } from '@/server/cards/cardList.ts';
+import { load } from '@/server/requests/answer.ts';
 import { loadRig } from '@/server/station/station.ts';
 import { listVoiceMemories } from '@/server/station/voiceMemories.ts';
 import { idOf } from '../../../../paging.ts';
-import { MemoriesPage } from './MemoriesPage.tsx';
 
 export const metadata: Metadata = { title: 'Voice memories' };
 export const dynamic = 'force-dynamic';

@@ -1,0 +1,129 @@
+/** The quarrels that a model settles for one voice: narrow or wide, a new microphone or not. All common practice. */
+import type { CurvePoint } from '../files/curveFile.ts';
+import type { JudgedCard } from '../intelligibility/cardJudge.ts';
+import type { Microphone, MicrophoneUse } from '../rig/microphone.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
+
+/** Passbands that operators argue about. */
+export const PASSBAND_QUESTION: readonly { readonly name: string; readonly edgesHz: readonly [Hertz, Hertz] }[] = [
+  { name: 'narrow', edgesHz: [400, 2600] },
+  { name: 'default', edgesHz: [300, 2700] },
+  { name: 'wide', edgesHz: [100, 2900] },
+];
+
+/** Kinds of microphone as they are usually told apart, with the room that comes with them. Curves are rough. */
+export const MICROPHONE_KINDS: readonly {
+  readonly name: string;
+  readonly level: Microphone['level'];
+  readonly pattern: Microphone['pattern'];
+  readonly distanceCm: number;
+  readonly noiseDb: Decibels;
+  readonly curve: readonly CurvePoint[];
+}[] = [
+  {
+    name: 'flat studio dynamic',
+    level: 'low',
+    pattern: 'cardioid',
+    distanceCm: 8,
+    noiseDb: -48,
+    curve: [
+      [80, 0],
+      [1000, 0],
+      [3000, 1],
+      [5000, 2],
+    ],
+  },
+  {
+    name: 'communications dynamic with a rise',
+    level: 'medium',
+    pattern: 'omni',
+    distanceCm: 5,
+    noiseDb: -52,
+    curve: [
+      [80, -14],
+      [200, -7],
+      [500, -2],
+      [1000, 0],
+      [2000, 5],
+      [3000, 7],
+      [4000, 3],
+      [5000, -3],
+    ],
+  },
+  {
+    name: 'electret',
+    level: 'high',
+    pattern: 'omni',
+    distanceCm: 5,
+    noiseDb: -50,
+    curve: [
+      [80, -6],
+      [200, -2],
+      [1000, 0],
+      [2500, 2],
+      [4000, 3],
+      [5000, 2],
+    ],
+  },
+  {
+    name: 'condenser in a live room',
+    level: 'high',
+    pattern: 'cardioid',
+    distanceCm: 20,
+    noiseDb: -34,
+    curve: [
+      [80, 1],
+      [1000, 0],
+      [3000, 2],
+      [5000, 4],
+    ],
+  },
+];
+
+/** A kind as a microphone with its usual use. */
+export function microphoneOfKind(kind: (typeof MICROPHONE_KINDS)[number]): { microphone: Microphone; use: MicrophoneUse } {
+  const { name, level, pattern, distanceCm, curve } = kind;
+  const positions = [{ name: 'usual', curve: curve.map(([hz, db]) => [hz, db] as [Hertz, Decibels]) }];
+  return {
+    microphone: {
+      format: 'dialtune-microphone',
+      version: 1,
+      name,
+      kind: name,
+      pattern,
+      level,
+      distanceCm,
+      curveDistanceCm: distanceCm,
+      positions,
+      accessories: [],
+    },
+    use: { position: 'usual', accessories: [], distanceCm },
+  };
+}
+
+/** Nearer than this an edge is the same. */
+const SAME_EDGE_HZ: Hertz = 30;
+
+/** What a recording through a passband can't tell of wider ones; null when it holds enough. */
+export function narrowVoiceNote(recorded: readonly [Hertz, Hertz], widest: readonly [Hertz, Hertz]): string | null {
+  if (recorded[0] <= widest[0] + SAME_EDGE_HZ && recorded[1] >= widest[1] - SAME_EDGE_HZ) return null;
+  return `The over was made through ${recorded[0]}–${recorded[1]} Hz, and what lies outside is not in it: wider passbands can't be judged fairly by it. Make an over with the filter wide open and the equalizer off to ask again.`;
+}
+
+/** "Narrow reaches 0.6 dB less far than wide and sounds less like you: for this voice wide is the better choice." */
+export function passbandWords(answers: readonly { readonly name: string; readonly judged: JudgedCard }[]): string {
+  const known = answers.filter(({ judged }) => judged.reach.reachDb !== null);
+  if (known.length < 2) return 'With so much distortion or room noise none of them is readable.';
+  const reach = ({ judged }: (typeof known)[number]) => judged.reach.reachDb ?? 0;
+  const far = known.reduce((best, each) => (reach(each) > reach(best) ? each : best));
+  const near = known.reduce((worst, each) => (reach(each) < reach(worst) ? each : worst));
+  const natural = known.reduce((best, each) => (each.judged.naturalness.score > best.judged.naturalness.score ? each : best));
+  const lead = reach(far) - reach(near);
+  const doubt = Math.max(0.5, ...known.map(({ judged }) => judged.reach.uncertaintyDb ?? 0));
+  if (lead < doubt)
+    return `All three reach equally far within ${doubt.toFixed(1)} dB for this voice; ${natural.name} sounds most like you, so take it.`;
+  const further = `For this voice ${far.name} reaches ${lead.toFixed(1)} dB further than ${near.name}`;
+  return natural === far
+    ? `${further} and sounds most like you: no reason for another.`
+    : `${further}; ${natural.name} sounds most like you.`;
+}

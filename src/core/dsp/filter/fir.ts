@@ -1,0 +1,31 @@
+/** Linear-phase band-pass by a windowed sinc, and its use on a whole recording. */
+import type { Hertz } from '../../units/units.ts';
+
+/**
+ * Band-pass taps (Hamming window), -6 dB at both edges.
+ * @param taps odd number of coefficients; transition width is about 3.3 * rate / taps hertz
+ */
+export function bandPassTaps(rateHz: Hertz, lowHz: Hertz, highHz: Hertz, taps: number): Float64Array {
+  const middle = (taps - 1) / 2;
+  const ideal = (cornerHz: Hertz, n: number) =>
+    n === 0 ? (2 * cornerHz) / rateHz : Math.sin((2 * Math.PI * cornerHz * n) / rateHz) / (Math.PI * n);
+  return Float64Array.from({ length: taps }, (_, i) => {
+    const n = i - middle;
+    const window = 0.54 + 0.46 * Math.cos((Math.PI * n) / middle);
+    return window * (ideal(highHz, n) - ideal(lowHz, n));
+  });
+}
+
+/** Convolves and trims the delay, so that output sample n belongs to input sample n. */
+export function filterCentred(samples: Float64Array, taps: Float64Array): Float64Array {
+  const middle = (taps.length - 1) / 2;
+  const out = new Float64Array(samples.length);
+  for (let n = 0; n < samples.length; n++) {
+    const from = Math.max(0, n + middle - samples.length + 1);
+    const to = Math.min(taps.length - 1, n + middle);
+    let sum = 0;
+    for (let k = from; k <= to; k++) sum += taps[k] * samples[n + middle - k];
+    out[n] = sum;
+  }
+  return out;
+}

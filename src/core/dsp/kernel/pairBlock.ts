@@ -1,0 +1,81 @@
+/** A block of I and Q pairs in the kernel's memory, where it is converted, summed and counted. */
+import type { Kernel, Stretch } from './kernel.ts';
+
+/** Sums over pairs: of I, of Q, of their squares and of their product; and the largest magnitude of any value. */
+export interface Moments {
+  readonly count: number;
+  readonly i: number;
+  readonly q: number;
+  readonly ii: number;
+  readonly qq: number;
+  readonly iq: number;
+  readonly peak: number;
+}
+
+export class PairBlock {
+  /** Pairs in the block now. */
+  count = 0;
+  #codes: Stretch;
+  #pairs: Stretch;
+  readonly #sums: Stretch;
+
+  constructor(readonly kernel: Kernel) {
+    this.#codes = kernel.take(0, 2);
+    this.#pairs = kernel.take(0);
+    this.#sums = kernel.take(6, 8);
+  }
+
+  /** Takes 16-bit codes (full scale 32768) or floats, I and Q in turn. */
+  load(block: Int16Array | Float32Array): void {
+    this.count = block.length / 2;
+    if (this.#pairs.length < block.length) {
+      this.#pairs = this.kernel.take(block.length);
+      this.#codes = this.kernel.take(block instanceof Int16Array ? block.length : 0, 2);
+    }
+    if (block instanceof Float32Array) this.kernel.floats(this.#pairs).set(block);
+    else {
+      if (this.#codes.length < block.length) this.#codes = this.kernel.take(block.length, 2);
+      this.kernel.codes(this.#codes).set(block);
+      this.kernel.run.fromInt16(this.#codes.address, this.#pairs.address, block.length);
+    }
+  }
+
+  /** I and Q change places. */
+  swap(): void {
+    const values = this.values();
+    for (let n = 0; n < values.length; n += 2) {
+      const i = values[n];
+      values[n] = values[n + 1];
+      values[n + 1] = i;
+    }
+  }
+
+  /** Pairs [from, to) as they are; good until the kernel's memory grows. */
+  values(from = 0, to = this.count): Float32Array {
+    return this.kernel.floats(this.#pairs).subarray(2 * from, 2 * to);
+  }
+
+  address(from = 0): number {
+    return this.#pairs.address + 8 * from;
+  }
+
+  /** Moments of pairs [from, to). */
+  moments(from: number, to: number): Moments {
+    this.kernel.doubles(this.#sums).fill(0);
+    this.kernel.run.moments(this.address(from), to - from, this.#sums.address);
+    const [i, q, ii, qq, iq, peak] = this.kernel.doubles(this.#sums);
+    return { count: to - from, i, q, ii, qq, iq, peak };
+  }
+}
+
+export const NO_MOMENTS: Moments = { count: 0, i: 0, q: 0, ii: 0, qq: 0, iq: 0, peak: 0 };
+
+export const addMoments = (a: Moments, b: Moments): Moments => ({
+  count: a.count + b.count,
+  i: a.i + b.i,
+  q: a.q + b.q,
+  ii: a.ii + b.ii,
+  qq: a.qq + b.qq,
+  iq: a.iq + b.iq,
+  peak: Math.max(a.peak, b.peak),
+});

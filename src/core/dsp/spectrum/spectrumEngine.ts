@@ -1,0 +1,201 @@
+/**
+ * Windowed power spectra of one stretch after another, with sums and highest values kept. Two engines of one
+ * behaviour: the kernel (single precision, sums in double) and, where that can't run, fft.js (double precision),
+ * which the tests use as the oracle.
+ */
+import FFT from 'fft.js';
+import { createKernel, type Kernel } from '../kernel/kernel.ts';
+
+export interface EngineShape {
+  /** Samples of a window: a power of two, at least 32. */
+  readonly size: number;
+  /** Interleaved I and Q pairs, or real samples. */
+  readonly isComplex: boolean;
+  /** How many sums are kept. */
+  readonly averages: number;
+  /** Window values, `size` of them. */
+  readonly window: Float64Array;
+}
+
+export interface SpectrumEngine {
+  /** Bins of a result: `size` from 0 upward, the negative frequencies last (complex), or size / 2 + 1 (real). */
+  readonly bins: number;
+  /** Room for a stretch of the stream, more than a window long; pairs take two values each. */
+  input(): Float32Array;
+  /** Replaces the window. */
+  setWindow(window: Float64Array): void;
+  /** Works out the squared magnitudes of the window over the input from sample `at` on. */
+  transform(at: number): void;
+  /** Adds the last result to a sum. */
+  add(average: number, weight: number): void;
+  /** Keeps the highest of each bin so far. */
+  hold(): void;
+  sum(average: number): Float64Array;
+  highest(): Float32Array;
+  /** The last result. */
+  powers(): Float32Array;
+}
+
+/** @throws RangeError for a size that is no power of two or under 32 */
+export function createSpectrumEngine(shape: EngineShape, kernel = createKernel()): SpectrumEngine {
+  if (shape.size < 32 || (shape.size & (shape.size - 1)) !== 0)
+    throw new RangeError(`FFT size ${shape.size} is not a power of two from 32`);
+  return kernel ? new KernelEngine(shape, kernel) : new PlainEngine(shape);
+}
+
+/** Samples of room beside the window itself: about a block of a file. */
+const LEAST_ROOM = 65536;
+const roomFor = ({ size, isComplex }: EngineShape): number => (size + Math.max(size, LEAST_ROOM)) * (isComplex ? 2 : 1);
+
+/** Twiddle tables of the kernel's radix-4 steps: for each, w, w^2, w^3 as cosines and sines. */
+export function twiddles(size: number): Float32Array {
+  const values: number[] = [];
+  for (let left = size; left > 4; left /= 4) {
+    const quarter = left / 4;
+    for (let k = 1; k < 4; k++) {
+      for (const part of [Math.cos, (x: number) => -Math.sin(x)]) {
+        for (let p = 0; p < quarter; p++) values.push(part((2 * Math.PI * k * p) / left));
+      }
+    }
+  }
+  return Float32Array.from(values);
+}
+
+class KernelEngine implements SpectrumEngine {
+  readonly bins: number;
+  readonly #input;
+  readonly #window;
+  readonly #twiddles;
+  readonly #post;
+  readonly #work;
+  readonly #powers;
+  readonly #highest;
+  readonly #sums;
+  /** Complex samples of a transform; a real window is transformed as half as many. */
+  readonly #points: number;
+
+  constructor(
+    readonly shape: EngineShape,
+    readonly kernel: Kernel,
+  ) {
+    const { size, isComplex } = shape;
+    this.bins = isComplex ? size : size / 2 + 1;
+    this.#points = isComplex ? size : size / 2;
+    const values = twiddles(this.#points);
+    this.#input = kernel.take(roomFor(shape));
+    this.#window = kernel.take(2 * this.#points);
+    this.#twiddles = kernel.take(values.length);
+    this.#post = kernel.take(isComplex ? 0 : this.#points + 8);
+    this.#work = kernel.take(4 * this.#points);
+    this.#powers = kernel.take(this.bins);
+    this.#highest = kernel.take(this.bins);
+    this.#sums = Array.from({ length: shape.averages }, () => kernel.take(this.bins, 8));
+    kernel.floats(this.#twiddles).set(values);
+    if (!isComplex) this.#fillPost();
+    this.setWindow(shape.window);
+  }
+
+  #fillPost(): void {
+    const post = this.kernel.floats(this.#post);
+    const half = post.length / 2;
+    for (let k = 0; k < half; k++) {
+      post[k] = Math.cos((Math.PI * k) / this.#points);
+      post[half + k] = Math.sin((Math.PI * k) / this.#points);
+    }
+  }
+
+  input(): Float32Array {
+    return this.kernel.floats(this.#input);
+  }
+
+  setWindow(window: Float64Array): void {
+    const values = this.kernel.floats(this.#window);
+    if (this.shape.isComplex) for (let n = 0; n < values.length; n++) values[n] = window[n >> 1];
+    else values.set(window);
+  }
+
+  transform(at: number): void {
+    const { run } = this.kernel;
+    const x = this.#input.address + 4 * at * (this.shape.isComplex ? 2 : 1);
+    const [w, tw, work, out] = [this.#window, this.#twiddles, this.#work, this.#powers].map(({ address }) => address);
+    if (this.shape.isComplex) run.complexPowers(this.#points, x, w, tw, work, out);
+    else run.realPowers(this.#points, x, w, tw, this.#post.address, work, out);
+  }
+
+  add(average: number, weight: number): void {
+    this.kernel.run.accumulate(this.#sums[average].address, this.#powers.address, this.bins, weight);
+  }
+
+  hold(): void {
+    this.kernel.run.hold(this.#highest.address, this.#powers.address, this.bins);
+  }
+
+  sum(average: number): Float64Array {
+    return this.kernel.doubles(this.#sums[average]);
+  }
+  highest(): Float32Array {
+    return this.kernel.floats(this.#highest);
+  }
+  powers(): Float32Array {
+    return this.kernel.floats(this.#powers);
+  }
+}
+
+class PlainEngine implements SpectrumEngine {
+  readonly bins: number;
+  readonly #fft: FFT;
+  readonly #input: Float32Array;
+  readonly #windowed: Float64Array;
+  readonly #spectrum: Float64Array;
+  readonly #powers: Float32Array;
+  readonly #highest: Float32Array;
+  readonly #sums: Float64Array[];
+  #window: Float64Array;
+
+  constructor(readonly shape: EngineShape) {
+    const { size, isComplex, averages, window } = shape;
+    this.bins = isComplex ? size : size / 2 + 1;
+    this.#fft = new FFT(size);
+    this.#input = new Float32Array(roomFor(shape));
+    this.#windowed = new Float64Array(isComplex ? 2 * size : size);
+    this.#spectrum = new Float64Array(2 * size);
+    this.#powers = new Float32Array(this.bins);
+    this.#highest = new Float32Array(this.bins);
+    this.#sums = Array.from({ length: averages }, () => new Float64Array(this.bins));
+    this.#window = window;
+  }
+
+  input(): Float32Array {
+    return this.#input;
+  }
+  setWindow(window: Float64Array): void {
+    this.#window = window;
+  }
+
+  transform(at: number): void {
+    const { isComplex } = this.shape;
+    const from = isComplex ? 2 * at : at;
+    for (let n = 0; n < this.#windowed.length; n++) this.#windowed[n] = this.#input[from + n] * (this.#window[isComplex ? n >> 1 : n] ?? 0);
+    if (isComplex) this.#fft.transform(this.#spectrum, this.#windowed);
+    else this.#fft.realTransform(this.#spectrum, this.#windowed);
+    for (let k = 0; k < this.bins; k++) this.#powers[k] = this.#spectrum[2 * k] ** 2 + this.#spectrum[2 * k + 1] ** 2;
+  }
+
+  add(average: number, weight: number): void {
+    const sum = this.#sums[average];
+    for (let k = 0; k < this.bins; k++) sum[k] += weight * this.#powers[k];
+  }
+  hold(): void {
+    for (let k = 0; k < this.bins; k++) this.#highest[k] = Math.max(this.#highest[k], this.#powers[k]);
+  }
+
+  sum(average: number): Float64Array {
+    return this.#sums[average];
+  }
+  highest(): Float32Array {
+    return this.#highest;
+  }
+  powers(): Float32Array {
+    return this.#powers;
+  }
+}

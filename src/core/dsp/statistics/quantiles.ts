@@ -1,0 +1,105 @@
+/** Percentiles of long streams in constant memory, by counting. */
+
+import type { Power } from '../../units/units.ts';
+import type { Kernel, Stretch } from '../kernel/kernel.ts';
+import type { PairBlock } from '../kernel/pairBlock.ts';
+
+/** Value below which `percent` of the counted ones lie, straight inside a bin. @param edge lower edge of a bin */
+function atPercent(counts: ArrayLike<number>, total: number, percent: number, edge: (bin: number) => number): number {
+  let left = (total * percent) / 100;
+  for (let bin = 0; bin < counts.length; bin++) {
+    if (counts[bin] >= left && counts[bin] > 0) return edge(bin) + (left / counts[bin]) * (edge(bin + 1) - edge(bin));
+    left -= counts[bin];
+  }
+  return edge(counts.length);
+}
+
+const floatOfCode = (code: number): number => new Float32Array(Uint32Array.of(code).buffer)[0];
+
+/** Counts the powers |z|^2 of pairs in bins under 0.02 dB wide (by the leading bits of their float codes). */
+export class PowerCounter {
+  readonly #bins: Stretch;
+  total = 0;
+
+  constructor(readonly kernel: Kernel) {
+    this.#bins = kernel.take(65536);
+  }
+
+  /** Pairs [from, to) of a block. */
+  push(block: PairBlock, from: number, to: number): void {
+    this.kernel.run.countPowers(block.address(from), to - from, this.#bins.address);
+    this.total += to - from;
+  }
+
+  /** Null of nothing. */
+  percentile(percent: number): Power | null {
+    return this.total === 0 ? null : atPercent(this.kernel.counts(this.#bins), this.total, percent, (bin) => floatOfCode(bin << 15));
+  }
+}
+
+/** Counts powers in bins under 0.02 dB wide, by the leading bits of their float codes. */
+export class PowerHistogram {
+  readonly #counts = new Uint32Array(65536);
+  readonly #float = new Float32Array(1);
+  readonly #code = new Uint32Array(this.#float.buffer);
+  total = 0;
+
+  push(power: Power): void {
+    this.#float[0] = power;
+    this.#counts[this.#code[0] >>> 15]++;
+    this.total++;
+  }
+
+  /** Null of nothing. */
+  percentile(percent: number): Power | null {
+    return this.total === 0 ? null : atPercent(this.#counts, this.total, percent, (bin) => floatOfCode(bin << 15));
+  }
+}
+
+/** Counts values of [-reach, reach] in `bins` equal bins; values beyond fall into the outermost. */
+export class LinearCounter {
+  readonly counts: Float64Array;
+  total = 0;
+
+  constructor(
+    readonly reach: number,
+    bins: number,
+  ) {
+    this.counts = new Float64Array(bins);
+  }
+
+  push(values: Float64Array): void {
+    const scale = this.counts.length / (2 * this.reach);
+    const last = this.counts.length - 1;
+    for (let n = 0; n < values.length; n++) {
+      const bin = Math.floor((values[n] + this.reach) * scale);
+      this.counts[bin < 0 ? 0 : bin > last ? last : bin]++;
+    }
+    this.total += values.length;
+  }
+
+  readonly #edge = (bin: number) => (2 * this.reach * bin) / this.counts.length - this.reach;
+
+  /** Null of nothing. */
+  percentile(percent: number): number | null {
+    return this.total === 0 ? null : atPercent(this.counts, this.total, percent, this.#edge);
+  }
+
+  /** Share of the values below one; whole bins only. */
+  shareBelow(value: number): number {
+    const last = Math.floor(((value + this.reach) * this.counts.length) / (2 * this.reach));
+    return this.total === 0 ? 0 : this.counts.subarray(0, Math.max(0, last)).reduce((a, b) => a + b, 0) / this.total;
+  }
+
+  /** Percentile of |value - middle|; null of nothing. */
+  percentileAround(middle: number, percent: number): number | null {
+    if (this.total === 0) return null;
+    const width = (2 * this.reach) / this.counts.length;
+    const distances = new Float64Array(2 * this.counts.length);
+    this.counts.forEach((count, bin) => {
+      const distance = Math.abs(this.#edge(bin) + width / 2 - middle) / width;
+      distances[Math.min(Math.floor(distance), distances.length - 1)] += count;
+    });
+    return atPercent(distances, this.total, percent, (bin) => bin * width);
+  }
+}

@@ -1,0 +1,171 @@
+/** A card heard: the operator's voice through microphone, radio and a receiver, and what it is worth. */
+
+import { FftFilter } from '../dsp/filter/fftFilter.ts';
+import { bandPassTaps } from '../dsp/filter/fir.ts';
+import { resampleStream } from '../dsp/filter/resampleStream.ts';
+import { createKernel } from '../dsp/kernel/kernel.ts';
+import { FRAME_SECONDS, FrameLevels } from '../dsp/meter/frameMeter.ts';
+import type { Complex } from '../dsp/signals/analytic.ts';
+import { joined } from '../dsp/signals/joined.ts';
+import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
+import { mean, percentile } from '../dsp/statistics/statistics.ts';
+import type { Card } from '../rig/card.ts';
+import type { RigProfile } from '../rig/rig.ts';
+import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../simulate/receiver/receiver.ts';
+import type { AlcReading } from '../simulate/transmitter/alc.ts';
+import type { MicrophoneSetting } from '../simulate/transmitter/microphoneStage.ts';
+import { modelRateHz, parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
+import { type TransmitterOptions, transmit, voiceGainDb } from '../simulate/transmitter/transmitter.ts';
+import { amplitudeToDb, dbToAmplitude, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Hertz, Power } from '../units/units.ts';
+import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
+import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
+import { stoi } from './stoi.ts';
+
+export interface Voice {
+  /** The operator's own voice, as a flat microphone at 5 cm would have it. */
+  readonly samples: Float64Array;
+  readonly rateHz: Hertz;
+}
+
+/** A voice at the rate that single sideband is modelled at: whoever renders it often saves the conversion. */
+export function atModelRate({ samples, rateHz }: Voice): Voice {
+  const stream = resampleStream(rateHz, RATE_HZ, createKernel());
+  return { samples: joined([stream.push(samples), stream.end()]), rateHz: RATE_HZ };
+}
+
+/** Everything of a station but the card. */
+export interface StationSetting {
+  readonly rig: RigProfile;
+  readonly radio: RadioTruth;
+  readonly microphone: MicrophoneSetting;
+}
+
+export interface JudgedCard {
+  readonly reach: Reach;
+  readonly naturalness: Naturalness;
+  readonly alc: AlcReading;
+  /** 99.9 percentile of the envelope's power over its mean while talking. */
+  readonly peakToAverageDb: Decibels;
+}
+
+/** Reach and naturalness are told for single sideband: AM and FM share their power otherwise. */
+export const canJudge = ({ mode }: Pick<Card, 'mode'>): boolean => mode === 'usb' || mode === 'lsb';
+
+/** Peak drive that the flat reference is given: the ALC about a third up its scale, as most schools have it. */
+const REFERENCE_DRIVE_DB: Decibels = 6;
+/** Odd: the filter's middle lies on a sample. */
+const CARRIED_TAPS = 1201;
+const FLAT_HZ: readonly [Hertz, Hertz] = [300, 2700];
+/** Single sideband only, so one rate. */
+const RATE_HZ: Hertz = modelRateHz('usb');
+
+/** Judges cards of one station and one voice; the flat reference is worked out once. */
+export class CardJudge {
+  readonly #options: TransmitterOptions;
+  /** The voice at the model's rate and level. */
+  readonly #own: Float64Array;
+  /** The same inside what single sideband can carry: what naturalness is told against, whatever the recording holds. */
+  readonly #carried: Float64Array;
+  readonly #flat: ReadableVoice;
+
+  /** @throws RangeError when there is no speech in the voice */
+  constructor(
+    voice: Voice,
+    readonly station: StationSetting,
+    readonly receiver: ReceiverShape = GOOD_RECEIVER,
+  ) {
+    const gain = voiceGainDb(voice.samples, voice.rateHz);
+    if (gain === null) throw new RangeError('There is no speech to judge by.');
+    const amplitude = dbToAmplitude(gain);
+    this.#own = atModelRate(voice).samples.map((x) => amplitude * x);
+    const filter = new FftFilter({ i: bandPassTaps(RATE_HZ, ...SSB_HZ, CARRIED_TAPS) });
+    this.#carried = joined([filter.push(this.#own).i.slice(), filter.end().i]);
+    this.#options = { inputRateHz: RATE_HZ, voiceGainDb: 0, microphone: station.microphone };
+    this.#flat = this.#readable(this.#flatParameters());
+  }
+
+  /** @throws RangeError for AM and FM, see `canJudge` */
+  judge(card: Card): JudgedCard {
+    if (!canJudge(card)) throw new RangeError('Reach is worked out for single sideband only.');
+    const parameters = parametersOf(this.station.rig, card, this.station.radio);
+    const { heard, alc, peakToAverageDb } = this.#heard(parameters);
+    const readable = this.#readable(parameters, heard);
+    return {
+      reach: reachOf(readable, this.#flat),
+      naturalness: naturalness(this.#carried, heard, parameters.rateHz, readable.distortionDb),
+      alc,
+      peakToAverageDb,
+    };
+  }
+
+  /**
+   * STOI of this card and of the flat reference in the noise in which the reference is just readable; null where one
+   * can't be had. A second opinion: it counts bands that no radio sends as lost.
+   */
+  secondOpinion(card: Card): { readonly stoi: number | null; readonly stoiFlat: number | null } {
+    const density = this.#flat.densityAt(CRITERION);
+    const noisy = (parameters: TransmitterParameters): number | null => {
+      const { heard } = this.#heard(parameters);
+      const normal = gaussian(seededRandom(3));
+      const rms = Math.sqrt(((density ?? 0) * parameters.rateHz) / 2);
+      return stoi(
+        this.#own,
+        heard.map((x) => x + rms * normal()),
+        parameters.rateHz,
+      );
+    };
+    return { stoi: noisy(parametersOf(this.station.rig, card, this.station.radio)), stoiFlat: noisy(this.#flatParameters()) };
+  }
+
+  /** The same radio flat, uncompressed, 300 to 2700 Hz, driven so that the ALC just works. */
+  #flatParameters(): TransmitterParameters {
+    const usual = parametersOf(this.station.rig, { mode: 'usb', values: {} }, { ...USUAL_RADIO, ...this.station.radio });
+    const flat: TransmitterParameters = {
+      ...usual,
+      equalizer: [],
+      compression: { ...usual.compression, compressionDb: 0 },
+      passband: { ...usual.passband, edgesHz: FLAT_HZ },
+      output: 1,
+      micGainDb: 0,
+    };
+    const { signal } = transmit(this.#own, flat, { ...this.#options, upTo: 'passband' });
+    return { ...flat, micGainDb: REFERENCE_DRIVE_DB - powerToDb(peakAndMean(signal, flat.rateHz).peak) };
+  }
+
+  #readable(parameters: TransmitterParameters, heard = this.#heard(parameters).heard): ReadableVoice {
+    const { room } = this.#options.microphone;
+    const silent = { ...this.#options.microphone, room: { ...room, noiseDb: null, humDb: null, plosivesPerMinute: 0 } };
+    const { signal } = transmit(this.#own, parameters, { ...this.#options, microphone: silent, isLinear: true });
+    const clean = this.#received(signal, parameters);
+    return new ReadableVoice({ heard, clean, rateHz: parameters.rateHz });
+  }
+
+  /** What the receiver gives without noise and AGC, for a peak envelope power of 1. */
+  #heard(parameters: TransmitterParameters) {
+    const { signal, transmitter } = transmit(this.#own, parameters, this.#options);
+    const { peak, mean } = peakAndMean(signal, parameters.rateHz);
+    const audio = this.#received(signal, parameters);
+    const gain = peak > 0 ? 1 / Math.sqrt(peak) : 1;
+    return {
+      heard: audio.map((x) => gain * x),
+      alc: transmitter.alc.reading(),
+      peakToAverageDb: amplitudeToDb(Math.sqrt(peak / mean)),
+    };
+  }
+
+  #received(signal: Complex, { mode, rateHz }: TransmitterParameters): Float64Array {
+    const receiver = new Receiver(mode, { ...this.receiver, agc: null }, rateHz);
+    return joined([receiver.push(signal).slice(), receiver.end()]);
+  }
+}
+
+/** 99.9 percentile and mean of the envelope's power over the active part (as `ssb` measures them). */
+export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: Power; mean: Power } {
+  const powers = i.map((x, n) => x * x + q[n] * q[n]);
+  const size = Math.round(FRAME_SECONDS * rateHz);
+  const frames = Array.from({ length: Math.ceil(powers.length / size) }, (_, f) => powers.subarray(f * size, (f + 1) * size));
+  const { active } = new FrameLevels(frames.map(mean), size, 0);
+  const all = joined(frames.filter((_, f) => active[f]));
+  return { peak: percentile(all, 99.9), mean: mean(all) };
+}

@@ -1,0 +1,196 @@
+/**
+ * Reach: how much weaker a signal may arrive and stay readable, against the same voice flat, uncompressed, 300 to
+ * 2700 Hz, both at one peak envelope power. Readable means that the intelligibility index, frame by frame (K. Rhebergen
+ * and N. Versfeld 2005), falls to the criterion in white noise; what follows the voice no more (coherence) counts as
+ * noise too (J. Kates and K. Arehart 2005).
+ */
+
+import { gaussian, type Random, seededRandom } from '../dsp/statistics/random.ts';
+import { mean, percentile, standardDeviation, sum } from '../dsp/statistics/statistics.ts';
+import { dbToPower, powerToDb } from '../units/conversions.ts';
+import type { Decibels, Fraction, Hertz, Power } from '../units/units.ts';
+import { activeFrames, type BandFrames, bandFrames, bandWidths } from './bandFrames.ts';
+import { localCoherence } from './coherence.ts';
+import { BAND_IMPORTANCE, bandAudibility, SII_BANDS } from './speechIntelligibility.ts';
+
+/** About where half of the words of a sentence are understood. */
+export const CRITERION: Fraction = 0.3;
+/** The criterion's neighbours, to see whether the answer hangs on it. */
+export const OTHER_CRITERIA: readonly Fraction[] = [0.2, 0.4];
+
+/** Speech at the listener's ear: overall level of ordinary speech (ANSI S3.5-1997, normal effort). */
+const EAR_LEVEL_DB: Decibels = 62.35;
+const BANDS = SII_BANDS.length;
+const FRAME_S = 0.02133;
+/** Stretches that are drawn as a whole when the scatter over speech is estimated. */
+const STRETCH_FRAMES = Math.round(1 / FRAME_S);
+
+export interface HeardVoice {
+  /** What a receiver gives without noise, at peak envelope power 1. */
+  readonly heard: Float64Array;
+  /** The voice through all that is linear, in step with it. */
+  readonly clean: Float64Array;
+  readonly rateHz: Hertz;
+}
+
+/** A voice as reach sees it. */
+export class ReadableVoice {
+  /** Power of band b in frame f that follows the voice, and that which does not. */
+  readonly #speech: Float64Array;
+  readonly #distortion: Float64Array;
+  readonly #widths: readonly Hertz[];
+  /** Brings the voice to the ear's level. */
+  readonly #earDb: Decibels;
+  readonly #densities = new Map<Fraction, Power | null>();
+  readonly frames: number;
+  /** Power that does not follow the voice and is no steady noise, re that which does. */
+  readonly distortionDb: Decibels;
+  /** Steady noise, of the room for example, re the voice. */
+  readonly noiseDb: Decibels;
+
+  /** @throws RangeError when nobody talks in it, or the two are not of one length */
+  constructor({ heard, clean, rateHz }: HeardVoice) {
+    if (heard.length !== clean.length) throw new RangeError('What is heard and the clean voice must be of one length.');
+    const ideal = bandFrames(clean, rateHz);
+    const real = bandFrames(heard, rateHz);
+    const frames = activeFrames(ideal);
+    if (frames.length === 0) throw new RangeError('There is no speech to judge by.');
+    const shares = localCoherence(ideal, real);
+    this.frames = frames.length;
+    this.#widths = bandWidths(real, rateHz);
+    this.#speech = this.#pick(real, frames, (at) => shares[at]);
+    this.#distortion = this.#pick(real, frames, (at) => 1 - shares[at]);
+    const speech = sum(this.#speech);
+    const noise = steadyNoise(real);
+    this.#earDb = EAR_LEVEL_DB - powerToDb(speech / frames.length);
+    // Where a band is silent for a moment the room is all there is of it: noise, and no distortion.
+    const bent = this.#distortion.reduce((total, power, at) => total + Math.max(0, power - NOISE_RANGE * noise[at % BANDS]), 0);
+    this.distortionDb = powerToDb(Math.max(bent / speech, LEAST_SHARE));
+    this.noiseDb = powerToDb(Math.max((sum(noise) * frames.length) / speech, LEAST_SHARE));
+  }
+
+  #pick({ powers }: BandFrames, frames: readonly number[], share: (at: number) => Fraction): Float64Array {
+    const picked = new Float64Array(frames.length * BANDS);
+    frames.forEach((f, n) => {
+      for (let b = 0; b < BANDS; b++) picked[n * BANDS + b] = share(f * BANDS + b) * powers[f * BANDS + b];
+    });
+    return picked;
+  }
+
+  /**
+   * Index of each frame in white noise.
+   * @param density noise power per hertz
+   * @param scatter each frame's noise is drawn around its mean when given
+   */
+  indices(density: Power, scatter: Random | null = null): Float64Array {
+    const speech = new Float64Array(BANDS);
+    const noise = new Float64Array(BANDS);
+    const normal = scatter && gaussian(scatter);
+    return Float64Array.from({ length: this.frames }, (_, f) => {
+      for (let b = 0; b < BANDS; b++) {
+        const width = this.#widths[b];
+        // A band of noise over a frame has about width * time degrees of freedom.
+        const drawn = normal ? Math.max(0.05, 1 + normal() / Math.sqrt(Math.max(1, width * FRAME_S))) : 1;
+        const level = this.#earDb - powerToDb(width);
+        speech[b] = powerToDb(this.#speech[f * BANDS + b] + 1e-30) + level;
+        noise[b] = powerToDb(this.#distortion[f * BANDS + b] + drawn * density * width + 1e-30) + level;
+      }
+      const audible = bandAudibility(speech, noise);
+      return audible.reduce((sum, each, b) => sum + each * BAND_IMPORTANCE[b], 0);
+    });
+  }
+
+  /** Noise density at which the mean index is at the criterion; null when it is not reached even without noise. */
+  densityAt(criterion: Fraction): Power | null {
+    const known = this.#densities.get(criterion);
+    if (known !== undefined) return known;
+    const density = this.#findDensity(criterion);
+    this.#densities.set(criterion, density);
+    return density;
+  }
+
+  #findDensity(criterion: Fraction): Power | null {
+    const over = (db: Decibels) => mean(this.indices(dbToPower(db))) - criterion;
+    let [low, high] = [-140, 20];
+    let [above, below] = [over(low), over(high)];
+    if (above < 0) return null;
+    // False position with the Illinois weights: the index falls steadily, in some eight steps to a hundredth of a dB.
+    let last = 0;
+    for (let k = 0; k < 60 && high - low > 0.005; k++) {
+      const at = low + ((high - low) * above) / (above - below);
+      const value = over(at);
+      if (Math.abs(value) < 1e-5) return dbToPower(at);
+      if (value > 0) {
+        [low, above] = [at, value];
+        if (last > 0) below /= 2;
+      } else {
+        [high, below] = [at, value];
+        if (last < 0) above /= 2;
+      }
+      last = value;
+    }
+    return dbToPower((low + high) / 2);
+  }
+}
+
+/** A band's quietest tenth is noise; single frames of it reach a few times its level. */
+const QUIET_PERCENT = 10;
+const NOISE_RANGE = 4;
+const LEAST_SHARE: Power = 1e-9;
+
+function steadyNoise({ powers, count }: BandFrames): Power[] {
+  return Array.from({ length: BANDS }, (_, b) =>
+    percentile(
+      Array.from({ length: count }, (_, f) => powers[f * BANDS + b]),
+      QUIET_PERCENT,
+    ),
+  );
+}
+
+export interface Reach {
+  /** How many dB weaker than the flat voice it may arrive. Null when the voice is not readable at all. */
+  readonly reachDb: Decibels | null;
+  /** One standard deviation, over stretches of this speech and over noise. */
+  readonly uncertaintyDb: Decibels | null;
+  /** The same at other criteria. */
+  readonly atOtherCriteria: readonly (readonly [Fraction, Decibels | null])[];
+  /** Peak envelope power over noise in 3 kHz at which it is just readable. */
+  readonly neededSnrDb: Decibels | null;
+  /** What does not follow the voice and is no noise, re what does. */
+  readonly distortionDb: Decibels;
+  /** Steady noise re the voice. */
+  readonly noiseDb: Decibels;
+}
+
+/** @param flat the reference: the same voice flat, uncompressed, 300 to 2700 Hz, at the same peak envelope power */
+export function reachOf(voice: ReadableVoice, flat: ReadableVoice): Reach {
+  const at = (criterion: Fraction): Decibels | null => {
+    const [own, other] = [voice.densityAt(criterion), flat.densityAt(criterion)];
+    return own === null || other === null ? null : powerToDb(own / other);
+  };
+  const density = voice.densityAt(CRITERION);
+  return {
+    reachDb: at(CRITERION),
+    uncertaintyDb: uncertainty(voice, flat),
+    atOtherCriteria: OTHER_CRITERIA.map((criterion) => [criterion, at(criterion)]),
+    neededSnrDb: density === null ? null : -powerToDb(density * 3000),
+    distortionDb: voice.distortionDb,
+    noiseDb: voice.noiseDb,
+  };
+}
+
+/** Scatter of the paired difference of the indices over stretches of speech, as dB by the slope of the index. */
+function uncertainty(voice: ReadableVoice, flat: ReadableVoice): Decibels | null {
+  const [own, other] = [voice.densityAt(CRITERION), flat.densityAt(CRITERION)];
+  if (own === null || other === null) return null;
+  const [a, b] = [voice.indices(own, seededRandom(1)), flat.indices(other, seededRandom(2))];
+  const stretches: number[] = [];
+  const frames = Math.min(a.length, b.length);
+  for (let from = 0; from < frames; from += STRETCH_FRAMES) {
+    const part = [a, b].map((indices) => mean(indices.subarray(from, Math.min(frames, from + STRETCH_FRAMES))));
+    stretches.push(part[0] - part[1]);
+  }
+  if (stretches.length < 3) return null;
+  const slope = (mean(voice.indices(own / 1.26)) - mean(voice.indices(own * 1.26))) / 2;
+  return slope > 0 ? standardDeviation(stretches) / Math.sqrt(stretches.length - 1) / slope : null;
+}

@@ -1,0 +1,230 @@
+/**
+ * What all measurements of I/Q recordings share: the first pass over the file (levels, clipping, state of the two
+ * channels), which stretch counts, and the walk through blocks in the kernel's memory.
+ */
+
+import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
+import { addMoments, type Moments, NO_MOMENTS, PairBlock } from '../../dsp/kernel/pairBlock.ts';
+import { ClippingMeter, clippedShare } from '../../dsp/meter/clipping.ts';
+import { FrameLevels } from '../../dsp/meter/frameMeter.ts';
+import { SteadySpectra } from '../../dsp/spectrum/steadySpectra.ts';
+import type { SampleSource } from '../../files/samples.ts';
+import { judge } from '../../findings/judging.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { roughPercent } from '../../units/numberText.ts';
+import type { Fraction, Hertz, Power } from '../../units/units.ts';
+import type { Finding, Measured, Notes } from '../measurement.ts';
+import { walk } from '../voice/walk.ts';
+import { BandPower, inGroups, partSamplesOf, type SignalBand } from './keying.ts';
+import { noiseDensity } from './radioSpectrum.ts';
+
+/** Averaged spectra of radio kinds have bins of at most this (contract). */
+export const WIDEST_RADIO_BIN_HZ: Hertz = 12;
+
+export interface IqOptions {
+  /** Suppressed carrier or carrier centre re the file's centre; found or 0 when left out. */
+  readonly carrierHz?: Hertz;
+  /** I and Q change places: the spectrum is mirrored. */
+  readonly isSwapped?: boolean;
+  /** The station's own limits for findings. */
+  readonly limits?: OwnLimits;
+  /** Told the share done, 0 to 1, now and then. */
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+/** A recording that is no I/Q recording, or that this machine can't measure. */
+export class NotMeasurable extends Error {
+  override name = 'NotMeasurable';
+}
+
+/** @throws NotMeasurable for a single channel */
+export function iqKernel(source: SampleSource): Kernel {
+  if (source.channels !== 2) {
+    throw new NotMeasurable('This recording has one channel; I and Q are needed (a stereo WAV file or SigMF).');
+  }
+  const kernel = createKernel();
+  if (!kernel) throw new NotMeasurable('This machine has no WebAssembly with vectors, which I/Q recordings need.');
+  return kernel;
+}
+
+/** Walks through a recording in the kernel's memory. @param share part of the whole work, for the progress */
+export const eachPairBlock = (
+  source: SampleSource,
+  block: PairBlock,
+  options: IqOptions,
+  share: readonly [Fraction, Fraction],
+  use: (firstSample: number) => void,
+): Promise<number> =>
+  walk(source, source.interleaved, options, share, (stored, firstSample) => {
+    block.load(stored);
+    if (options.isSwapped) block.swap();
+    use(firstSample);
+    return block.count;
+  });
+
+export interface IqLevels {
+  readonly kernel: Kernel;
+  readonly block: PairBlock;
+  /** Levels of 50 ms frames of all that the file holds. */
+  readonly frames: FrameLevels;
+  /** Mean power of each 10 ms inside the band that was asked for; empty without one. */
+  readonly bandParts: readonly Power[];
+  /** Spectra of half seconds, in coarse bins: where signals are. Null for files shorter than a window. */
+  readonly map: ReturnType<SteadySpectra['result']>;
+  readonly moments: Moments;
+  readonly clippedShare: Fraction;
+  readonly samples: number;
+  readonly nonFinite: number;
+}
+
+const MAP_BIN_HZ: Hertz = 200;
+const MAP_STRETCH_S = 0.4;
+
+/**
+ * First pass: levels of frames, moments of the whole, clipping, and where in the file signals are.
+ * @param band measured beside the whole, when it is known beforehand
+ */
+export async function scanLevels(
+  source: SampleSource,
+  options: IqOptions,
+  share: readonly [Fraction, Fraction],
+  band?: SignalBand,
+): Promise<IqLevels> {
+  const kernel = iqKernel(source);
+  const block = new PairBlock(kernel);
+  const rate = source.sampleRateHz;
+  const partSamples = partSamplesOf(rate);
+  const parts: Power[] = [];
+  const clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
+  const map = new SteadySpectra({ sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S }, kernel);
+  const inBand = band && new BandPower(kernel, rate, band);
+  let whole = NO_MOMENTS;
+  let part = NO_MOMENTS;
+  let samples = 0;
+  const nonFinite = await eachPairBlock(source, block, options, share, () => {
+    let peak = 0;
+    for (let from = 0; from < block.count; ) {
+      const to = Math.min(block.count, from + partSamples - part.count);
+      const got = block.moments(from, to);
+      peak = Math.max(peak, got.peak);
+      part = addMoments(part, got);
+      from = to;
+      if (part.count < partSamples) continue;
+      parts.push((part.ii + part.qq) / part.count);
+      whole = addMoments(whole, part);
+      part = NO_MOMENTS;
+    }
+    countClipping(block, clipping, peak);
+    map.push(block.values());
+    inBand?.push(block);
+    samples += block.count;
+  });
+  whole = addMoments(whole, part);
+  if (parts.length === 0 && part.count > 0) parts.push((part.ii + part.qq) / part.count);
+  return {
+    kernel,
+    block,
+    frames: new FrameLevels(inGroups(parts, 5), 5 * partSamples, whole.peak),
+    bandParts: inBand?.parts() ?? [],
+    map: map.result(),
+    moments: whole,
+    clippedShare: clippedShare(clipping),
+    samples,
+    nonFinite,
+  };
+}
+
+/** A pass over the file for the power inside a band: mean of each 10 ms. */
+export async function bandParts(
+  source: SampleSource,
+  options: IqOptions,
+  { kernel, block }: IqLevels,
+  band: SignalBand,
+  share: readonly [Fraction, Fraction],
+): Promise<Power[]> {
+  const meter = new BandPower(kernel, source.sampleRateHz, band);
+  await eachPairBlock(source, block, options, share, () => meter.push(block));
+  return meter.parts();
+}
+
+/** Noise power in a band, from beside the signal; null where the file holds nothing beside it. */
+export function noiseInBand({ map }: IqLevels, { centreHz, halfWidthHz }: SignalBand): Power | null {
+  const density = map && noiseDensity(map.mean, centreHz, [centreHz - halfWidthHz, centreHz + halfWidthHz]);
+  return density === null ? null : density * 2 * halfWidthHz;
+}
+
+function countClipping(block: PairBlock, meters: readonly ClippingMeter[], peak: number): void {
+  const [{ fullScale }] = meters;
+  if (peak < Math.min(fullScale.positive, -fullScale.negative)) {
+    for (const meter of meters) meter.pass(block.count);
+    return;
+  }
+  const values = block.values();
+  for (const [c, meter] of meters.entries()) meter.push(Float64Array.from({ length: block.count }, (_, n) => values[2 * n + c]));
+}
+
+/** The numbers every kind starts with, and what they need to be told with. */
+export function iqBasics(source: SampleSource, levels: IqLevels): { basics: Omit<Measured, 'notes' | 'findings'>; notes: Notes } {
+  const notes: Notes = {};
+  if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
+  if (levels.nonFinite > 0) notes.samples = `${levels.nonFinite} samples were not finite numbers and were read as silence.`;
+  return {
+    basics: {
+      durationS: levels.samples / source.sampleRateHz,
+      sampleRateHz: source.sampleRateHz,
+      clippedShare: levels.clippedShare,
+    },
+    notes,
+  };
+}
+
+export interface IqState {
+  /** The weaker channel re the stronger one, in power. */
+  readonly balance: Fraction;
+  /** Power of the constant part of both re the whole. */
+  readonly constantShare: Fraction;
+  /** How alike the two channels are: 0 independent, 1 the same but for sign and size. */
+  readonly likeness: Fraction;
+}
+
+/** What the two channels look like as wholes. */
+export function iqState({ moments: m }: IqLevels): IqState | null {
+  const total = m.ii + m.qq;
+  if (total === 0) return null;
+  const [vi, vq] = [m.ii - m.i ** 2 / m.count, m.qq - m.q ** 2 / m.count];
+  const cov = m.iq - (m.i * m.q) / m.count;
+  return {
+    balance: Math.max(m.ii, m.qq) === 0 ? 0 : Math.max(0, Math.min(vi, vq)) / Math.max(vi, vq, Number.MIN_VALUE),
+    constantShare: Math.min(1, (m.i ** 2 + m.q ** 2) / m.count / total),
+    likeness: vi > 0 && vq > 0 ? Math.min(1, Math.abs(cov) / Math.sqrt(vi * vq)) : 0,
+  };
+}
+
+/** Judgements on the recording itself, which come before any on the transmitter. */
+export function recordingFindings(levels: IqLevels, own?: OwnLimits): (Finding | null)[] {
+  const state = iqState(levels);
+  const share = levels.clippedShare;
+  return [
+    judge('overload', 100 * share, own, {
+      code: 'receiver-overload',
+      text: 'The receiver was driven to full scale: suspect the receiver first. Lower its gain or add attenuation, and record again; until then nothing is said of the transmitter.',
+      evidence: `${roughPercent(share)} of the samples at full scale in runs`,
+    }),
+    judge('deadChannel', state && 100 * state.balance, own, {
+      code: 'iq-imbalance',
+      text: 'One of I and Q is dead or nearly so: both sides of the spectrum show the same. Check the cable and the recorder.',
+      evidence: `the weaker channel holds ${roughPercent(state?.balance ?? 0)} of the power of the other`,
+    }),
+    judge('sameChannels', state?.likeness ?? null, own, {
+      code: 'iq-imbalance',
+      text: 'I and Q are the same signal: this is plain audio in stereo, or the recorder was set to mono.',
+      evidence: `their correlation is ${(state?.likeness ?? 0).toFixed(3)}`,
+    }),
+    judge('constantPart', state && 100 * state.constantShare, own, {
+      code: 'iq-imbalance',
+      text: 'A strong constant offset sits at the centre of the file: the receiver’s own, unless a carrier stands exactly there. Tune a few kHz aside.',
+      evidence: `${roughPercent(state?.constantShare ?? 0)} of the power is at 0 Hz`,
+    }),
+  ];
+}

@@ -1,0 +1,161 @@
+/**
+ * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
+ * measures like the keyed stretch alone (contract: on the air).
+ */
+import { Channel } from '../../dsp/filter/downConverter.ts';
+import type { Kernel } from '../../dsp/kernel/kernel.ts';
+import type { PairBlock } from '../../dsp/kernel/pairBlock.ts';
+import { ACTIVE_RANGE_DB, FrameLevels } from '../../dsp/meter/frameMeter.ts';
+import { median, percentile } from '../../dsp/statistics/statistics.ts';
+import { dbToPower } from '../../units/conversions.ts';
+import type { Hertz, Power } from '../../units/units.ts';
+
+/** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
+const PART_SECONDS = 0.01;
+
+export const partSamplesOf = (sampleRateHz: Hertz): number => Math.max(1, Math.round(sampleRateHz * PART_SECONDS));
+
+/** The band that a signal fills. */
+export interface SignalBand {
+  readonly centreHz: Hertz;
+  readonly halfWidthHz: Hertz;
+}
+
+/** Mean power of the parts of a recording inside a band. */
+export class BandPower {
+  readonly #channel: Channel;
+  readonly #step: number;
+  readonly #partSamples: number;
+  readonly #sums: number[] = [];
+  readonly #counts: number[] = [];
+  #at = 0;
+
+  constructor(kernel: Kernel, sampleRateHz: Hertz, { centreHz, halfWidthHz }: SignalBand) {
+    this.#channel = new Channel(kernel, {
+      sampleRateHz,
+      centreHz,
+      halfWidthHz,
+      transitionHz: halfWidthHz / 3,
+      leastRateHz: 2.5 * halfWidthHz,
+    });
+    this.#step = sampleRateHz / this.#channel.sampleRateHz;
+    this.#partSamples = partSamplesOf(sampleRateHz);
+  }
+
+  push(block: PairBlock): void {
+    const { i, q } = this.#channel.push(block);
+    for (let n = 0; n < i.length; n++) {
+      const part = Math.floor(((this.#at + n) * this.#step) / this.#partSamples);
+      this.#sums[part] = (this.#sums[part] ?? 0) + i[n] * i[n] + q[n] * q[n];
+      this.#counts[part] = (this.#counts[part] ?? 0) + 1;
+    }
+    this.#at += i.length;
+  }
+
+  parts(): Power[] {
+    return this.#sums.map((sum, part) => sum / this.#counts[part]);
+  }
+}
+
+/** Means of `size` neighbours; a last, smaller group counts only when it is the only one. */
+export function inGroups(parts: readonly Power[], size: number): Power[] {
+  const count = Math.max(1, Math.floor(parts.length / size));
+  return Array.from({ length: count }, (_, g) => {
+    const group = parts.slice(g * size, (g + 1) * size);
+    return group.length === 0 ? 0 : group.reduce((a, b) => a + b, 0) / group.length;
+  });
+}
+
+/** A frame of speech must stand this much over the noise in its channel to count as active. */
+const LEAST_OVER_NOISE: Power = 2;
+
+/** 50 ms frames of a signal whose level is that of the voice. @param noise power of the noise in the band, null where unknown */
+export const voiceFrames = (parts: readonly Power[], partSamples: number, noise: Power | null): FrameLevels =>
+  new FrameLevels(inGroups(parts, 5), 5 * partSamples, 0, LEAST_OVER_NOISE * (noise ?? 0));
+
+/** Samples [from, to) of a recording. */
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A carrier counts as loud as it holds for so many frames: an impulse does not. */
+const HELD_FRAMES = 5;
+/** Pauses lie at least this far under the carrier, where nothing else tells the noise. */
+const LEAST_PAUSE_DEPTH: Power = 8;
+/** Under this much over the noise nothing can be told by level. */
+const LEAST_CARRIER_OVER_NOISE: Power = 4;
+/** Gaps of up to so many 20 ms frames are no pause. */
+const BRIDGED_FRAMES = 3;
+/** A keyed transmitter's edges are not modulation: so much is left out at each end (contract). */
+const EDGE_SECONDS = 0.04;
+
+/**
+ * The keyed stretches of a signal with a carrier (AM, FM), each less 40 ms at its ends; empty when there is none.
+ * @param parts mean powers of 10 ms each  @param noise power of the noise in the band, null where unknown
+ */
+export function keyedStretches(parts: readonly Power[], sampleRateHz: Hertz, noise: Power | null): Stretch[] {
+  const frames = inGroups(parts, 2);
+  const least = leastKeyed(frames, noise);
+  const frameSamples = 2 * partSamplesOf(sampleRateHz);
+  const edge = Math.round(EDGE_SECONDS * sampleRateHz);
+  const found: Stretch[] = [];
+  let first = -1;
+  let last = -1;
+  const close = () => {
+    const [from, to] = [first * frameSamples + edge, (last + 1) * frameSamples - edge];
+    if (first >= 0 && to > from) found.push({ from, to });
+  };
+  frames.forEach((power, k) => {
+    if (!(power > 0 && power >= least)) return;
+    if (first >= 0 && k - last > BRIDGED_FRAMES + 1) {
+      close();
+      first = k;
+    }
+    if (first < 0) first = k;
+    last = k;
+  });
+  close();
+  return found;
+}
+
+/** Half way (in dB) between the noise and the carrier, and never more than 25 dB under the carrier. */
+function leastKeyed(frames: readonly Power[], noise: Power | null): Power {
+  let held = 0;
+  for (let k = 0; k < frames.length; k++) held = Math.max(held, Math.min(...frames.slice(k, k + HELD_FRAMES)));
+  const quiet = noise ?? percentile(frames, 5);
+  const isTold = noise === null ? held > LEAST_PAUSE_DEPTH * quiet : held > LEAST_CARRIER_OVER_NOISE * quiet;
+  const contract = held * dbToPower(-ACTIVE_RANGE_DB);
+  return isTold ? Math.max(contract, Math.sqrt(held * quiet)) : contract;
+}
+
+/** Fewer parts of a pause than this tell no noise. */
+const LEAST_PAUSE_PARTS = 10;
+
+/** Median power of what lies outside the keyed stretches and their edges; null where there is hardly anything. */
+export function pausePower(parts: readonly Power[], stretches: readonly Stretch[], sampleRateHz: Hertz): Power | null {
+  const size = partSamplesOf(sampleRateHz);
+  const edge = 2 * EDGE_SECONDS * sampleRateHz;
+  const isPause = (at: number) => stretches.every(({ from, to }) => at + size < from - edge || at > to + edge);
+  const pauses = parts.filter((_, k) => isPause(k * size));
+  return pauses.length < LEAST_PAUSE_PARTS ? null : median(pauses);
+}
+
+/** The parts of a block, in its own samples, that lie in keyed stretches. @param step samples of the recording to one of the block */
+export function eachKeyed(
+  stretches: readonly Stretch[],
+  step: number,
+  first: number,
+  count: number,
+  use: (from: number, to: number, stretch: Stretch) => void,
+): void {
+  for (const stretch of stretches) {
+    const from = Math.max(0, Math.ceil(stretch.from / step) - first);
+    const to = Math.min(count, Math.floor(stretch.to / step) - first);
+    if (to > from) use(from, to, stretch);
+  }
+}
+
+/** Weighs windows of a spectrum: 1 when the whole window lies in one stretch. @param step as of `eachKeyed` */
+export const weighKeyed = (stretches: readonly Stretch[], step: number) => (start: number, length: number) =>
+  [stretches.some(({ from, to }) => start * step >= from && (start + length) * step <= to) ? 1 : 0] as const;

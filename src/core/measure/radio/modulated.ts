@@ -1,0 +1,126 @@
+/** What AM and FM measurements share: finding the carrier, and the demodulated audio's spectrum. */
+
+import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
+import type { SampleSource } from '../../files/samples.ts';
+import { judge } from '../../findings/judging.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { powerToDb } from '../../units/conversions.ts';
+import { hertz } from '../../units/numberText.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import type { Finding, Notes } from '../measurement.ts';
+import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { keyedStretches, pausePower, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
+
+/** Audio counts as far as it is within this of its strongest part (contract). */
+const AUDIO_RANGE_DB: Decibels = 20;
+/** Below this a mean taken off imperfectly would pass for audio. */
+const LOWEST_AUDIO_HZ = 20;
+
+/** A signal with a carrier, found in a recording. */
+export interface Found {
+  /** When it was keyed. */
+  readonly stretches: readonly Stretch[];
+  /** Its band, about where the carrier roughly is. */
+  readonly band: SignalBand;
+  /** Averaged and highest spectrum of the whole file over these stretches. */
+  readonly spectrum: Spectrum;
+  /** Noise in 1 Hz about the carrier: from beside the signal, or from its pauses; null where neither is there. */
+  readonly noiseDensity: number | null;
+}
+
+/** Finds when a signal was keyed, and its spectrum then. @param band where the carrier is, told from the file's map */
+export async function findKeyed(
+  source: SampleSource,
+  options: IqOptions,
+  levels: IqLevels,
+  band: (map: Spectrum) => SignalBand,
+  [start, end]: readonly [Fraction, Fraction],
+): Promise<Found | null> {
+  if (!levels.map) return null;
+  const rate = source.sampleRateHz;
+  const found = band(levels.map.highest);
+  const noise = noiseInBand(levels, found);
+  const middle = (start + end) / 2;
+  const parts = await bandParts(source, options, levels, found, [start, middle]);
+  const stretches = keyedStretches(parts, rate, noise);
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
+    averages: 1,
+    weigh: weighKeyed(stretches, 1),
+    isComplex: true,
+    kernel: levels.kernel,
+  });
+  await eachPairBlock(source, levels.block, options, [middle, end], () => averager.push(levels.block.values()));
+  const [spectrum] = averager.result();
+  const pauses = pausePower(parts, stretches, rate);
+  const inBand = noise ?? pauses;
+  return (
+    spectrum && { stretches, band: found, spectrum, noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate) }
+  );
+}
+
+/** Middle of the `widthHz` that holds the most power. */
+export function strongestBand(spectrum: Spectrum, widthHz: Hertz): Hertz {
+  const half = Math.min(widthHz, highestHz(spectrum) - spectrum.firstHz) / 2;
+  let best = { hz: 0, power: -1 };
+  for (let hz = spectrum.firstHz + half; hz <= highestHz(spectrum) - half; hz += Math.max(spectrum.binHz, half / 8)) {
+    const power = bandPower(spectrum, hz - half, hz + half);
+    if (power > best.power) best = { hz, power };
+  }
+  return best.hz;
+}
+
+/** A stated carrier is looked for within this distance. */
+const STATED_REACH_HZ = 3000;
+
+/** Frequency of the strongest line, between bins by a parabola through the levels of three. @param nearHz look near this only */
+export function strongestLine({ firstHz, binHz, density }: Spectrum, nearHz?: Hertz): Hertz {
+  const hzOf = (k: number) => firstHz + k * binHz;
+  const inReach = [...density.keys()].filter((k) => nearHz === undefined || Math.abs(hzOf(k) - nearHz) <= STATED_REACH_HZ);
+  if (inReach.length === 0) return nearHz ?? 0;
+  const top = inReach.reduce((best, k) => (density[k] > density[best] ? k : best));
+  const level = (k: number) => powerToDb(Math.max(density[Math.min(density.length - 1, Math.max(0, k))], Number.MIN_VALUE));
+  const [a, b, c] = [level(top - 1), level(top), level(top + 1)];
+  const curve = a - 2 * b + c;
+  return hzOf(top + (curve < 0 ? (a - c) / (2 * curve) : 0));
+}
+
+/** A carrier away from where it was said to be. Without a stated one nobody is accused. */
+export function offFrequency(statedHz: Hertz | undefined, foundHz: Hertz | null, own?: OwnLimits): Finding | null {
+  if (statedHz === undefined || foundHz === null) return null;
+  const distance = foundHz - statedHz;
+  return judge('offFrequency', Math.abs(distance), own, {
+    code: 'off-frequency',
+    text: `The carrier is ${distance > 0 ? 'above' : 'below'} where it was said to be. The receiver’s own reference may be off as well.`,
+    evidence: `${hertz(Math.abs(distance))} away`,
+  });
+}
+
+/** Averages the spectrum of demodulated audio over the keyed stretches. @param step samples of the recording to one of the audio */
+export const audioAverager = (sampleRateHz: Hertz, stretches: readonly Stretch[], step: number, binHz = WIDEST_RADIO_BIN_HZ) =>
+  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, binHz), averages: 1, weigh: weighKeyed(stretches, step) });
+
+/** Largest of Gaussian noise among so many independent values, in standard deviations (the usual asymptote, sqrt(2 ln n)). */
+export const gaussianPeak = (independent: number): number => Math.sqrt(2 * Math.log(Math.max(2, independent)));
+
+/** Where noise alone reaches this share of a peak, the peak is an upper bound (contract). */
+export const MOST_NOISE_IN_PEAK: Fraction = 1 / 20;
+
+export const secondsOf = (stretches: readonly Stretch[], sampleRateHz: Hertz): number =>
+  stretches.reduce((sum, { from, to }) => sum + (to - from), 0) / sampleRateHz;
+
+/** Highest frequency within 20 dB of the strongest; null with its note where there is no audio. */
+export function audioBandwidth(audio: Spectrum | null, highestAudioHz: Hertz, notes: Notes): Hertz | null {
+  const inside = audio
+    ? [...audio.density.keys()].filter((k) => k * audio.binHz >= LOWEST_AUDIO_HZ && k * audio.binHz <= highestAudioHz)
+    : [];
+  const density = (k: number) => audio?.density[k] ?? 0;
+  const strongest = inside.reduce((most, k) => Math.max(most, density(k)), 0);
+  if (!audio || strongest === 0) {
+    notes.audioBandwidthHz = 'There is no modulation.';
+    return null;
+  }
+  const last = inside.filter((k) => powerToDb(density(k) / strongest) >= -AUDIO_RANGE_DB).at(-1) ?? 0;
+  return last * audio.binHz;
+}

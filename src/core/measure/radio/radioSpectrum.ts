@@ -1,0 +1,152 @@
+/** Reading a radio spectrum: noise between signals, occupied bandwidth, bands counted from a carrier. */
+
+import { bandPower, highestHz, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
+import { median } from '../../dsp/statistics/statistics.ts';
+import type { Sideband } from '../../modem/ssb.ts';
+import { powerToDb } from '../../units/conversions.ts';
+import type { Decibels, Hertz, Power } from '../../units/units.ts';
+
+/** Occupied bandwidth is looked for within this distance of the signal's centre (contract). */
+const OCCUPIED_REACH_HZ = 15_000;
+/** Noise is read further than this from the signal (contract). */
+const NOISE_DISTANCE_HZ = 10_000;
+/** Receivers fall off towards the ends of what they record. */
+const USABLE_SHARE = 0.45;
+const LEAST_NOISE_WIDTH_HZ = 500;
+
+/**
+ * Noise power per hertz: the median outside +-10 kHz of the signal; in files too narrow for that, outside the
+ * signal. Null where the file holds nothing but signal.
+ * @param signal [low, high] of the signal re the file's centre, for narrow files
+ */
+export function noiseDensity(spectrum: Spectrum, centreHz: Hertz, signal: readonly [Hertz, Hertz]): number | null {
+  const edge = -spectrum.firstHz * 2 * USABLE_SHARE;
+  const outside = (isSignal: (hz: Hertz) => boolean): number[] =>
+    [...spectrum.density].filter((_, k) => {
+      const hz = spectrum.firstHz + k * spectrum.binHz;
+      return Math.abs(hz) < edge && !isSignal(hz);
+    });
+  const far = outside((hz) => Math.abs(hz - centreHz) <= NOISE_DISTANCE_HZ);
+  const densities = far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? far : outside((hz) => hz >= signal[0] && hz <= signal[1]);
+  return densities.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(densities) : null;
+}
+
+/** An amplifier's products fall away with distance; an overloaded receiver lifts everything. */
+const FAR_SHARE = 0.6;
+
+/** Median density in the farthest part of a file from a signal, and never nearer than 10 kHz; null where it does not reach so far. */
+export function farDensity(spectrum: Spectrum, centreHz: Hertz): number | null {
+  const edge = -spectrum.firstHz * 2 * USABLE_SHARE;
+  const farthest = edge + Math.abs(centreHz);
+  const least = Math.max(NOISE_DISTANCE_HZ, FAR_SHARE * farthest);
+  const far = [...spectrum.density].filter((_, k) => {
+    const hz = spectrum.firstHz + k * spectrum.binHz;
+    return Math.abs(hz) < edge && Math.abs(hz - centreHz) > least;
+  });
+  return far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(far) : null;
+}
+
+/**
+ * 99 % bandwidth, 0.5 % left on each side, within +-15 kHz of `centreHz`, after the noise is taken off.
+ * Source: ITU-R SM.328. @returns [low, high] re the file's centre; null when noise is all there is
+ */
+export function occupiedEdges(spectrum: Spectrum, centreHz: Hertz, noise: number): [Hertz, Hertz] | null {
+  const low = Math.max(spectrum.firstHz, centreHz - OCCUPIED_REACH_HZ);
+  const high = Math.min(highestHz(spectrum), centreHz + OCCUPIED_REACH_HZ);
+  const cells: { from: Hertz; to: Hertz; power: Power }[] = [];
+  for (let from = low; from < high; ) {
+    const bin = Math.floor((from - spectrum.firstHz) / spectrum.binHz + 0.5 + 1e-9);
+    const to = Math.min(high, spectrum.firstHz + (bin + 0.5) * spectrum.binHz);
+    cells.push({ from, to, power: bandPower(spectrum, from, to) - noise * (to - from) });
+    from = to;
+  }
+  const total = cells.reduce((sum, { power }) => sum + power, 0);
+  if (!(total > 0)) return null;
+  // Walking outward from the middle of the power: what noise leaves at the far ends does not count as a crossing.
+  const sums: Power[] = [];
+  cells.reduce((sum, { power }, i) => (sums[i] = sum + power), 0);
+  const middle = sums.findIndex((sum) => sum >= total / 2);
+  let left = middle;
+  while (left > 0 && sums[left - 1] > 0.005 * total) left--;
+  let right = middle;
+  while (right < cells.length - 1 && sums[right] < 0.995 * total) right++;
+  return [
+    crossing(cells[left], left > 0 ? sums[left - 1] : 0, 0.005 * total),
+    crossing(cells[right], right > 0 ? sums[right - 1] : 0, 0.995 * total),
+  ];
+}
+
+function crossing({ from, to, power }: { from: Hertz; to: Hertz; power: Power }, before: Power, wanted: Power): Hertz {
+  return power > 0 ? from + Math.min(1, Math.max(0, (wanted - before) / power)) * (to - from) : from;
+}
+
+/** Bands of a spectrum counted from a carrier, positive on the wanted side. */
+export class CarrierBands {
+  readonly #sign: 1 | -1;
+
+  constructor(
+    readonly spectrum: Spectrum,
+    readonly carrierHz: Hertz,
+    readonly sideband: Sideband,
+  ) {
+    this.#sign = sideband === 'usb' ? 1 : -1;
+  }
+
+  #ends(lowHz: Hertz, highHz: Hertz): [Hertz, Hertz] {
+    const ends = [lowHz, highHz].map((hz) => this.carrierHz + this.#sign * hz);
+    return [Math.min(...ends), Math.max(...ends)];
+  }
+
+  /** True when the file reaches all of the band. */
+  reaches(lowHz: Hertz, highHz: Hertz): boolean {
+    const [low, high] = this.#ends(lowHz, highHz);
+    return low >= this.spectrum.firstHz && high <= highestHz(this.spectrum);
+  }
+
+  power(lowHz: Hertz, highHz: Hertz): Power {
+    return bandPower(this.spectrum, ...this.#ends(lowHz, highHz));
+  }
+
+  /** The wanted sideband as a spectrum of audio, from 0 Hz to what the file reaches. */
+  audio(mostHz: Hertz): Spectrum {
+    const { binHz, firstHz } = this.spectrum;
+    const reach = this.#sign > 0 ? highestHz(this.spectrum) - this.carrierHz : this.carrierHz - firstHz;
+    const bins = Math.max(1, Math.floor(Math.min(mostHz, reach) / binHz));
+    const density = Float64Array.from({ length: bins }, (_, k) => {
+      const [low, high] = [Math.max(0, (k - 0.5) * binHz), (k + 0.5) * binHz];
+      return this.power(low, high) / (high - low);
+    });
+    return { binHz, firstHz: 0, density };
+  }
+}
+
+/** Lowest and highest offset from `aboutHz`, within +-15 kHz, where a spectrum is within `rangeDb` of its peak there. */
+export function extent(spectrum: Spectrum, aboutHz: Hertz, rangeDb: Decibels): { edges: [Hertz, Hertz]; peak: number } | null {
+  const { firstHz, binHz, density } = spectrum;
+  const offset = (k: number) => firstHz + k * binHz - aboutHz;
+  const inReach = [...density.keys()].filter((k) => Math.abs(offset(k)) <= OCCUPIED_REACH_HZ);
+  const peak = inReach.reduce((most, k) => Math.max(most, density[k]), 0);
+  if (peak === 0) return null;
+  const loud = inReach.filter((k) => powerToDb(density[k] / peak) >= -rangeDb);
+  return { edges: [offset(loud[0]), offset(loud[loud.length - 1])], peak };
+}
+
+/** Levels in equal steps for drawing: mean density of each step in dB, null where there is none. */
+export interface DrawnSpectrum {
+  readonly firstHz: Hertz;
+  readonly stepHz: Hertz;
+  readonly db: readonly (Decibels | null)[];
+}
+
+/** @param from @param to range in hertz re the file's centre */
+export function drawn(spectrum: Spectrum, from: Hertz, to: Hertz, mostPoints = 800): DrawnSpectrum {
+  const low = Math.max(from, spectrum.firstHz);
+  const high = Math.min(to, highestHz(spectrum));
+  const points = Math.max(1, Math.min(mostPoints, Math.round((high - low) / spectrum.binHz)));
+  const stepHz = (high - low) / points;
+  const db = Array.from({ length: points }, (_, k) => {
+    const density = bandPower(spectrum, low + k * stepHz, low + (k + 1) * stepHz) / stepHz;
+    return density > 0 ? Number(powerToDb(density).toFixed(2)) : null;
+  });
+  return { firstHz: low + stepHz / 2, stepHz, db };
+}

@@ -1,0 +1,389 @@
+/**
+ * The voice measurement: receiver audio or a microphone recording in, the contract's numbers out.
+ * Two passes over the file in constant memory (a few numbers per 50 ms are kept): the first finds levels
+ * and where talk is, the second averages spectra and pitch over that.
+ */
+
+import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
+import { ClippingMeter, clippedShare, FlatTopMeter } from '../../dsp/meter/clipping.ts';
+import { ACTIVE_RANGE_DB, FRAME_SECONDS, type FrameLevels, FrameMeter } from '../../dsp/meter/frameMeter.ts';
+import { LoudnessMeter } from '../../dsp/meter/loudness.ts';
+import { LEAST_VOICED_SHARE, LowBand, PitchMeter } from '../../dsp/meter/pitch.ts';
+import { bandPowers, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/spectrum/bands.ts';
+import { fftSizeFor, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
+import { mean, percentile, slope } from '../../dsp/statistics/statistics.ts';
+import { mixDown, type SampleSource } from '../../files/samples.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { type Room, voiceFindings } from '../../findings/voiceFindings.ts';
+import { amplitudeToDb, dbToPower, powerToDb } from '../../units/conversions.ts';
+import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
+import { occupiedVoiceBand, passbandAgainst } from '../radio/passband.ts';
+import { HumMeter } from './hum.ts';
+import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
+import { PlosiveMeter } from './plosives.ts';
+import { walk } from './walk.ts';
+
+/** Bins of the averaged spectrum are at most this wide (contract). */
+const WIDEST_BIN_HZ = 8;
+/** Above this share of talk there is no pause to hear the room in (contract). */
+const MOST_ACTIVITY = 0.95;
+/** Of the ten third octaves from 315 to 2500 Hz at least this many must lie inside the passband (contract). */
+const TILT_BANDS: readonly [number, number] = [5, 15];
+const LEAST_TILT_BANDS = 5;
+/** Above this share of talk the noise floor is an upper bound (contract). */
+const BOUNDED_ACTIVITY = 0.85;
+const STRIP_POINTS = 600;
+
+export interface VoiceOptions {
+  /** Channel to measure, counted from 1; without it the mean of all. */
+  readonly channel?: number;
+  /** Recording of the same voice at the microphone, for the -6 dB passband. */
+  readonly reference?: SampleSource;
+  /** What the card's filter lets through; told from the recording when left out. */
+  readonly passbandHz?: readonly [Hertz, Hertz];
+  /** The station's own limits for findings. */
+  readonly limits?: OwnLimits;
+  /** Told the share done, 0 to 1, now and then. */
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+export interface VoiceResult {
+  readonly measurement: VoiceMeasurement;
+  readonly detail: VoiceDetail;
+}
+
+/**
+ * Measures a voice recording.
+ * @throws RangeError for a channel the file does not have; the signal's reason when aborted
+ */
+export async function measureVoice(source: SampleSource, options: VoiceOptions = {}): Promise<VoiceResult> {
+  if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
+    throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
+  }
+  const levels = await measureLevels(source, options);
+  const spectra = await measureSpectra(source, options, levels.frames, levels);
+  const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : null;
+  return assemble(source, options, levels, spectra, reference);
+}
+
+interface Levels {
+  frames: FrameLevels;
+  speech: ActiveSpeechMeter;
+  loudness: LoudnessMeter;
+  clipping: ClippingMeter[];
+  highest: number;
+  lowest: number;
+  samples: number;
+  nonFinite: number;
+}
+
+const eachBlock = (
+  source: SampleSource,
+  options: VoiceOptions,
+  share: readonly [number, number],
+  use: (mono: Float64Array, channels: readonly Float64Array[]) => void,
+): Promise<number> =>
+  walk(source, source.blocks, options, share, (block) => {
+    use(mixDown(block, options.channel), block);
+    return block[0].length;
+  });
+
+async function measureLevels(source: SampleSource, options: VoiceOptions): Promise<Levels> {
+  const frames = new FrameMeter(source.sampleRateHz);
+  const speech = new ActiveSpeechMeter(source.sampleRateHz);
+  const loudness = new LoudnessMeter(source.sampleRateHz);
+  const clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
+  let samples = 0;
+  const nonFinite = await eachBlock(source, options, [0, 0.35], (mono, channels) => {
+    frames.push(mono);
+    speech.push(mono);
+    loudness.push(mono);
+    for (const [c, meter] of clipping.entries()) meter.push(channels[c]);
+    samples += mono.length;
+  });
+  const { highest, lowest } = frames;
+  return { frames: frames.result(), speech, loudness, clipping, highest, lowest, samples, nonFinite };
+}
+
+interface Spectra {
+  speech: Spectrum | null;
+  pauses: Spectrum | null;
+  quiet: Spectrum | null;
+  even: Spectrum | null;
+  halves: readonly [Spectrum | null, Spectrum | null];
+  pitch: PitchMeter;
+  flatTops: FlatTopMeter;
+  plosives: PlosiveMeter;
+  hum: HumMeter;
+}
+
+/** Halves of the talk: seconds in turn, so that both have something of all that is said. */
+const HALF_S = 1;
+
+/**
+ * A window counts for talk by its share of active frames, for the pauses when it has none, and for the quiet
+ * moments (which are there even when noise fills the pauses) when it lies in the quietest quarter. Beside the talk as
+ * it is stands the talk with every moment brought to one level, and the talk of two halves.
+ */
+const weights = (frames: FrameLevels, sampleRateHz: Hertz) => (start: number, length: number) => {
+  const active = frames.activeShare(start, length);
+  const isFirst = Math.floor((start + length / 2) / (HALF_S * sampleRateHz)) % 2 === 0;
+  return [
+    active,
+    active === 0 && frames.isPause(start, length) ? 1 : 0,
+    frames.isQuiet(start, length) ? 1 : 0,
+    active === 0 ? 0 : (active * frames.loudest) / frames.meanPower(start, length),
+    isFirst ? active : 0,
+    isFirst ? 0 : active,
+  ];
+};
+
+async function measureSpectra(
+  source: SampleSource,
+  options: VoiceOptions,
+  frames: FrameLevels,
+  { highest, lowest }: Levels,
+): Promise<Spectra> {
+  const rate = source.sampleRateHz;
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_BIN_HZ),
+    averages: 6,
+    weigh: weights(frames, rate),
+  });
+  const low = new LowBand(rate);
+  const pitch = new PitchMeter(low, (start, length) => frames.activeShare(start, length) >= 0.5);
+  const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
+  const plosives = new PlosiveMeter(low.sampleRateHz);
+  const hum = new HumMeter(low.sampleRateHz);
+  await eachBlock(source, options, [0.35, options.reference ? 0.8 : 1], (mono) => {
+    averager.push(mono);
+    flatTops.push(mono);
+    const lows = low.push(mono);
+    pitch.push(lows);
+    plosives.push(lows);
+    hum.push(lows);
+  });
+  const [speech, pauses, quiet, even, first, second] = averager.result();
+  return { speech, pauses, quiet, even, halves: [first, second], pitch, flatTops, plosives, hum };
+}
+
+/** Long-term spectrum of the active part alone; null in silence. */
+export async function speechSpectrum(source: SampleSource, signal?: AbortSignal): Promise<Spectrum | null> {
+  const rate = source.sampleRateHz;
+  const meter = new FrameMeter(rate);
+  await eachBlock(source, { signal }, [0, 1], (mono) => meter.push(mono));
+  const frames = meter.result();
+  const averager = new SpectrumAverager({
+    sampleRateHz: rate,
+    size: fftSizeFor(rate, WIDEST_BIN_HZ),
+    averages: 1,
+    weigh: (start, length) => [frames.activeShare(start, length)],
+  });
+  await eachBlock(source, { signal }, [0, 1], (mono) => averager.push(mono));
+  return averager.result()[0];
+}
+
+function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, spectra: Spectra, reference: Spectrum | null): VoiceResult {
+  const notes: Notes = {};
+  const { levelDb, activity } = levels.speech.result();
+  const loudnessLufs = levels.loudness.result();
+  const durationS = levels.samples / source.sampleRateHz;
+  if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
+  if (levels.nonFinite > 0) {
+    notes.samples = `${levels.nonFinite} samples were not finite numbers and were read as silence.`;
+  }
+  if (levelDb === null) {
+    for (const key of ['activeSpeechLevelDb', 'activityFactor', 'peakToAverageDb', 'passbandHz', 'snrDb']) {
+      notes[key] = 'The recording is digital silence.';
+    }
+  }
+  if (loudnessLufs === null) {
+    notes.loudnessLufs = durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
+  }
+  const noise = noiseFloor(levels.frames, activity, levelDb, notes);
+  const isLimited = noiseLimited(spectra);
+  const thirdOctaveDb = thirdOctaves(spectra.speech, isLimited, notes);
+  const powers = spectra.speech ? bandPowers(spectra.speech, VOICE_TWELFTH_OCTAVES) : [];
+  const measured = passband(spectra.speech, options.reference !== undefined, reference, notes);
+  const passed = meet(options.passbandHz, (reference && measured) || passedBand(powers));
+  const measurement = {
+    kind: 'voice' as const,
+    durationS,
+    sampleRateHz: source.sampleRateHz,
+    clippedShare: clippedShare(levels.clipping),
+    activeSpeechLevelDb: levelDb,
+    activityFactor: activity,
+    loudnessLufs,
+    peakToAverageDb: levelDb === null ? null : levels.frames.peakDb - levelDb,
+    thirdOctaveDb,
+    tiltDbPerOctave: tilt(thirdOctaveDb, passed, notes),
+    passbandHz: measured,
+    noiseFloorDb: noise,
+    snrDb: noise === null || levelDb === null ? null : levelDb - noise,
+    pitchHz: pitch(spectra, notes),
+    levelSpreadDb: levelSpread(levels.frames, notes),
+    notes,
+  };
+  const detail = detailOf(levels.frames, spectra);
+  const findings = voiceFindings(
+    measurement,
+    {
+      ...spectra,
+      hum: spectra.hum.result(),
+      passed,
+      overSpeechDb: overOrdinarySpeech(powers.length > 0 ? powers : VOICE_TWELFTH_OCTAVES.map(() => null), passed),
+      isLimited,
+      peakDb: amplitudeToDb(levels.frames.peak),
+      room: roomOf(levels.frames),
+    },
+    options.limits,
+  );
+  return { measurement: { ...measurement, findings }, detail };
+}
+
+/** What the card's filter and what was heard have in common. */
+const meet = (card: readonly [Hertz, Hertz] | undefined, [low, high]: PassedBand): PassedBand =>
+  card ? [Math.max(card[0], low ?? 0), Math.min(card[1], high ?? Infinity)] : [low, high];
+
+function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Decibels | null, notes: Notes): Decibels | null {
+  const heard = frames.powers.filter((power) => power > 0);
+  const reason =
+    levelDb === null || heard.length === 0
+      ? 'The recording is digital silence.'
+      : activity !== null && activity > MOST_ACTIVITY
+        ? 'There is no pause in the talk to hear the room in.'
+        : null;
+  if (reason === null) {
+    if (activity !== null && activity > BOUNDED_ACTIVITY) {
+      notes.noiseFloorDb = 'An upper bound: there are hardly any pauses in the talk.';
+      notes.snrDb = 'A lower bound: there are hardly any pauses in the talk.';
+    }
+    return percentile(heard.map(powerToDb), 10);
+  }
+  notes.noiseFloorDb = reason;
+  notes.snrDb = reason;
+  return null;
+}
+
+/** Blocks of 400 ms, a word or two (contract). */
+const SPREAD_FRAMES = 8;
+
+function levelSpread({ powers }: FrameLevels, notes: Notes): Decibels | null {
+  const blocks: Power[] = [];
+  for (let from = 0; from + SPREAD_FRAMES <= powers.length; from += SPREAD_FRAMES)
+    blocks.push(mean(powers.slice(from, from + SPREAD_FRAMES)));
+  const least = blocks.reduce((most, power) => Math.max(most, power), 0) * dbToPower(-ACTIVE_RANGE_DB);
+  const levels = blocks.filter((power) => power > 0 && power >= least).map(powerToDb);
+  if (levels.length >= 2) return percentile(levels, 90) - percentile(levels, 50);
+  notes.levelSpreadDb = 'There are fewer than two active blocks of 400 ms.';
+  return null;
+}
+
+/** Levels between the first and the last word: what stands before and after is not the operator's room. */
+function roomOf({ powers, active }: FrameLevels): Room | null {
+  const heard = powers.slice(active.indexOf(true), active.lastIndexOf(true) + 1).filter((power) => power > 0);
+  if (heard.length < LEAST_ROOM_FRAMES) return null;
+  const [lowest, low, higher] = [2, 10, 20].map((percent) => powerToDb(percentile(heard, percent)));
+  return { floorDb: low, lowestDb: lowest, spreadDb: higher - lowest };
+}
+
+const LEAST_ROOM_FRAMES = 20;
+
+/** Which third octaves hold more of the pauses' noise than of the talk: their levels are upper bounds. */
+function noiseLimited({ speech, pauses, quiet }: Spectra): boolean[] {
+  // Where noise leaves no pauses, the quietest moments stand for them.
+  const noise = pauses ?? quiet;
+  if (!speech || !noise) return VOICE_THIRD_OCTAVES.map(() => false);
+  const talk = bandPowers(speech, VOICE_THIRD_OCTAVES);
+  return bandPowers(noise, VOICE_THIRD_OCTAVES).map((floor, i) => (talk[i] ?? 0) > 0 && (floor ?? 0) > (talk[i] ?? 0) / 2);
+}
+
+function thirdOctaves(speech: Spectrum | null, isLimited: readonly boolean[], notes: Notes): [Hertz, Decibels | null][] {
+  const powers = speech ? bandPowers(speech, VOICE_THIRD_OCTAVES) : VOICE_THIRD_OCTAVES.map(() => null);
+  const strongest = Math.max(...powers.map((power) => power ?? 0));
+  const missing = powers.filter((power) => power === null || power === 0).length;
+  if (strongest === 0) notes.thirdOctaveDb = 'The recording is digital silence, or too short for a spectrum.';
+  else if (missing > 0) notes.thirdOctaveDb = `${missing} bands lie beyond what this file's sample rate can hold, or are empty.`;
+  const limited = VOICE_THIRD_OCTAVES.filter((_, i) => isLimited[i]);
+  if (limited.length > 0 && strongest > 0) {
+    const list = limited.map((band) => `${Math.round(band.centreHz)}`).join(', ');
+    notes.thirdOctaveDb = `${notes.thirdOctaveDb ? `${notes.thirdOctaveDb} ` : ''}Noise-limited, so upper bounds: ${list} Hz.`;
+  }
+  return VOICE_THIRD_OCTAVES.map(({ centreHz }, i) => {
+    const power = powers[i];
+    return [centreHz, power === null || power === 0 || strongest === 0 ? null : powerToDb(power / strongest)];
+  });
+}
+
+function tilt(bands: readonly (readonly [Hertz, Decibels | null])[], [low, high]: PassedBand, notes: Notes): number | null {
+  const used = bands.slice(...TILT_BANDS).flatMap(([hz, level], i) => {
+    const { lowHz, highHz } = VOICE_THIRD_OCTAVES[TILT_BANDS[0] + i];
+    return level === null || lowHz < (low ?? 0) || highHz > (high ?? Infinity) ? [] : [[Math.log2(hz), level] as const];
+  });
+  if (used.length < LEAST_TILT_BANDS) {
+    notes.tiltDbPerOctave = `Fewer than ${LEAST_TILT_BANDS} of the bands from 315 to 2500 Hz lie inside the passband.`;
+    return null;
+  }
+  return slope(
+    used.map(([octave]) => octave),
+    used.map(([, level]) => level),
+  );
+}
+
+function passband(
+  speech: Spectrum | null,
+  hasReference: boolean,
+  reference: Spectrum | null,
+  notes: Notes,
+): VoiceMeasurement['passbandHz'] {
+  if (!speech) {
+    notes.passbandHz ??= 'The recording is too short for a spectrum.';
+    return null;
+  }
+  if (!hasReference) {
+    const band = occupiedVoiceBand(speech);
+    if (!band) notes.passbandHz ??= 'There is no power between 50 and 6500 Hz.';
+    return band;
+  }
+  if (!reference) {
+    notes.passbandHz = 'The reference recording is digital silence.';
+    return null;
+  }
+  const edges = passbandAgainst(speech, reference);
+  if (!edges) notes.passbandHz = 'The two recordings have nothing in common between 500 and 2000 Hz.';
+  else if (edges.includes(null)) notes.passbandHz = 'No -6 dB edge was found on the side that is null.';
+  return edges;
+}
+
+function pitch({ pitch: meter }: Spectra, notes: Notes): Hertz | null {
+  const { medianHz } = meter.result();
+  if (medianHz === null) notes.pitchHz = `Under ${100 * LEAST_VOICED_SHARE} % of the talk is voiced between 60 and 400 Hz.`;
+  return medianHz;
+}
+
+function detailOf(frames: FrameLevels, { speech, pauses, quiet, even, halves }: Spectra): VoiceDetail {
+  const noise = pauses ?? quiet;
+  const powersOf = (spectrum: Spectrum | null) => (spectrum ? bandPowers(spectrum, VOICE_TWELFTH_OCTAVES) : null);
+  const [first, second] = halves.map(powersOf);
+  const perPoint = Math.max(1, Math.ceil(frames.powers.length / STRIP_POINTS));
+  const stripDb: (Decibels | null)[] = [];
+  const stripActive: boolean[] = [];
+  for (let from = 0; from < frames.powers.length; from += perPoint) {
+    const loudest = Math.max(...frames.powers.slice(from, from + perPoint));
+    stripDb.push(loudest > 0 ? powerToDb(loudest) : null);
+    stripActive.push(frames.active.slice(from, from + perPoint).includes(true));
+  }
+  return {
+    speechPowers: powersOf(speech) ?? VOICE_TWELFTH_OCTAVES.map(() => null),
+    pausePowers: powersOf(noise),
+    ...(even && { evenPowers: powersOf(even) ?? undefined }),
+    ...(first && second && { halfPowers: [first, second] as const }),
+    talkSeconds: frames.active.filter(Boolean).length * FRAME_SECONDS,
+    stripDb,
+    stripSeconds: perPoint * FRAME_SECONDS,
+    stripActive,
+  };
+}

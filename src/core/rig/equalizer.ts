@@ -1,0 +1,94 @@
+/** An equalizer as bands, whatever its kind, and the filters that its dial values make. */
+import { type Biquad, cascadeDb, highShelf, lowShelf, peaking } from '../dsp/filter/biquad.ts';
+import { qToOctaves } from '../units/conversions.ts';
+import type { Decibels, Hertz, Octaves } from '../units/units.ts';
+import type { DialValues } from './card.ts';
+import type { RigProfile } from './rig.ts';
+
+/** The rate at which equalizers are modelled; high enough that bells below 5 kHz keep their analogue shape. */
+export const MODEL_RATE_HZ: Hertz = 48000;
+
+/** One band: dial ids, or numbers where the radio has them fixed. */
+export interface EqualizerBand {
+  readonly shape: 'bell' | 'low shelf' | 'high shelf';
+  readonly bank: string | null;
+  readonly centre: string | number;
+  readonly level: string;
+  /** Width number's dial, or the fixed width in octaves; shelves have none. */
+  readonly width: string | number | null;
+}
+
+/** All bands of all banks, live or not. */
+export function equalizerBands({ equalizer }: RigProfile): EqualizerBand[] {
+  switch (equalizer.kind) {
+    case 'none':
+      return [];
+    case 'parametric':
+      return equalizer.banks.flatMap(({ name, bands }) =>
+        bands.map((band) => ({ shape: 'bell' as const, bank: equalizer.banks.length > 1 ? name : null, ...band })),
+      );
+    case 'graphic':
+      return equalizer.bands.map(({ hz, level }) => ({ shape: 'bell', bank: null, centre: hz, level, width: equalizer.octaves }));
+    case 'tone':
+      return [
+        { shape: 'low shelf', bank: null, centre: equalizer.bass.hz, level: equalizer.bass.level, width: null },
+        { shape: 'high shelf', bank: null, centre: equalizer.treble.hz, level: equalizer.treble.level, width: null },
+      ];
+  }
+}
+
+/**
+ * What a width number means in octaves. "unknown" is read as octaves until the radio has been measured.
+ * Tables are read by the nearest number.
+ */
+export function widthInOctaves(rig: RigProfile, number: number): Octaves {
+  if (rig.equalizer.kind !== 'parametric') return number;
+  const { meaning, table } = rig.equalizer.width;
+  if (meaning === 'q') return qToOctaves(number);
+  if (meaning !== 'table' || !table) return number;
+  const nearest = table.reduce((best, row) => (Math.abs(row[0] - number) < Math.abs(best[0] - number) ? row : best));
+  return nearest[1];
+}
+
+const numberOf = (part: string | number, values: DialValues): number => (typeof part === 'number' ? part : Number(values[part]));
+
+/** The filter that one band makes at the given dial values. */
+export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialValues, rateHz: Hertz = MODEL_RATE_HZ): Biquad {
+  const centre = numberOf(band.centre, values);
+  const level = numberOf(band.level, values);
+  if (band.shape === 'low shelf') return lowShelf(rateHz, centre, level);
+  if (band.shape === 'high shelf') return highShelf(rateHz, centre, level);
+  const width = band.width ?? 1;
+  const octaves = typeof width === 'number' ? width : widthInOctaves(rig, Number(values[width]));
+  return peaking(rateHz, centre, level, octaves);
+}
+
+/** Centre frequency of a band at the given dial values. */
+export const bandCentre = (band: EqualizerBand, values: DialValues): Hertz => numberOf(band.centre, values);
+
+/** Gain of several bands together at each frequency, in dB. */
+export function bandsResponseDb(
+  rig: RigProfile,
+  bands: readonly EqualizerBand[],
+  values: DialValues,
+  frequencies: readonly Hertz[],
+): Decibels[] {
+  const filters = bands.map((band) => bandFilter(rig, band, values));
+  return frequencies.map((hz) => cascadeDb(filters, MODEL_RATE_HZ, hz));
+}
+
+/** The equalizer in a few words. */
+export function equalizerText({ equalizer }: RigProfile): string {
+  switch (equalizer.kind) {
+    case 'none':
+      return 'none';
+    case 'parametric': {
+      const [{ bands }] = equalizer.banks;
+      return `${bands.length} parametric bands${equalizer.banks.length > 1 ? `, banks ${equalizer.banks.map(({ name }) => name).join(' and ')}` : ''}`;
+    }
+    case 'graphic':
+      return `graphic, ${equalizer.bands.length} bands`;
+    case 'tone':
+      return 'bass and treble knobs';
+  }
+}

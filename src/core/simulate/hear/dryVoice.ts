@@ -1,0 +1,48 @@
+/**
+ * The operator's own voice, as far as a recording of an over tells it: the equalizer and the microphone that it was
+ * made with taken out again. What lies outside the passband of that over is not in the recording and stays missing.
+ */
+import { type Biquad, BiquadChain, inverse } from '../../dsp/filter/biquad.ts';
+import { FftFilter } from '../../dsp/filter/fftFilter.ts';
+import { curveTaps } from '../../dsp/filter/kaiser.ts';
+import { createKernel } from '../../dsp/kernel/kernel.ts';
+import { joined } from '../../dsp/signals/joined.ts';
+import type { Card } from '../../rig/card.ts';
+import { effective } from '../../rig/effective.ts';
+import { bandCentre, bandFilter } from '../../rig/equalizer.ts';
+import type { Microphone, MicrophoneUse } from '../../rig/microphone.ts';
+import type { RigProfile } from '../../rig/rig.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
+import { microphoneResponseDb } from '../transmitter/microphone.ts';
+
+/** A microphone's curve is undone by no more than this: beyond it only noise would come up. */
+const MOST_UNDONE_DB: Decibels = 12;
+const TAPS_S = 0.04;
+const HIGHEST_CENTRE = 0.45;
+
+export interface HeardWith {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  /** Null when its curve is not known. */
+  readonly microphone: Microphone | null;
+  readonly use: MicrophoneUse | null;
+}
+
+/** The sections of a card's live equalizer at a recording's sample rate. */
+export function equalizerSections(rig: RigProfile, card: Card, rateHz: Hertz): Biquad[] {
+  const { bands, values } = effective(rig, card);
+  return bands.filter((band) => bandCentre(band, values) < HIGHEST_CENTRE * rateHz).map((band) => bandFilter(rig, band, values, rateHz));
+}
+
+/** @param samples what a receiver gave. @returns as many samples */
+export function ownVoice(samples: Float64Array, rateHz: Hertz, { rig, card, microphone, use }: HeardWith): Float64Array {
+  const flat = new BiquadChain(equalizerSections(rig, card, rateHz).map(inverse)).process(samples.slice());
+  if (!microphone || !use || microphone.positions.length === 0) return flat;
+  const [low, high] = effective(rig, card).passbandHz;
+  const undone = (hz: Hertz): Decibels => {
+    const [db] = microphoneResponseDb(microphone, use, [Math.max(low, Math.min(high, Math.max(20, hz)))]);
+    return Math.max(-MOST_UNDONE_DB, Math.min(MOST_UNDONE_DB, -db));
+  };
+  const filter = new FftFilter({ i: curveTaps(rateHz, undone, 2 * Math.round((TAPS_S * rateHz) / 2) + 1) }, createKernel());
+  return joined([filter.push(flat).i.slice(), filter.end().i]);
+}

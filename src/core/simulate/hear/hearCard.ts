@@ -1,0 +1,62 @@
+/** A card listened to: the own voice through the model up to a stage, or on through a path to a receiver. */
+
+import { createKernel } from '../../dsp/kernel/kernel.ts';
+import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
+import { joined } from '../../dsp/signals/joined.ts';
+import { peakAndMean, type StationSetting, type Voice } from '../../intelligibility/cardJudge.ts';
+import type { Card } from '../../rig/card.ts';
+import { dbToAmplitude } from '../../units/conversions.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
+import { CLEAR_PATH, type PathShape, pathStage } from '../path/path.ts';
+import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../receiver/receiver.ts';
+import { parametersOf } from '../transmitter/parameters.ts';
+import { type Tap, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
+
+export type ListenAt = Exclude<Tap, 'on-air'> | 'heard';
+
+export interface Way {
+  readonly path: PathShape;
+  readonly receiver: ReceiverShape;
+}
+
+export const NEAR: Way = { path: CLEAR_PATH, receiver: GOOD_RECEIVER };
+
+/** Listening level and the highest peak. */
+const LISTEN_DB: Decibels = -24;
+const HIGHEST_PEAK = 0.89;
+
+/** Audio at the model's rate. At "heard" the signal is brought to peak envelope power 1 before the path. */
+export function hearCard(
+  voice: Voice,
+  station: StationSetting,
+  card: Card,
+  at: ListenAt,
+  way: Way = NEAR,
+): { samples: Float64Array; rateHz: Hertz } {
+  const gain = voiceGainDb(voice.samples, voice.rateHz);
+  if (gain === null) throw new RangeError('There is no speech to listen to.');
+  const parameters = parametersOf(station.rig, card, station.radio);
+  const { rateHz, mode } = parameters;
+  const options = { inputRateHz: voice.rateHz, voiceGainDb: gain, microphone: station.microphone };
+  if (at !== 'heard') return { samples: transmit(voice.samples, parameters, { ...options, upTo: at }).signal.i, rateHz };
+  const { signal } = transmit(voice.samples, parameters, options);
+  const scale = 1 / Math.sqrt(Math.max(1e-12, peakAndMean(signal, rateHz).peak));
+  const sent = { i: signal.i.map((x) => scale * x), q: signal.q.map((x) => scale * x) };
+  const receiver = new Receiver(mode, way.receiver, rateHz, createKernel());
+  const first = receiver.push(pathStage(way.path, rateHz).push(sent));
+  return { samples: joined([first.slice(), receiver.end()]), rateHz };
+}
+
+/** Several sounds at one active speech level (ITU-T P.56), all turned down together where one would clip. */
+export function levelled(sounds: readonly Float64Array[], rateHz: Hertz): Float64Array[] {
+  const raised = sounds.map((samples) => {
+    const meter = new ActiveSpeechMeter(rateHz);
+    meter.push(samples);
+    const { levelDb } = meter.result();
+    const gain = levelDb === null ? 1 : dbToAmplitude(LISTEN_DB - levelDb);
+    return samples.map((x) => gain * x);
+  });
+  const peak = raised.reduce((most, samples) => samples.reduce((a, x) => Math.max(a, Math.abs(x)), most), 0);
+  const down = peak > HIGHEST_PEAK ? HIGHEST_PEAK / peak : 1;
+  return down === 1 ? raised : raised.map((samples) => samples.map((x) => down * x));
+}

@@ -1,0 +1,30 @@
+/** A receiver's automatic gain control: brings loud and faint to one level, quickly down and slowly up. It hides level. */
+import { dbToAmplitude } from '../../units/conversions.ts';
+import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type AudioStage, instantAudio } from '../stage.ts';
+
+export interface AgcShape {
+  readonly attackS: Seconds;
+  readonly releaseS: Seconds;
+  /** Peaks are brought here, re full scale. */
+  readonly targetDb: Decibels;
+  readonly mostGainDb: Decibels;
+}
+
+export const SLOW_AGC: AgcShape = { attackS: 0.004, releaseS: 0.6, targetDb: -8, mostGainDb: 60 };
+export const FAST_AGC: AgcShape = { ...SLOW_AGC, releaseS: 0.12 };
+
+export function agcStage({ attackS, releaseS, targetDb, mostGainDb }: AgcShape, rateHz: Hertz): AudioStage {
+  const [attack, release] = [attackS, releaseS].map((seconds) => 1 - Math.exp(-1 / (rateHz * seconds)));
+  const target = dbToAmplitude(targetDb);
+  const least = target / dbToAmplitude(mostGainDb);
+  let peak = 0;
+  return instantAudio((block) => {
+    for (let n = 0; n < block.length; n++) {
+      const size = Math.abs(block[n]);
+      peak += (size - peak) * (size > peak ? attack : release);
+      block[n] *= target / Math.max(least, peak);
+    }
+    return block;
+  });
+}

@@ -1,0 +1,109 @@
+/** An over of a simulated station, block by block in constant memory: what a receiver gives, or its I and Q. */
+
+import { createKernel } from '../../dsp/kernel/kernel.ts';
+import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
+import type { Complex } from '../../dsp/signals/analytic.ts';
+import { mixDown, type SampleSource } from '../../files/samples.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { pathStage } from '../path/path.ts';
+import { Receiver } from '../receiver/receiver.ts';
+import type { Stage } from '../stage.ts';
+import type { AlcReading } from '../transmitter/alc.ts';
+import { VOICE_LEVEL_DB } from '../transmitter/microphoneStage.ts';
+import { modelRateHz, parametersOf } from '../transmitter/parameters.ts';
+import { Transmitter } from '../transmitter/transmitter.ts';
+import type { SimulatedReceiver, SimulatedStation } from './stationFile.ts';
+
+/** Headroom of I/Q files: full drive stands here. */
+const IQ_GAIN = 0.5;
+
+export interface SimulateOptions {
+  readonly receiver: SimulatedReceiver;
+  /** I and Q behind the path instead of the receiver's audio. */
+  readonly isIq: boolean;
+  readonly onProgress?: (share: Fraction) => void;
+  readonly signal?: AbortSignal;
+}
+
+/** What the meters of the radio showed. */
+export interface MeterReadings {
+  readonly alc: AlcReading;
+  /** Loudest moment, as a share of full power. */
+  readonly power: Fraction;
+  /** Most that the processor took off a peak. */
+  readonly compressionDb: Decibels;
+}
+
+export class Simulation {
+  readonly sampleRateHz: Hertz;
+  readonly channels: 1 | 2;
+  readonly #transmitter: Transmitter;
+  readonly #options: SimulateOptions;
+  #peakPower = 0;
+
+  /** @param voiceGainDb see `voiceGain` */
+  constructor(
+    readonly source: SampleSource,
+    readonly station: SimulatedStation,
+    voiceGainDb: Decibels,
+    options: SimulateOptions,
+  ) {
+    const { mode } = station.card;
+    this.#options = options;
+    this.sampleRateHz = modelRateHz(mode);
+    this.channels = options.isIq ? 2 : 1;
+    this.#transmitter = new Transmitter(parametersOf(station.trueRig, station.card, station.radio), {
+      inputRateHz: source.sampleRateHz,
+      voiceGainDb: voiceGainDb + station.loudnessDb,
+      microphone: station.microphone,
+    });
+  }
+
+  /** An array per channel each time. */
+  async *blocks(): AsyncGenerator<readonly Float64Array[]> {
+    const { receiver, isIq, onProgress, signal } = this.#options;
+    const { mode } = this.station.card;
+    const path = pathStage(receiver.path, this.sampleRateHz);
+    const end: Stage<Complex, readonly Float64Array[]> = isIq
+      ? iqEnd()
+      : receiverEnd(new Receiver(mode, receiver.receiver, this.sampleRateHz, createKernel()));
+    let done = 0;
+    for await (const block of this.source.blocks()) {
+      signal?.throwIfAborted();
+      yield end.push(path.push(this.#watched(this.#transmitter.push(mixDown(block)))));
+      done += block[0].length;
+      onProgress?.(done / this.source.frames);
+    }
+    yield end.push(path.push(this.#watched(this.#transmitter.end())));
+    yield end.end();
+  }
+
+  /** Complete once the blocks have been read. */
+  readings(): MeterReadings {
+    const { alc, compressor } = this.#transmitter;
+    return { alc: alc.reading(), power: this.#peakPower, compressionDb: compressor?.highestDb() ?? 0 };
+  }
+
+  #watched(signal: Complex): Complex {
+    for (let n = 0; n < signal.i.length; n++) this.#peakPower = Math.max(this.#peakPower, signal.i[n] ** 2 + signal.q[n] ** 2);
+    return signal;
+  }
+}
+
+const iqEnd = (): Stage<Complex, readonly Float64Array[]> => ({
+  push: ({ i, q }) => [i, q].map((part) => part.map((x) => IQ_GAIN * x)),
+  end: () => [new Float64Array(0), new Float64Array(0)],
+});
+
+const receiverEnd = (receiver: Receiver): Stage<Complex, readonly Float64Array[]> => ({
+  push: (block) => [receiver.push(block)],
+  end: () => [receiver.end()],
+});
+
+/** Gain that brings a recording's active speech level to where the model expects it; null for silence. */
+export async function voiceGain(source: SampleSource): Promise<Decibels | null> {
+  const meter = new ActiveSpeechMeter(source.sampleRateHz);
+  for await (const block of source.blocks()) meter.push(mixDown(block));
+  const { levelDb } = meter.result();
+  return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
+}

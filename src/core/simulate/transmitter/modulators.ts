@@ -1,0 +1,62 @@
+/** From the drive to the signal on the air, for the modes that are not SSB. Full drive is magnitude 1. */
+
+import { FftFilter } from '../../dsp/filter/fftFilter.ts';
+import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
+import type { Kernel } from '../../dsp/kernel/kernel.ts';
+import type { Complex } from '../../dsp/signals/analytic.ts';
+import type { Hertz } from '../../units/units.ts';
+import { instantRadio, type RadioStage } from '../stage.ts';
+
+/** LSB is USB mirrored. */
+export const mirrorStage = (): RadioStage =>
+  instantRadio(({ i, q }) => {
+    for (let n = 0; n < q.length; n++) q[n] = -q[n];
+    return { i, q };
+  });
+
+export const radioGainStage = (gain: number): RadioStage =>
+  instantRadio(({ i, q }) => {
+    if (gain === 1) return { i, q };
+    for (let n = 0; n < i.length; n++) {
+      i[n] *= gain;
+      q[n] *= gain;
+    }
+    return { i, q };
+  });
+
+/** Carrier at half the peak amplitude: full drive reaches the peak envelope power and no more. */
+const CARRIER = 0.5;
+
+/** The real part of the drive modulates; downward past the carrier it is cut off, which splatters. */
+export const amStage = (): RadioStage =>
+  instantRadio(({ i, q }) => {
+    for (let n = 0; n < i.length; n++) {
+      i[n] = Math.max(0, CARRIER * (1 + i[n]));
+      q[n] = 0;
+    }
+    return { i, q };
+  });
+
+/** Behind the limiter the audio is kept under this, so that clipping does not widen the channel. */
+const FM_AUDIO_HZ: Hertz = 3000;
+const FM_SLOPE_HZ: Hertz = 800;
+
+/** Limiter, audio filter, and a carrier of size 1 whose frequency follows: full drive is full deviation. */
+export function fmStage(deviationHz: Hertz, rateHz: Hertz, kernel: Kernel | null): RadioStage {
+  const filter = new FftFilter({ i: lowPassTaps(rateHz, FM_AUDIO_HZ + FM_SLOPE_HZ / 2, FM_SLOPE_HZ) }, kernel);
+  const perSample = (2 * Math.PI * deviationHz) / rateHz;
+  let angle = 0;
+  const turned = ({ i }: Complex): Complex => {
+    const out = { i: new Float64Array(i.length), q: new Float64Array(i.length) };
+    for (let n = 0; n < i.length; n++) {
+      angle = (angle + perSample * i[n]) % (2 * Math.PI);
+      out.i[n] = Math.cos(angle);
+      out.q[n] = Math.sin(angle);
+    }
+    return out;
+  };
+  return {
+    push: ({ i }) => turned(filter.push(i.map((x) => Math.max(-1, Math.min(1, x))))),
+    end: () => turned(filter.end()),
+  };
+}

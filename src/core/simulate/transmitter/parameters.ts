@@ -1,0 +1,134 @@
+/**
+ * What a card makes of the model: dials through the rig's scales to parameters of the stages. Dead dials do nothing
+ * here either. What no profile tells (the "truth" of a radio: its amplifier, its gain law) has usual values.
+ */
+import type { Biquad } from '../../dsp/filter/biquad.ts';
+import type { Card } from '../../rig/card.ts';
+import { shareOf } from '../../rig/dialScale.ts';
+import { type EffectiveSettings, effective } from '../../rig/effective.ts';
+import { bandCentre, bandFilter } from '../../rig/equalizer.ts';
+import { dialInRole, type Mode, type RigProfile } from '../../rig/rig.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { type AlcShape, USUAL_ALC } from './alc.ts';
+import { type AmplifierShape, USUAL_AMPLIFIER } from './amplifier.ts';
+import { type Balance, USUAL_BALANCE } from './balance.ts';
+import { type MicGainLaw, micGainDb, USUAL_MIC_GAIN } from './micGain.ts';
+import { USUAL_TRANSITION_HZ } from './passband.ts';
+
+/** What a radio is inside, beyond its profile. */
+export interface RadioTruth {
+  readonly micGain: MicGainLaw;
+  readonly processor: {
+    readonly kind: 'audio' | 'rf';
+    /** Compression at the upper end of its scale. */
+    readonly mostDb: Decibels;
+    /** Where peaks are held, re full drive. */
+    readonly ceilingDb: Decibels;
+  };
+  readonly passband: {
+    /** By how much each edge lies off what the dial says. */
+    readonly errorHz: readonly [Hertz, Hertz];
+    readonly transitionHz: Hertz;
+  };
+  readonly alc: AlcShape;
+  readonly amplifier: AmplifierShape;
+  readonly balance: Balance;
+  readonly deviationHz: { readonly wide: Hertz; readonly narrow: Hertz };
+  /** What one decibel on an equalizer dial really is; 1 in an honest radio. */
+  readonly equalizerScale: number;
+}
+
+export const USUAL_RADIO: RadioTruth = {
+  micGain: USUAL_MIC_GAIN,
+  // A ceiling of 4 dB over full drive leaves the ALC about a third of its scale to do, in the usual zone.
+  processor: { kind: 'rf', mostDb: 20, ceilingDb: 4 },
+  passband: { errorHz: [0, 0], transitionHz: USUAL_TRANSITION_HZ },
+  alc: USUAL_ALC,
+  amplifier: USUAL_AMPLIFIER,
+  balance: USUAL_BALANCE,
+  deviationHz: { wide: 5000, narrow: 2500 },
+  equalizerScale: 1,
+};
+
+export interface TransmitterParameters {
+  readonly mode: Mode;
+  readonly rateHz: Hertz;
+  readonly micGainDb: Decibels;
+  readonly equalizer: readonly Biquad[];
+  readonly compression: { readonly kind: 'audio' | 'rf'; readonly compressionDb: Decibels; readonly ceilingDb: Decibels };
+  readonly passband: { readonly edgesHz: readonly [Hertz, Hertz]; readonly transitionHz: Hertz };
+  readonly alc: AlcShape;
+  /** Amplitude of full drive behind the ALC: 1 at full power, less where the power dial is turned down. */
+  readonly output: number;
+  readonly amplifier: AmplifierShape;
+  readonly balance: Balance;
+  readonly deviationHz: Hertz;
+}
+
+/** Sample rate of the model: SSB and AM fit into +-12 kHz with their fifth-order products, wide FM needs more. */
+export const modelRateHz = (mode: Mode): Hertz => (mode === 'fm' ? 48000 : 24000);
+
+/** Lowest power dial positions still give something. */
+const LEAST_POWER: Fraction = 0.01;
+
+/** @param radio what it is inside; also how its width numbers act, where the profile is wrong, through `rig` itself */
+export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = USUAL_RADIO): TransmitterParameters {
+  const settings = effective(rig, card);
+  const { mode } = card;
+  const rateHz = modelRateHz(mode);
+  const { values, passbandHz } = settings;
+  const offset = carrierOffsetHz(rig, mode, values);
+  const power = Math.max(LEAST_POWER, shareInRole(rig, settings, mode, 'power') ?? 1);
+  const edge = (k: 0 | 1): Hertz => passbandHz[k] + radio.passband.errorHz[k] + offset;
+  return {
+    mode,
+    rateHz,
+    micGainDb: micGainDb(radio.micGain, shareInRole(rig, settings, mode, 'mic-gain') ?? 0.5),
+    equalizer: filtersOf(rig, settings, radio.equalizerScale, rateHz),
+    compression: {
+      kind: radio.processor.kind,
+      ceilingDb: radio.processor.ceilingDb,
+      compressionDb: radio.processor.mostDb * (shareInRole(rig, settings, mode, 'compression') ?? 0),
+    },
+    passband: { edgesHz: [Math.max(20, edge(0)), Math.max(120, edge(1))], transitionHz: radio.passband.transitionHz },
+    alc: radio.alc,
+    output: Math.sqrt(power),
+    amplifier: radio.amplifier,
+    balance: radio.balance,
+    deviationHz: isNarrow(rig, mode, values) ? radio.deviationHz.narrow : radio.deviationHz.wide,
+  };
+}
+
+/** A bell can't be made near half the rate. */
+const HIGHEST_CENTRE: Fraction = 0.45;
+
+function filtersOf(rig: RigProfile, { bands, values }: EffectiveSettings, scale: number, rateHz: Hertz): Biquad[] {
+  return bands
+    .filter((band) => bandCentre(band, values) < HIGHEST_CENTRE * rateHz)
+    .map((band) => bandFilter(rig, band, { ...values, [band.level]: scale * Number(values[band.level]) }, rateHz));
+}
+
+/** Where the dial of a role stands on its scale, 0 to 1; null when the rig has none that works. */
+function shareInRole(
+  rig: RigProfile,
+  { dials }: EffectiveSettings,
+  mode: Mode,
+  role: 'mic-gain' | 'compression' | 'power',
+): Fraction | null {
+  const dial = dialInRole(rig, role, mode);
+  const state = dial && dials.find((each) => each.dial.id === dial.id);
+  return !state || state.dead ? null : shareOf(state.dial, state.value);
+}
+
+/** How far the carrier stands off its factory place; it slides the voice along the filter. */
+function carrierOffsetHz(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): Hertz {
+  const dial = dialInRole(rig, 'carrier-offset', mode);
+  if (!dial) return 0;
+  const away = Number(values[dial.id]) - Number(dial.rest);
+  return Number.isFinite(away) ? away * (dial.unit.toLowerCase() === 'khz' ? 1000 : 1) : 0;
+}
+
+function isNarrow(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): boolean {
+  const dial = dialInRole(rig, 'fm-width', mode);
+  return dial !== undefined && /^\s*n/i.test(String(values[dial.id]));
+}

@@ -1,0 +1,133 @@
+/** The whole transmit path over a stream: the operator's voice in, the signal on the air out, heard at any stage. */
+
+import { resampleStream } from '../../dsp/filter/resampleStream.ts';
+import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
+import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
+import type { Complex } from '../../dsp/signals/analytic.ts';
+import { joined } from '../../dsp/signals/joined.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
+import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage, type Stage } from '../stage.ts';
+import { Alc } from './alc.ts';
+import { amplifierStage } from './amplifier.ts';
+import { balanceStage } from './balance.ts';
+import { type Compressing, clipperStage } from './clipper.ts';
+import { compressorStage, USUAL_COMPRESSOR } from './compressor.ts';
+import { equalizerStage } from './equalizerStage.ts';
+import { micGainStage } from './micGain.ts';
+import { type MicrophoneSetting, microphoneStage, VOICE_LEVEL_DB } from './microphoneStage.ts';
+import { amStage, fmStage, mirrorStage, radioGainStage } from './modulators.ts';
+import type { TransmitterParameters } from './parameters.ts';
+import { passbandStage, sidebandStage } from './passband.ts';
+
+/** Places where the path can be listened to, in its order. */
+export const TAPS = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air'] as const;
+export type Tap = (typeof TAPS)[number];
+
+export interface TransmitterOptions {
+  readonly inputRateHz: Hertz;
+  /** Gain that brings the recording to VOICE_LEVEL_DB; see `voiceGainDb`. */
+  readonly voiceGainDb: Decibels;
+  readonly microphone: MicrophoneSetting;
+  /** Heard there; the signal on the air when left out. */
+  readonly upTo?: Tap;
+  /** Leaves out all that is not linear: compressor, ALC, amplifier. What reach compares distortion against. */
+  readonly isLinear?: boolean;
+  readonly kernel?: Kernel | null;
+}
+
+/** What brings a recording's active speech level (ITU-T P.56) to where the model expects it. Null for silence. */
+export function voiceGainDb(samples: Float64Array, rateHz: Hertz): Decibels | null {
+  const meter = new ActiveSpeechMeter(rateHz);
+  meter.push(samples);
+  const { levelDb } = meter.result();
+  return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
+}
+
+export class Transmitter implements Stage<Float64Array, Complex> {
+  readonly rateHz: Hertz;
+  readonly alc: Alc;
+  /** Null where nothing compresses. */
+  readonly compressor: Compressing | null;
+  readonly #audio: AudioStage;
+  readonly #sideband: Stage<Float64Array, Complex> | null;
+  readonly #radio: RadioStage | null;
+
+  constructor(parameters: TransmitterParameters, options: TransmitterOptions) {
+    const { kernel = createKernel(), upTo = 'on-air', isLinear = false } = options;
+    const { rateHz, passband, compression } = parameters;
+    this.rateHz = rateHz;
+    this.alc = new Alc(parameters.alc, rateHz);
+    const reaches = (tap: Tap) => TAPS.indexOf(upTo) >= TAPS.indexOf(tap);
+    const isClipped = compression.kind === 'rf' && compression.compressionDb > 0 && !isLinear;
+    const audio: AudioStage[] = [
+      resampleStream(options.inputRateHz, rateHz, kernel),
+      // Blocks are the caller's until here: from now on stages may write into them.
+      instantAudio((block) => block.slice()),
+      micGainStage(options.voiceGainDb),
+    ];
+    if (reaches('mic')) audio.push(microphoneStage(options.microphone, rateHz, kernel));
+    if (reaches('gain')) audio.push(micGainStage(parameters.micGainDb));
+    if (reaches('equalizer')) audio.push(equalizerStage(parameters.equalizer));
+    const isAudio = reaches('compressor') && compression.kind === 'audio' && compression.compressionDb > 0 && !isLinear;
+    const compressor = isAudio ? compressorStage({ ...USUAL_COMPRESSOR, ...compression }, rateHz) : null;
+    if (compressor) audio.push(compressor);
+    this.#audio = inRow(audio, (a, b) => joined([a, b]));
+    const isRadio = reaches('passband') || (reaches('compressor') && isClipped);
+    this.#sideband = isRadio ? sidebandStage(passband, rateHz, kernel) : null;
+    const radio: RadioStage[] = [];
+    const clipper = isRadio && isClipped ? clipperStage(compression.compressionDb, compression.ceilingDb) : null;
+    if (clipper) radio.push(clipper);
+    this.compressor = compressor ?? clipper;
+    if (reaches('passband') && isClipped) radio.push(passbandStage(passband, rateHz, kernel));
+    if (reaches('alc') && !isLinear) radio.push(this.alc);
+    if (reaches('on-air')) radio.push(...this.#onAir(parameters, isLinear, kernel));
+    this.#radio = radio.length > 0 ? inRow(radio, joinedRadio) : null;
+  }
+
+  #onAir(parameters: TransmitterParameters, isLinear: boolean, kernel: Kernel | null): RadioStage[] {
+    const { mode, balance, amplifier, deviationHz, rateHz, output } = parameters;
+    const power = radioGainStage(output);
+    // The amplifier of AM sees the carrier with its sidebands, that of FM a constant size.
+    const amplifiers = isLinear ? [] : [amplifierStage(amplifier)];
+    if (mode === 'am') return [amStage(), power, ...amplifiers];
+    if (mode === 'fm') return [fmStage(deviationHz, rateHz, kernel), power];
+    return [balanceStage(balance), power, ...amplifiers, ...(mode === 'lsb' ? [mirrorStage()] : [])];
+  }
+
+  push(block: Float64Array): Complex {
+    const parts: Complex[] = [];
+    for (let at = 0; at < block.length; at += PIECE) parts.push(this.#onward(this.#audio.push(block.subarray(at, at + PIECE))));
+    return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
+  }
+
+  end(): Complex {
+    const rest = this.#onward(this.#audio.end());
+    if (!this.#sideband) return rest;
+    const left = this.#sideband.end();
+    const passed = this.#radio ? this.#radio.push(left) : left;
+    const own = this.#radio ? this.#radio.end() : NOTHING;
+    return joinedRadio(joinedRadio(rest, passed), own);
+  }
+
+  #onward(audio: Float64Array): Complex {
+    if (!this.#sideband) return { i: audio, q: new Float64Array(audio.length) };
+    const radio = this.#sideband.push(audio);
+    return this.#radio ? this.#radio.push(radio) : radio;
+  }
+}
+
+/** Long blocks are worked on in pieces, so that memory does not grow with them. */
+const PIECE = 65536;
+
+const NOTHING: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
+
+/** A whole recording in memory through the path. */
+export function transmit(
+  samples: Float64Array,
+  parameters: TransmitterParameters,
+  options: TransmitterOptions,
+): { readonly signal: Complex; readonly transmitter: Transmitter } {
+  const transmitter = new Transmitter(parameters, options);
+  const first = transmitter.push(samples);
+  return { signal: joinedRadio(first, transmitter.end()), transmitter };
+}

@@ -1,0 +1,84 @@
+'use client';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
+import { useState } from 'react';
+import styled from 'styled-components';
+import { useFit } from '@/client/useFit.ts';
+import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
+import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
+import { headline } from '@/core/measure/headline.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import { DialLine } from '@/ui/dialLine/DialLine.tsx';
+import { useKeys } from '@/ui/keys.ts';
+import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
+import { Shell } from '@/ui/shell/Shell.tsx';
+import { DialStage } from './DialStage.tsx';
+import { EqualizerStage } from './EqualizerStage.tsx';
+import { MicStage } from './MicStage.tsx';
+import { NextMove } from './NextMove.tsx';
+import { OnAirStage } from './OnAirStage.tsx';
+import { Ribbon } from './Ribbon.tsx';
+import { ribbon, STAGES, type StageKey } from './stages.ts';
+import { Trail } from './Trail.tsx';
+import { VoiceStage } from './VoiceStage.tsx';
+
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 372px; min-height: calc(100vh - 139px);
+  @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }`;
+const Work = styled.section`padding: 16px 20px 24px; min-width: 0;`;
+const Side = styled.aside`border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px; display: flex; flex-direction: column; gap: 14px;`;
+
+const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
+
+export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
+  const { card, over } = bench;
+  const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
+  const fit = useFit(bench);
+  const [newest] = card.revisions;
+  const choose = (key: StageKey) => {
+    setStage(key);
+    const url = new URL(window.location.href);
+    url.searchParams.set('stage', key);
+    window.history.replaceState(window.history.state, '', url);
+  };
+  useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
+  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values }, { elsewhere: elsewhereOf(bench, card) });
+  const stages = ribbon({
+    rig: card.rig.profile,
+    card: { mode: card.mode, values: newest.values },
+    microphone: { name: card.microphone.name, use: newest.use },
+    voice: over?.measured?.result ?? null,
+    radio: bench.radio?.evidence
+      ? {
+          told: headline(bench.radio.evidence.result),
+          findings: bench.radio.evidence.result.findings,
+          isOld: bench.radio.revision.id !== newest.id,
+        }
+      : null,
+    movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
+    alcReading: over?.alcReading ?? null,
+    isChangedSince: over !== null && over.revision.id !== newest.id,
+    model: model.kind === 'done' ? model.judged : null,
+    isModelling: model.kind === 'working',
+  });
+  return (
+    <Shell sentence={<Sentence card={card} neighbours={neighbours} />}>
+      <div data-card={card.id}>
+        <Ribbon stages={stages} current={stage} onChoose={choose} />
+        <Columns>
+          <Work aria-label="Stage">
+            {stage === 'voice' && <VoiceStage bench={bench} />}
+            {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
+            {stage === 'mic' && <MicStage key={newest.id} bench={bench} />}
+            {!['voice', 'mic', 'equalizer'].includes(stage) && <DialStage key={stage} stage={stage} bench={bench} />}
+            {stage === 'on-air' && <OnAirStage bench={bench} />}
+          </Work>
+          <Side>
+            <NextMove bench={bench} fit={fit} onShowEqualizer={() => choose('equalizer')} />
+            <DialLine card={card} over={over && { id: over.id, note: over.note, isMeasured: over.measured !== null }} />
+            <Trail bench={bench} />
+          </Side>
+        </Columns>
+      </div>
+    </Shell>
+  );
+}

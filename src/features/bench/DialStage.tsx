@@ -1,0 +1,136 @@
+'use client';
+/** A stage's dials as the card has them, and what is still missing where it is not measured. */
+import Link from 'next/link';
+import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
+import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
+import { useSave } from '@/client/useSave.ts';
+import { fullScale, ofScale, readingText } from '@/core/rig/alc.ts';
+import { type DialValues, valueOn } from '@/core/rig/card.ts';
+import { effective } from '@/core/rig/effective.ts';
+import { frequency } from '@/core/units/numberText.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
+import { DialTable } from '@/ui/dials/DialTable.tsx';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
+import { MeasuredPassband } from './MeasuredPassband.tsx';
+import { CompressorCurve } from './model/CompressorCurve.tsx';
+import { ModelPanel } from './model/ModelPanel.tsx';
+import { PassbandQuestion } from './model/PassbandQuestion.tsx';
+import { STAGE_NAMES, type StageKey } from './stages.ts';
+
+const Scale = styled.div`
+  position: relative; height: 34px; max-width: 520px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 26px;
+  .zone { position: absolute; inset-block: 0; background: var(--signal-wash); border-inline: 1px solid var(--signal); }
+  .needle { position: absolute; inset-block: -5px; width: 3px; background: var(--ink); }
+  .tick { position: absolute; top: 100%; transform: translateX(-50%); font-size: 12.5px; color: var(--soft); }`;
+
+const ABOUT: Partial<Record<StageKey, string>> = {
+  gain: 'Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
+  compressor: 'It raises the average power and the noise of the room with it; look at the ALC again after any change.',
+  passband:
+    'These are the edges that the dials promise; a test sweep (Test bench) or an I/Q recording measures the real ones. They bound everything the equalizer can do.',
+  heard: 'What another station hears, as the model has it: choose a path and a receiver, and listen.',
+};
+/** Stages that the model tells something of. */
+const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 'heard'];
+
+const NOTHING: DialValues = {};
+
+export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView }) {
+  const { card } = bench;
+  const rig = card.rig.profile;
+  const { value: draft, set, discard } = useDraft<DialValues>(`bench ${stage} ${card.id}`, NOTHING);
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const now = { mode: card.mode, values: card.revisions[0].values };
+  const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
+  const settings = effective(rig, wanted);
+  const voice = modelVoiceOf(bench);
+  const elsewhere = elsewhereOf(bench, card);
+  const own = settings.dials.filter(({ dial }) => dial.stage === stage);
+  const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
+  return (
+    <>
+      <h1>{STAGE_NAMES[stage]}</h1>
+      {ABOUT[stage] && <p className="soft">{ABOUT[stage]}</p>}
+      {stage === 'passband' && (
+        <p>
+          {frequency(settings.passbandHz[0])} to {frequency(settings.passbandHz[1])} by the rig’s profile.
+        </p>
+      )}
+      {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
+      {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
+      {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
+      {stage === 'alc' && <AlcScale bench={bench} />}
+      {own.length > 0 && (
+        <DialTable
+          rows={own.map((state) => ({
+            ...state,
+            now: valueOn(now, state.dial),
+            why: state.value === valueOn(now, state.dial) ? '' : 'not on the card yet',
+            onChange: (value) => set({ [state.dial.id]: value }),
+          }))}
+        />
+      )}
+      {own.length === 0 && !['alc', 'heard', 'on-air'].includes(stage) && <p>{rig.name} has no dial here.</p>}
+      <Bar>
+        {own.length > 0 && (
+          <Button
+            primary
+            isDisabled={changed.length === 0 || isSaving}
+            onPress={() =>
+              save(
+                {
+                  values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
+                  reason: `${STAGE_NAMES[stage].toLowerCase()} set by hand`,
+                },
+                discard,
+              )
+            }
+          >
+            {changed.length === 0 ? 'No unsaved changes' : 'Put on the card'}
+          </Button>
+        )}
+        {changed.length > 0 && <Button onPress={discard}>Cancel</Button>}
+        <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
+      </Bar>
+      <SaveNotice refusal={refusal} forget={forget} />
+      {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
+      {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
+      {stage === 'heard' && (
+        <p style={{ marginTop: 14 }}>
+          <Link href={`/cards/reach?card=${card.id}`}>All cards of this voice by reach and naturalness</Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The meter as a plain scale with the zone where speech peaks belong. */
+function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
+  const { alc } = card.rig.profile;
+  const [low, high] = alc.zone;
+  const reading = over?.alcReading ?? null;
+  const isStale = over !== null && over.revision.id !== card.revisions[0].id;
+  return (
+    <>
+      <p>
+        {reading === null
+          ? 'No reading noted. Look at the meter on speech peaks while you make the next over, and note it when you add the recording.'
+          : `${readingText(alc, reading)} ${ofScale(alc)} on over ${over?.id}${isStale ? ', before the card changed: look again' : ''}.`}{' '}
+        Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}.
+      </p>
+      <Scale role="img" aria-label={`ALC scale, zone ${low} to ${high}, reading ${reading ?? 'none'}`}>
+        <span className="zone" style={{ left: `${100 * low}%`, right: `${100 * (1 - high)}%` }} />
+        {reading !== null && <span className="needle" style={{ left: `calc(${100 * reading}% - 1.5px)` }} />}
+        {[0, 0.25, 0.5, 0.75, 1].map((at) => (
+          <span key={at} className="tick mono" style={{ left: `${100 * at}%` }}>
+            {Number((at * fullScale(alc)).toFixed(2))}
+          </span>
+        ))}
+      </Scale>
+      <p className="soft">Above the zone: turn the mic gain down. Below it: turn it up.</p>
+    </>
+  );
+}

@@ -1,0 +1,39 @@
+'use client';
+/** What was measured of the transmitted signal itself: the newest I/Q over of the card. */
+import Link from 'next/link';
+import styled from 'styled-components';
+import type { BenchView } from '@/server/bench/bench.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Report } from '@/ui/report/Report.tsx';
+import { useAddRecording } from '@/ui/shell/DropAnywhere.tsx';
+import { utc } from '@/ui/utc.ts';
+
+const Part = styled.section`margin-top: 18px;`;
+
+export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
+  const addRecording = useAddRecording();
+  const isOld = radio !== null && radio.revision.id !== card.revisions[0].id;
+  return (
+    <Part>
+      <h2>The signal itself</h2>
+      {radio ? (
+        <>
+          <p className="soft">
+            <Link href={`/overs/${radio.id}`}>Over {radio.id}</Link>, {utc(radio.madeAt)} UTC, on {radio.receiver.name}, with revision{' '}
+            {radio.revision.number}
+            {isOld ? ': the card has changed since' : ''}.
+          </p>
+          <Report over={radio} />
+        </>
+      ) : (
+        <p>
+          Not measured yet: splatter, opposite sideband, carrier, modulation depth and deviation need a wide I/Q recording of the signal,
+          from a second receiver with its own small antenna (stereo WAV or SigMF).
+        </p>
+      )}
+      <Bar>
+        <Button onPress={() => addRecording(card.id)}>Add an I/Q recording</Button>
+      </Bar>
+    </Part>
+  );
+}

@@ -1,0 +1,72 @@
+'use client';
+/** The moves made on this card, newest first, with what was expected and what came of it. */
+import Link from 'next/link';
+import styled from 'styled-components';
+import { frequency, signed } from '@/core/units/numberText.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import { utc, utcDay, utcTime } from '@/ui/utc.ts';
+import { changeText } from '@/ui/words.ts';
+
+const Box = styled.section`
+  border-top: 1px solid var(--line); padding-top: 10px;
+  h2 { font-size: 13px; margin: 0 0 6px; color: var(--soft); font-weight: 400; display: flex; justify-content: space-between; }
+  ol { list-style: none; margin: 0; padding: 0; }
+  li { display: grid; grid-template-columns: 48px 1fr; gap: 6px; padding: 6px 0; border-bottom: 1px dotted var(--line); }
+  li.day { display: block; border: 0; color: var(--soft); font-size: 13px; padding: 8px 0 0; }
+  time { color: var(--soft); font-size: 13px; padding-top: 1px; }
+  .then { font-size: 13.5px; color: var(--soft); }
+  .then b { color: var(--ink); }`;
+
+export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
+  let day = '';
+  return (
+    <Box aria-label="Trail">
+      <h2>
+        <span>Trail</span>
+        <Link href={`/cards/${card.id}`}>all revisions</Link>
+      </h2>
+      {trail.length === 0 && <p className="soft">No moves yet. What you put on the card is kept here with what you expected of it.</p>}
+      <ol>
+        {trail.map(({ id, madeAt, overId, dialId, from, to, expected, outcome }) => {
+          // The profile may have lost the dial since.
+          const dial = card.rig.profile.dials.find((each) => each.id === dialId);
+          const isNewDay = utcDay(madeAt) !== day;
+          day = utcDay(madeAt);
+          return [
+            isNewDay && (
+              <li className="day" key={day}>
+                {day}
+              </li>
+            ),
+            <li key={id}>
+              <time
+                className="mono"
+                dateTime={madeAt}
+                title={`${utc(madeAt)} UTC, ${new Date(madeAt).toLocaleString()} here`}
+                suppressHydrationWarning
+              >
+                {utcTime(madeAt)}
+              </time>
+              <div>
+                {dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`}
+                {expected && (
+                  <div
+                    className="then"
+                    title={
+                      outcome
+                        ? `Heard on over ${outcome.overId}, over all that changed since over ${overId}`
+                        : 'Checked when an over with these numbers is measured on the same receiver'
+                    }
+                  >
+                    expected {signed(outcome?.expectedDb ?? expected.changeDb, 1)} dB at {frequency(expected.hz)},{' '}
+                    {outcome ? <b>got {signed(outcome.changeDb, 1)}</b> : 'not checked yet'}
+                  </div>
+                )}
+              </div>
+            </li>,
+          ];
+        })}
+      </ol>
+    </Box>
+  );
+}

@@ -1,0 +1,189 @@
+/** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
+import type { JudgedCard } from '@/core/intelligibility/cardJudge.ts';
+import type { Finding } from '@/core/measure/measurement.ts';
+import { readingText } from '@/core/rig/alc.ts';
+import type { Card } from '@/core/rig/card.ts';
+import { type EffectiveSettings, effective } from '@/core/rig/effective.ts';
+import { equalizerBands } from '@/core/rig/equalizer.ts';
+import { type MicrophoneUse, useText } from '@/core/rig/microphone.ts';
+import type { DIAL_STAGES, RigProfile } from '@/core/rig/rig.ts';
+import { valueText } from '@/core/rig/sheet.ts';
+import { fixed, signed } from '@/core/units/numberText.ts';
+import type { State } from '@/ui/parts/StateMark.tsx';
+
+export const STAGES = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard'] as const;
+export type StageKey = (typeof STAGES)[number];
+
+export const STAGE_NAMES: Record<StageKey, string> = {
+  voice: 'Voice',
+  mic: 'Mic',
+  gain: 'Gain',
+  equalizer: 'Equalizer',
+  compressor: 'Compressor',
+  passband: 'Passband',
+  alc: 'ALC',
+  'on-air': 'On air',
+  heard: 'Heard',
+};
+
+export interface StageView {
+  readonly key: StageKey;
+  readonly value: string;
+  readonly note: string;
+  readonly state: State;
+}
+
+/** What the ribbon is drawn from. */
+export interface RibbonInput {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  readonly microphone: { readonly name: string; readonly use: MicrophoneUse };
+  readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
+  /** The newest I/Q measurement of the card. */
+  readonly radio: { readonly told: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
+  /** Dials that the fit would move; null while it is not known. */
+  readonly movesLeft: number | null;
+  readonly alcReading: number | null;
+  /** The card has changed since the over that the ALC was read on. */
+  readonly isChangedSince: boolean;
+  /** What the model expects of the card; null while it is not known. */
+  readonly model: JudgedCard | null;
+  /** The model is at work on it. */
+  readonly isModelling: boolean;
+}
+
+const NOT_YET = 'not measured yet';
+const WORKING = 'calculating';
+
+export function ribbon(input: RibbonInput): StageView[] {
+  const settings = effective(input.rig, input.card);
+  return [
+    voiceStage(input),
+    {
+      key: 'mic',
+      value: input.microphone.name,
+      note: useText(input.microphone.use),
+      state: 'unknown',
+    },
+    gainStage(input, settings),
+    equalizerStage(input, settings),
+    compressorStage(input, settings),
+    passbandStage(input, settings),
+    alcStage(input),
+    onAirStage(input, settings),
+    heardStage(input),
+  ];
+}
+
+/** Common practice: a low voice speaks under 130 Hz, a high one over 180 Hz. */
+const voiceWord = (pitchHz: number): string => (pitchHz < 130 ? 'low' : pitchHz < 180 ? 'middle' : 'high');
+
+function voiceStage({ voice }: RibbonInput): StageView {
+  if (!voice) return { key: 'voice', value: 'no recording', note: NOT_YET, state: 'unknown' };
+  const [worst] = voice.findings;
+  return {
+    key: 'voice',
+    value: voice.pitchHz === null ? 'pitch unclear' : `${voiceWord(voice.pitchHz)}, ${Math.round(voice.pitchHz)} Hz`,
+    note: worst ? voice.findings.map(({ code }) => code.replaceAll('-', ' ')).join(', ') : 'nothing stands out',
+    state: worst?.severity ?? 'ok',
+  };
+}
+
+function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSettings): StageView {
+  const key = 'equalizer';
+  if (rig.equalizer.kind === 'none') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
+  const [live] = settings.bands;
+  const sleeping = settings.dials.find(({ dial }) => dial.id === equalizerBands(rig)[0].level)?.dead;
+  const value = live ? (live.bank === null ? 'on' : `bank ${live.bank} on`) : sleeping?.kind === 'mode' ? 'not in this mode' : 'off';
+  if (movesLeft === null) return { key, value, note: NOT_YET, state: 'unknown' };
+  if (movesLeft === 0) return { key, value, note: 'nothing to gain', state: 'ok' };
+  return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off target`, state: 'watch' };
+}
+
+function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
+  const key = 'alc';
+  if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
+  const value = readingText(rig.alc, alcReading);
+  if (isChangedSince) return { key, value, note: 'look again', state: 'stale' };
+  const [low, high] = rig.alc.zone;
+  if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
+  return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
+}
+
+function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageView {
+  const key = 'on-air';
+  const dials = dialsText(settings, key);
+  if (!radio) return { key, value: dials, note: NOT_YET, state: 'unknown' };
+  const worst = radio.findings.find(({ severity }) => severity !== 'ok');
+  const note = worst ? worst.code.replaceAll('-', ' ') : 'clean';
+  return {
+    key,
+    value: radio.told,
+    note: radio.isOld ? `${note}, before the change` : note,
+    state: radio.isOld ? 'stale' : (worst?.severity ?? 'ok'),
+  };
+}
+
+/** A stage that shows its dials, and a word of the model. */
+function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', told: { note: string; state: State }): StageView {
+  const value = dialsText(settings, key);
+  if (value === '') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
+  return { key, value, ...told };
+}
+
+/** What a modelled stage says while the model has no answer. */
+const waiting = ({ isModelling }: RibbonInput) => ({ note: isModelling ? WORKING : NOT_YET, state: 'unknown' as const });
+
+/** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
+function gainStage(input: RibbonInput, settings: EffectiveSettings): StageView {
+  const { rig, model } = input;
+  const reading = model?.alc.usual ?? null;
+  if (reading === null) return dialStage(settings, 'gain', waiting(input));
+  const [low, high] = rig.alc.zone;
+  const isIn = reading >= low && reading <= high;
+  return dialStage(settings, 'gain', { note: `ALC about ${readingText(rig.alc, reading)} expected`, state: isIn ? 'ok' : 'watch' });
+}
+
+function compressorStage(input: RibbonInput, settings: EffectiveSettings): StageView {
+  const { model } = input;
+  return dialStage(
+    settings,
+    'compressor',
+    model === null ? waiting(input) : { note: `peaks ${fixed(model.peakToAverageDb, 0)} dB over average`, state: 'ok' },
+  );
+}
+
+function passbandStage({ radio }: RibbonInput, { passbandHz }: EffectiveSettings): StageView {
+  return {
+    key: 'passband',
+    value: passbandHz.join('–'),
+    note: radio ? 'as the dials say' : 'as the dials say, not measured',
+    state: 'unknown',
+  };
+}
+
+/** Under this score a voice is somebody else's. Common practice has no number: this project's own. */
+const STRANGE_SCORE = 35;
+
+function heardStage(input: RibbonInput): StageView {
+  const { model } = input;
+  const key = 'heard';
+  if (!model) return { key, value: '', ...waiting(input) };
+  const { reachDb } = model.reach;
+  const score = Math.round(model.naturalness.score);
+  if (reachDb === null) return { key, value: 'not readable', note: `naturalness ${score}`, state: 'fault' };
+  return {
+    key,
+    value: `reach ${signed(reachDb, 1)} dB`,
+    note: `naturalness ${score}, expected`,
+    state: reachDb < -1 || score < STRANGE_SCORE ? 'watch' : 'ok',
+  };
+}
+
+/** Values of a stage's live dials, short. */
+function dialsText({ dials }: EffectiveSettings, stage: (typeof DIAL_STAGES)[number]): string {
+  const own = dials.filter(({ dial }) => dial.stage === stage);
+  const live = own.filter(({ dead }) => !dead);
+  if (own.length > 0 && live.length === 0) return 'not in this mode';
+  return live.map(({ dial, value }) => valueText(dial, value)).join(', ');
+}

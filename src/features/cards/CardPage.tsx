@@ -1,0 +1,142 @@
+'use client';
+/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import styled from 'styled-components';
+import { useDraft } from '@/client/useDraft.ts';
+import { useSave } from '@/client/useSave.ts';
+import { type DialValues, MODE_LABELS, PURPOSE_LABELS, valueOn } from '@/core/rig/card.ts';
+import { effective } from '@/core/rig/effective.ts';
+import { isSameUse, type MicrophoneUse, useText } from '@/core/rig/microphone.ts';
+import { DIAL_STAGES } from '@/core/rig/rig.ts';
+import { valueText } from '@/core/rig/sheet.ts';
+import type { CardView } from '@/server/cards/cards.ts';
+import type { Station } from '@/server/station/station.ts';
+import { DialLine, type LineOver } from '@/ui/dialLine/DialLine.tsx';
+import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
+import { DialTable } from '@/ui/dials/DialTable.tsx';
+import { Mistakes } from '@/ui/dials/Mistakes.tsx';
+import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
+import { Field } from '@/ui/parts/Field.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
+import { Page, Shell } from '@/ui/shell/Shell.tsx';
+import { STAGE_NAMES } from '../bench/stages.ts';
+import { CardActions } from './CardActions.tsx';
+import { History } from './History.tsx';
+import { WidthReadings } from './WidthReadings.tsx';
+
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 372px; gap: 32px; align-items: start;
+  @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }
+  @media print { grid-template-columns: 1fr; }
+  h2 { margin-top: 14px; }`;
+const Side = styled.div`display: grid; gap: 12px; align-content: start;`;
+
+const NOTHING = { draft: {}, wantedUse: null, reason: '' };
+
+export function CardPage({ card, over, station }: { card: CardView; over: LineOver | null; station: Station }) {
+  const rig = card.rig.profile;
+  const [newest] = card.revisions;
+  const kept = useDraft<{ draft: DialValues; wantedUse: MicrophoneUse | null; reason: string }>(`card ${card.id}`, NOTHING);
+  const { draft, wantedUse, reason } = kept.value;
+  const use = wantedUse ?? newest.use;
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const now = { mode: card.mode, values: newest.values };
+  const wanted = { mode: card.mode, values: { ...now.values, ...draft } };
+  const { dials } = effective(rig, wanted);
+  const changed = dials.filter(({ dial, value }) => valueOn(now, dial) !== value);
+  const isMoved = !isSameUse(use, newest.use);
+  const count = changed.length + Number(isMoved);
+  return (
+    <Shell>
+      <Page data-card={card.id}>
+        <h1>
+          {card.name}
+          {card.isRetired && <span className="soft"> (retired)</span>}
+        </h1>
+        <p className="soft">
+          {card.operator.name} ({card.operator.callsign}) on {card.rig.name}, {card.microphone.name} ({useText(newest.use)}),{' '}
+          {MODE_LABELS[card.mode]}, for {PURPOSE_LABELS[card.purpose]}. Revision {newest.number}.
+        </p>
+        <CardActions card={card} station={station} />
+        {newest.reason.startsWith('starting point') && (
+          <Notice>These numbers are a starting point of common practice. Nothing was measured yet: make an over with them next.</Notice>
+        )}
+        <Mistakes rig={rig} card={wanted} />
+        <Columns>
+          <div>
+            <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={use} />
+            <section>
+              <h2>Microphone</h2>
+              <UseOfMicrophone
+                key={newest.id}
+                microphone={card.microphone.profile}
+                use={use}
+                onChange={(wanted) => kept.set({ wantedUse: wanted })}
+              />
+            </section>
+            {DIAL_STAGES.map((stage) => {
+              const own = dials.filter(({ dial }) => dial.stage === stage);
+              return (
+                own.length > 0 && (
+                  <section key={stage}>
+                    <h2>{STAGE_NAMES[stage]}</h2>
+                    <DialTable
+                      opensDead
+                      rows={own.map((state) => ({
+                        ...state,
+                        now: valueOn(now, state.dial),
+                        why: state.value === valueOn(now, state.dial) ? '' : `was ${valueText(state.dial, valueOn(now, state.dial))}`,
+                        onChange: (value) => kept.set({ draft: { ...draft, [state.dial.id]: value } }),
+                      }))}
+                    />
+                    {stage === 'equalizer' && <WidthReadings rig={rig} card={wanted} />}
+                  </section>
+                )
+              );
+            })}
+          </div>
+          <Side className="no-print">
+            <section aria-label="Save">
+              <h2>{count === 0 ? 'No unsaved changes' : `${count} ${count === 1 ? 'change' : 'changes'}`}</h2>
+              {count > 0 && (
+                <>
+                  <Field
+                    label="Why (kept with the revision)"
+                    value={reason}
+                    onChange={(text) => kept.set({ reason: text })}
+                    maxLength={300}
+                  />
+                  <Bar>
+                    <Button
+                      primary
+                      isDisabled={isSaving}
+                      onPress={() =>
+                        save(
+                          {
+                            values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
+                            reason: reason.trim() || 'changed by hand',
+                            ...(isMoved ? { use } : {}),
+                          },
+                          kept.discard,
+                        )
+                      }
+                    >
+                      Save as revision {newest.number + 1}
+                    </Button>
+                    <Button onPress={kept.discard}>Cancel</Button>
+                  </Bar>
+                </>
+              )}
+              <RestoredNotice at={count > 0 ? kept.restoredAt : null} onDiscard={kept.discard} />
+              <SaveNotice refusal={refusal} forget={forget} />
+            </section>
+            <DialLine card={card} over={over} />
+            <History card={card} />
+          </Side>
+        </Columns>
+      </Page>
+    </Shell>
+  );
+}

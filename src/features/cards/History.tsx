@@ -1,0 +1,148 @@
+'use client';
+/** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
+import { useState, useTransition } from 'react';
+import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { isSameUse, useText } from '@/core/rig/microphone.ts';
+import { sheet, valueText } from '@/core/rig/sheet.ts';
+import { soundChange } from '@/core/rig/sound.ts';
+import { fixed } from '@/core/units/numberText.ts';
+import { findOlderRevisions, goBackToRevision } from '@/server/actions.ts';
+import type { CardView, RevisionView } from '@/server/cards/cards.ts';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { Picker } from '@/ui/parts/Picker.tsx';
+import { Table } from '@/ui/parts/Table.tsx';
+import { utc } from '@/ui/utc.ts';
+import { changeText } from '@/ui/words.ts';
+
+const Revisions = styled.ol`
+  list-style: none; margin: 0; padding: 0; max-height: 620px; overflow: auto;
+  li { padding: 8px 0; border-bottom: 1px dotted var(--line); }
+  .changes { color: var(--soft); font-size: 13.5px; }
+  .line { display: flex; justify-content: space-between; gap: 8px; align-items: baseline; }`;
+
+export function History({ card: newest }: { card: CardView }) {
+  // Older revisions are fetched when they are asked for.
+  const [older, setOlder] = useState<readonly RevisionView[]>([]);
+  const last = older.at(-1) ?? newest.revisions[newest.revisions.length - 1];
+  const known = new Set(newest.revisions.map(({ id }) => id));
+  const card = { ...newest, revisions: [...newest.revisions, ...older.filter(({ id }) => !known.has(id))] };
+  const rig = card.rig.profile;
+  const [message, setMessage] = useState<string | null>(null);
+  const [isSaving, start] = useTransition();
+  const as = ({ values }: RevisionView) => ({ mode: card.mode, values });
+  return (
+    <section aria-label="Revisions">
+      <h2>Revisions</h2>
+      {card.revisions.length > 1 && <Comparison card={card} />}
+      {message && <Notice tone="fault">{message}</Notice>}
+      <Revisions tabIndex={0} aria-label="All revisions">
+        {card.revisions.map((revision, i) => {
+          const older = card.revisions[i + 1];
+          const changes = older
+            ? sheet(rig, as(older), as(revision)).map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from ?? dial.rest, to)}`)
+            : [];
+          if (older && !isSameUse(older.use, revision.use)) changes.push(`microphone ${useText(older.use)} → ${useText(revision.use)}`);
+          return (
+            <li key={revision.id}>
+              <div className="line">
+                <b>Revision {revision.number}</b>
+                <span className="mono soft">{utc(revision.madeAt)}</span>
+              </div>
+              <div>
+                {revision.reason}
+                {revision.by && <span className="soft"> ({revision.by})</span>}
+              </div>
+              <div className="changes">{changes.join('; ')}</div>
+              {i > 0 && (
+                <Bar style={{ marginTop: 4 }}>
+                  <Button
+                    isDisabled={isSaving}
+                    onPress={() =>
+                      start(async () => {
+                        const answer = await asked(goBackToRevision({ cardId: card.id, revisionId: revision.id }));
+                        setMessage(answer.ok ? null : answer.message);
+                      })
+                    }
+                  >
+                    Go back to it
+                  </Button>
+                  <ButtonLink href={`/cards/${card.id}/sheet?from=${revision.number}`}>Sheet from here</ButtonLink>
+                </Bar>
+              )}
+            </li>
+          );
+        })}
+        {last.number > 1 && (
+          <li>
+            <Button
+              isDisabled={isSaving}
+              onPress={() =>
+                start(async () => {
+                  const answer = await asked(findOlderRevisions({ cardId: card.id, before: last.number }));
+                  setMessage(answer.ok ? null : answer.message);
+                  if (answer.ok) setOlder([...older, ...answer.value]);
+                })
+              }
+            >
+              Older revisions
+            </Button>
+          </li>
+        )}
+      </Revisions>
+    </section>
+  );
+}
+
+/** Two revisions side by side: only what differs. */
+function Comparison({ card }: { card: CardView }) {
+  const rig = card.rig.profile;
+  const [a, setA] = useState(card.revisions[1].number);
+  const [b, setB] = useState(card.revisions[0].number);
+  const find = (number: number) => card.revisions.find((each) => each.number === number) ?? card.revisions[0];
+  const [left, right] = [find(a), find(b)];
+  const as = ({ values, use }: RevisionView) => ({ mode: card.mode, values, use });
+  const lines = sheet(rig, as(left), as(right));
+  const change = soundChange(rig, as(left), as(right));
+  const choices = card.revisions.map(({ number, reason }) => ({ id: String(number), text: String(number), note: reason }));
+  return (
+    <details>
+      <summary>Compare two revisions</summary>
+      <div style={{ marginTop: 6 }}>
+        Revision <Picker inline label="First revision" choices={choices} value={String(a)} onChange={(id) => setA(Number(id))} /> against{' '}
+        <Picker inline label="Second revision" choices={choices} value={String(b)} onChange={(id) => setB(Number(id))} />:{' '}
+        {change === null
+          ? 'they sound the same.'
+          : change.equalizerDb > 0.1
+            ? `their equalizers differ by up to ${fixed(change.equalizerDb, 1)} dB.`
+            : 'the same equalizer curve.'}
+      </div>
+      {lines.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>dial</th>
+              <th className="num">{a}</th>
+              <th className="num">{b}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map(({ dial, from, to }) => (
+              <tr key={dial.id}>
+                <td>{dial.label}</td>
+                <td className="num">{valueText(dial, from ?? dial.rest)}</td>
+                <td className="num">{valueText(dial, to)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {!isSameUse(left.use, right.use) && (
+        <p>
+          Microphone: {useText(left.use)} → {useText(right.use)}
+        </p>
+      )}
+    </details>
+  );
+}

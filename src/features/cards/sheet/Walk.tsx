@@ -1,0 +1,106 @@
+'use client';
+/** One dial at a time, large enough to read from the radio: space sets the tick and goes on. */
+import { useEffect, useRef, useState } from 'react';
+import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
+import styled from 'styled-components';
+import { type SheetLine, valueText } from '@/core/rig/sheet.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import type { Ticks } from './useTicks.ts';
+
+const Overlay = styled(ModalOverlay)`position: fixed; inset: 0; background: var(--paper); z-index: 15;`;
+const Whole = styled(Modal)`
+  height: 100%; display: grid; place-items: center; padding: 24px; outline: none;
+  > section { width: min(1080px, 100%); outline: none; }
+  .count { font-size: 20px; color: var(--soft); margin: 0; }
+  .menu { font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-size: clamp(48px, 9vw, 104px); line-height: 1.1; margin: 0; }
+  h2 { font-size: clamp(30px, 5vw, 56px); line-height: 1.15; margin: 0 0 10px; }
+  .change { font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; font-size: clamp(40px, 8vw, 92px); line-height: 1.1; margin: 0 0 14px; }
+  .change .old { color: var(--soft); }
+  .change .new { color: var(--signal); font-weight: 700; }
+  .soft { font-size: 20px; }
+  button { font-size: 18px; }`;
+
+export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; ticks: Ticks; onClose: () => void }) {
+  const firstLeft = lines.findIndex(({ dial }) => !ticks.done.has(dial.id));
+  const [at, setAt] = useState(Math.max(0, firstLeft));
+  const line = lines[at];
+  const isEnd = at >= lines.length;
+  const left = lines.filter(({ dial }) => !ticks.done.has(dial.id));
+  const set = () => {
+    if (isEnd) return;
+    ticks.set([line], true);
+    setAt(at + 1);
+  };
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === ' ' || event.key === 'Enter') {
+      // Buttons that have the focus answer for themselves.
+      if (event.target instanceof HTMLButtonElement) return;
+      event.preventDefault();
+      set();
+    } else if (event.key === 'ArrowRight' || event.key === 'n') setAt(Math.min(lines.length, at + 1));
+    else if (event.key === 'ArrowLeft' || event.key === 'p') setAt(Math.max(0, at - 1));
+  };
+  // The sheet itself has the focus at first, above anything that could listen inside it.
+  const latest = useRef(keys);
+  latest.current = keys;
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => latest.current(event);
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  }, []);
+  return (
+    <Overlay isOpen onOpenChange={(open) => !open && onClose()}>
+      <Whole>
+        <Dialog>
+          {isEnd ? (
+            <>
+              <Heading slot="title" level={2}>
+                {left.length === 0 ? 'All set' : `${left.length} left out`}
+              </Heading>
+              <p className="soft">
+                {left.length === 0
+                  ? 'Look at the ALC again: every change makes its reading stale. Into a dummy load, at low power.'
+                  : left.map(({ dial }) => dial.label).join(', ')}
+              </p>
+              <Bar>
+                <Button onPress={() => setAt(left.length === 0 ? 0 : lines.indexOf(left[0]))}>
+                  {left.length === 0 ? 'From the beginning' : 'Go to the first of them'}
+                </Button>
+                <Button primary onPress={onClose}>
+                  Done
+                </Button>
+              </Bar>
+            </>
+          ) : (
+            <>
+              <p className="count">
+                {at + 1} of {lines.length}
+                {line.bank ? `, ${line.bank}` : ''}
+                {ticks.done.has(line.dial.id) ? ', done' : ''}
+              </p>
+              <p className="menu">{line.dial.menu || 'front'}</p>
+              <Heading slot="title" level={2}>
+                {line.dial.label}
+              </Heading>
+              <p className="change">
+                <span className="old">{line.from === null ? '?' : valueText(line.dial, line.from)}</span> →{' '}
+                <span className="new">{valueText(line.dial, line.to)}</span>
+              </p>
+              {line.dead && <p className="soft">No effect now: {line.dead.text}</p>}
+              <Bar>
+                <Button primary onPress={set}>
+                  It is set (space)
+                </Button>
+                <Button onPress={() => setAt(at + 1)}>Skip (→)</Button>
+                <Button onPress={() => setAt(Math.max(0, at - 1))} isDisabled={at === 0}>
+                  Back (←)
+                </Button>
+                <Button onPress={onClose}>Leave (Esc)</Button>
+              </Bar>
+            </>
+          )}
+        </Dialog>
+      </Whole>
+    </Overlay>
+  );
+}

@@ -1,0 +1,174 @@
+'use client';
+/** One over with its note, ALC reading and evidence. */
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { useDraft } from '@/client/useDraft.ts';
+import { useForm } from '@/client/useForm.ts';
+import { RADIO_KINDS } from '@/core/measure/measurement.ts';
+import { fullScale } from '@/core/rig/alc.ts';
+import { MODE_LABELS } from '@/core/rig/card.ts';
+import { bytes } from '@/core/units/numberText.ts';
+import { measureOverAgain, removeOver, saveOverNote } from '@/server/actions.ts';
+import type { OverView } from '@/server/overs/overs.ts';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
+import { Field } from '@/ui/parts/Field.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { Report } from '@/ui/report/Report.tsx';
+import { Page, Shell } from '@/ui/shell/Shell.tsx';
+import { utc } from '@/ui/utc.ts';
+import { MeasuredAs } from './MeasuredAs.tsx';
+import { alcError, alcLabel, parseAlc } from './reading.ts';
+
+const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
+const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
+
+export function Over({ over }: { over: OverView }) {
+  const router = useRouter();
+  const status = over.measurement?.status;
+  const isWaiting = status === 'queued' || status === 'running';
+  useEffect(() => {
+    if (!isWaiting) return;
+    const timer = setInterval(() => router.refresh(), 1000);
+    return () => clearInterval(timer);
+  }, [isWaiting, router]);
+  return (
+    <Shell>
+      <Page data-card={over.card.id}>
+        <h1>Over {over.id}</h1>
+        <p className="soft">
+          {utc(over.madeAt)} UTC. {over.operator.name} ({over.operator.callsign}) on {over.rig.name}, {MODE_LABELS[over.card.mode]}, card{' '}
+          <Link href={`/cards/${over.card.id}`}>{over.card.name}</Link> rev. {over.revision.number}, heard on {over.receiver.name}, into{' '}
+          {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
+          {over.powerW === null ? '' : ` with ${over.powerW} W`}.
+        </p>
+        <Report over={over} />
+        <NoteForm over={over} />
+        <Bar>
+          {over.measured && (
+            <ButtonLink $primary href={`/bench?card=${over.card.id}&over=${over.id}&stage=equalizer`}>
+              Work on it at the Bench
+            </ButtonLink>
+          )}
+          {status === 'failed' && <Again overId={over.id} />}
+          {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
+          {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
+          {over.evidence?.result.kind === 'response' && (
+            <ButtonLink href={`/api/captures/${over.capture?.id}?as=curve`}>Save the curve</ButtonLink>
+          )}
+          <Delete over={over} />
+        </Bar>
+        {over.capture && <MeasuredAs key={over.measurement?.id} over={{ ...over, capture: over.capture }} />}
+        {over.capture && (
+          <Trace>
+            {over.capture.fileName}, {bytes(over.capture.bytes)}, SHA-256 {over.capture.sha256}
+            {over.measurement && `; measured with core ${over.measurement.coreVersion}`}
+          </Trace>
+        )}
+      </Page>
+    </Shell>
+  );
+}
+
+function Again({ overId }: { overId: number }) {
+  const [message, setMessage] = useState<string | null>(null);
+  const again = async () => {
+    const answer = await asked(measureOverAgain({ overId }));
+    setMessage(answer.ok ? null : answer.message);
+  };
+  return (
+    <>
+      <Button onPress={() => void again()}>Measure again</Button>
+      {message && <Notice tone="fault">{message}</Notice>}
+    </>
+  );
+}
+
+/** SigMF is two files. */
+function SaveSigmf({ captureId }: { captureId: number }) {
+  return (
+    <>
+      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-meta`}>Save as SigMF: meta</ButtonLink>
+      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-data`}>data</ButtonLink>
+    </>
+  );
+}
+
+function NoteForm({ over }: { over: OverView }) {
+  const full = fullScale(over.rig.profile.alc);
+  const draft = useDraft(`over ${over.id}`, {
+    alc: over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4))),
+    note: over.note,
+  });
+  const { alc, note } = draft.value;
+  const alcReading = parseAlc(alc, full);
+  const [isKept, setIsKept] = useState(false);
+  const { refusal, isSaving, submit, force } = useForm(
+    draft,
+    async (base) => saveOverNote({ overId: over.id, alcReading: alcReading ?? null, note, ...(base && { base: asStored(base, over) }) }),
+    () => setIsKept(true),
+  );
+  return (
+    <>
+      <RestoredNotice at={draft.restoredAt} onDiscard={draft.discard} />
+      <Form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (alcReading !== undefined) submit();
+        }}
+      >
+        <Field
+          label={alcLabel(full)}
+          value={alc}
+          onChange={(text) => draft.set({ alc: text })}
+          error={alcReading === undefined ? alcError(full) : undefined}
+        />
+        <Field label="Note" value={note} onChange={(text) => draft.set({ note: text })} maxLength={1000} />
+        <Button type="submit" isPending={isSaving} isDisabled={alcReading === undefined}>
+          Save note
+        </Button>
+      </Form>
+      <RefusalNotice refusal={refusal} onForce={force} />
+      {isKept && !draft.isChanged && !refusal && <Notice>Saved.</Notice>}
+    </>
+  );
+}
+
+/** What the form began with, as the server has it: a reading has more digits than its field shows. */
+function asStored({ alc, note }: { alc: string; note: string }, over: OverView): { alcReading: number | null; note: string } {
+  const full = fullScale(over.rig.profile.alc);
+  const shown = over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4)));
+  return { alcReading: alc === shown ? over.alcReading : (parseAlc(alc, full) ?? null), note };
+}
+
+function Delete({ over }: { over: OverView }) {
+  const router = useRouter();
+  const [isAsking, setIsAsking] = useState(false);
+  const [message, setMessage] = useState<string | null>(null);
+  return (
+    <>
+      <Button onPress={() => setIsAsking(true)}>Delete</Button>
+      <Dialog title={`Delete over ${over.id}?`} isOpen={isAsking} onClose={() => setIsAsking(false)}>
+        <p>Its recording and numbers go for good. Moves worked out from it stay on the card.</p>
+        {message && <Notice tone="fault">{message}</Notice>}
+        <Bar>
+          <Button
+            primary
+            onPress={async () => {
+              const answer = await asked(removeOver({ overId: over.id }));
+              if (answer.ok) router.push('/overs');
+              else setMessage(answer.message);
+            }}
+          >
+            Delete the evidence
+          </Button>
+          <Button onPress={() => setIsAsking(false)}>Cancel</Button>
+        </Bar>
+      </Dialog>
+    </>
+  );
+}

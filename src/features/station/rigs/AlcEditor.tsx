@@ -1,0 +1,53 @@
+'use client';
+/** The ALC meter: what its end is marked, and between which marks speech peaks belong. */
+import type { RigProfile } from '@/core/rig/rig.ts';
+import { Bar } from '@/ui/parts/Button.tsx';
+import { NumberField } from '@/ui/parts/NumberField.tsx';
+import { Picker } from '@/ui/parts/Picker.tsx';
+
+/** Common practice: where the schools want speech peaks, as fractions of the scale. */
+const SCHOOLS = [
+  { id: 'cautious', text: 'cautious', note: 'above 1/4 and below 1/2', zone: [0.25, 0.5] },
+  { id: '30-50', text: '30 to 50 %', note: 'of the scale', zone: [0.3, 0.5] },
+  { id: 'full', text: 'full', note: 'mid-scale to 2/3, on one stretched word', zone: [0.5, 0.67] },
+  { id: 'own', text: 'as typed', note: 'the end of the marked zone', zone: null },
+] as const;
+
+export function AlcEditor({ profile, set }: { profile: RigProfile; set: (change: Partial<RigProfile>) => void }) {
+  const { alc } = profile;
+  const full = alc.full ?? 1;
+  const [low, high] = alc.zone;
+  const round = (value: number) => Number(value.toFixed(4));
+  const school = SCHOOLS.find(({ zone }) => zone?.[0] === low && zone[1] === high)?.id ?? 'own';
+  return (
+    <section aria-label="ALC meter">
+      <h2>ALC meter</h2>
+      <Bar>
+        <NumberField
+          label="End of its scale"
+          value={full}
+          range={[0.001, 10000]}
+          onChange={(value) => set({ alc: { ...alc, full: value === 1 ? undefined : value } })}
+        />
+        <Picker
+          label="Speech peaks belong"
+          choices={SCHOOLS.map(({ id, text, note }) => ({ id, text, note }))}
+          value={school}
+          onChange={(id) => {
+            const zone = SCHOOLS.find((each) => each.id === id)?.zone;
+            if (zone) set({ alc: { ...alc, zone: [zone[0], zone[1]] } });
+          }}
+        />
+        {([0, 1] as const).map((end) => (
+          <NumberField
+            key={end}
+            label={end === 0 ? 'from' : 'to'}
+            value={round(alc.zone[end] * full)}
+            range={[0, full]}
+            onChange={(value) => set({ alc: { ...alc, zone: alc.zone.with(end, round(value / full)) as [number, number] } })}
+          />
+        ))}
+      </Bar>
+    </section>
+  );
+}

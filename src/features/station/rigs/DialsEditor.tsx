@@ -1,0 +1,163 @@
+'use client';
+/** The radio's dials as a table, by their place in the path, as the manual lists them. */
+import { useState } from 'react';
+import styled from 'styled-components';
+import { parseDialRows } from '@/core/rig/dialRows.ts';
+import { DIAL_STAGES, type Dial, type RigProfile } from '@/core/rig/rig.ts';
+import { USUAL_DIALS } from '@/core/rig/shapes.ts';
+import type { Problem } from '@/core/schema/problems.ts';
+import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Dialog } from '@/ui/parts/Dialog.tsx';
+import { Picker } from '@/ui/parts/Picker.tsx';
+import { Problems } from '@/ui/parts/Problems.tsx';
+import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TextArea } from '@/ui/parts/TextArea.tsx';
+import { STAGE_NAMES } from '../../bench/stages.ts';
+import { DialRowEditor } from './DialRowEditor.tsx';
+import { blankDial, type RigAction } from './rigDraft.ts';
+import { WhenSheet, whenText } from './WhenSheet.tsx';
+
+const Dials = styled.section`
+  tr.stage td { font-weight: 700; padding-top: 12px; }
+  td { vertical-align: top; padding: 2px 4px; }
+  tr.wrong td { background: color-mix(in srgb, var(--fault) 9%, transparent); }
+  input { padding: 3px 7px; min-height: 30px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); width: 100%; }`;
+
+export function DialsEditor({
+  profile,
+  problems,
+  act,
+}: {
+  profile: RigProfile;
+  problems: readonly Problem[];
+  act: (action: RigAction) => void;
+}) {
+  const [isPasting, setIsPasting] = useState(false);
+  const [opened, setOpened] = useState<string | null>(null);
+  const openDial = profile.dials.find(({ id }) => id === opened);
+  const taken = profile.dials.map(({ id }) => id);
+  const wrong = new Set(problems.flatMap(({ place }) => /^dials\.(\d+)/.exec(place)?.[1] ?? []).map(Number));
+  return (
+    <Dials aria-label="Dials">
+      <h2>Dials</h2>
+      <p className="soft">
+        Menu address and label as the radio shows them; leave the address empty for a knob on the front. Range: 0 to 100, or −10 to 10 by 2,
+        or 100, 200, 300, or off, on. The arrow at the end of a row numbers the rows after it.
+      </p>
+      <Scroll>
+        <Table>
+          <thead>
+            <tr>
+              <th style={{ width: 84 }}>menu</th>
+              <th style={{ minWidth: 170 }}>label</th>
+              <th style={{ minWidth: 150 }}>range</th>
+              <th style={{ width: 62 }}>unit</th>
+              <th style={{ width: 84 }}>factory</th>
+              <th>works</th>
+              <th />
+            </tr>
+          </thead>
+          {DIAL_STAGES.map((stage) => {
+            const own = profile.dials.map((dial, i) => ({ dial, i })).filter(({ dial }) => dial.stage === stage);
+            return (
+              <tbody key={stage}>
+                <tr className="stage">
+                  <td colSpan={7}>
+                    {STAGE_NAMES[stage]}{' '}
+                    <Button
+                      aria-label={`Add a dial to ${STAGE_NAMES[stage]}`}
+                      style={{ minHeight: 0, padding: '0 9px', fontWeight: 400, fontSize: 13.5 }}
+                      onPress={() => act({ kind: 'addDials', dials: [blankDial(stage, taken)] })}
+                    >
+                      Add a dial
+                    </Button>
+                  </td>
+                </tr>
+                {own.map(({ dial, i }) => (
+                  <DialRowEditor
+                    key={dial.id}
+                    dial={dial}
+                    when={whenText(profile, dial)}
+                    isWrong={wrong.has(i)}
+                    act={act}
+                    onWhen={setOpened}
+                  />
+                ))}
+              </tbody>
+            );
+          })}
+        </Table>
+      </Scroll>
+      <Bar>
+        <Button onPress={() => setIsPasting(true)}>Paste rows of the manual's table</Button>
+        {(['carrier-offset', 'fm-width', 'power', 'mic-gain'] as const)
+          .filter((role) => !taken.includes(USUAL_DIALS[role].id))
+          .map((role) => (
+            <Button
+              key={role}
+              aria-label={`Add ${USUAL_DIALS[role].label}`}
+              onPress={() => act({ kind: 'addDials', dials: [fitting(USUAL_DIALS[role], profile)] })}
+            >
+              + {USUAL_DIALS[role].label}
+            </Button>
+          ))}
+        <span className="soft">{profile.dials.length} dials</span>
+      </Bar>
+      {openDial && (
+        <WhenSheet
+          profile={profile}
+          dial={openDial}
+          change={(change) => act({ kind: 'dial', id: openDial.id, change })}
+          onClose={() => setOpened(null)}
+        />
+      )}
+      {isPasting && (
+        <PasteRows
+          taken={taken}
+          onAdd={(dials) => {
+            act({ kind: 'addDials', dials });
+            setIsPasting(false);
+          }}
+          onClose={() => setIsPasting(false)}
+        />
+      )}
+    </Dials>
+  );
+}
+
+/** A usual dial without the modes that this radio lacks. */
+function fitting({ modes, ...dial }: Dial, profile: RigProfile): Dial {
+  const own = modes?.filter((mode) => profile.modes.includes(mode)) ?? [];
+  return own.length > 0 ? { ...dial, modes: own } : dial;
+}
+
+function PasteRows({ taken, onAdd, onClose }: { taken: readonly string[]; onAdd: (dials: readonly Dial[]) => void; onClose: () => void }) {
+  const [text, setText] = useState('');
+  const [stage, setStage] = useState<Dial['stage']>('equalizer');
+  const { dials, problems } = parseDialRows(text, stage, taken);
+  return (
+    <Dialog title="Paste rows of the manual's table" isOpen onClose={onClose}>
+      <Picker
+        label="They belong to"
+        choices={DIAL_STAGES.map((id) => ({ id, text: STAGE_NAMES[id] }))}
+        value={stage}
+        onChange={(id) => setStage(id as Dial['stage'])}
+      />
+      <TextArea
+        label="One dial a line: menu; label; range; factory; unit"
+        hint="Cells are parted by tabs or semicolons. Example: 4.12; Low level; -20 to 20; 0; dB"
+        value={text}
+        onChange={setText}
+        rows={9}
+        autoFocus
+      />
+      {problems.length > 0 && <Problems problems={problems.map(({ text: words }) => ({ place: '', text: words }))} />}
+      <Bar>
+        <Button primary isDisabled={dials.length === 0} onPress={() => onAdd(dials)}>
+          Add {dials.length} {dials.length === 1 ? 'dial' : 'dials'}
+        </Button>
+        <Button onPress={onClose}>Cancel</Button>
+      </Bar>
+    </Dialog>
+  );
+}

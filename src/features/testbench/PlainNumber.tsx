@@ -1,0 +1,31 @@
+'use client';
+/** Fields for numbers with a unit, and the answers below them. */
+import styled from 'styled-components';
+import { neededNumber } from '@/core/units/typedNumber.ts';
+import { Field } from '@/ui/parts/Field.tsx';
+
+export const Row = styled.div`display: grid; grid-template-columns: repeat(3, 1fr); gap: 14px; align-items: end; margin: 6px 0; button { width: 100%; }`;
+export const Told = styled.dl`
+  display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 8px 0;
+  dt { color: var(--soft); } dd { margin: 0; font-weight: 600; }`;
+
+export interface NumberInputProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (text: string) => void;
+  readonly least: number;
+  readonly most: number;
+  readonly hideLabel?: boolean;
+}
+
+export function NumberInput({ least, most, value, ...props }: NumberInputProps) {
+  return <Field {...props} value={value} error={neededNumber(value, least, most) === null ? `${least} to ${most}.` : undefined} />;
+}
+
+/** Watts as operators write them. */
+export function watts(value: number): string {
+  // A value that rounds up to the next unit belongs there.
+  if (value >= 0.9995) return `${Number(value.toPrecision(3))} W`;
+  if (value >= 0.9995e-3) return `${Number((value * 1e3).toPrecision(3))} mW`;
+  return value >= 0.9995e-6 ? `${Number((value * 1e6).toPrecision(3))} µW` : `${Number((value * 1e9).toPrecision(3))} nW`;
+}

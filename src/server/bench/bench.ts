@@ -1,0 +1,79 @@
+/** Everything the Bench shows of one card. */
+
+import type { HeardOver } from '@/core/advice/toneEstimate.ts';
+import type { CurvePoint } from '@/core/files/curveFile.ts';
+import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
+import { listCards } from '../cards/cardList.ts';
+import { type CardView, loadCard } from '../cards/cards.ts';
+import { type TrailEntry, trail } from '../cards/revisions.ts';
+import { aimFor } from '../cards/targets.ts';
+import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
+import { oversLike } from '../overs/oversLike.ts';
+import { type VoiceSource, voiceFor } from '../overs/voice.ts';
+
+export interface BenchView {
+  readonly card: CardView;
+  /** The over the card is judged by; null when it has none. */
+  readonly over: OverView | null;
+  /** Further overs of the same operator, microphone, use and receiver: the fit takes them all. */
+  readonly others: readonly HeardOver[];
+  /** What the model works with: the voice of that over, or of another card's; null when the operator has none. */
+  readonly voice: VoiceSource | null;
+  /** The card's newest measured I/Q recording; null when it has none. */
+  readonly radio: OverView | null;
+  /** The card's newest measured test sweep or curve; null when it has none. */
+  readonly response: OverView | null;
+  /** The card's newest overs. */
+  readonly overs: readonly OverSummary[];
+  readonly aim: readonly CurvePoint[];
+  readonly trail: readonly TrailEntry[];
+}
+
+const OVERS_TO_PICK = 20;
+const TRAIL_ENTRIES = 40;
+
+/** What of a card is asked for. */
+interface BenchLoading {
+  /** The over it should be judged by; its newest measured one when left out. */
+  readonly overId?: number;
+  /** So many of the card's newest revisions. */
+  readonly revisions?: number;
+}
+
+/** The card asked for, else the one changed last. @returns null when there is none */
+export async function loadBenchOf(cardId: number | undefined, loading: BenchLoading = {}): Promise<BenchView | null> {
+  const asked = cardId === undefined ? null : await loadBench(cardId, loading);
+  if (asked) return asked;
+  const [newest] = await listCards({ limit: 1 });
+  return newest ? loadBench(newest.id, loading) : null;
+}
+
+/** @returns null when there is no such card */
+export async function loadBench(cardId: number, { overId, revisions }: BenchLoading = {}): Promise<BenchView | null> {
+  const card = await loadCard(cardId, { revisions });
+  if (!card) return null;
+  const [over, radio, response, overs, aim, entries] = await Promise.all([
+    judgedOver(cardId, overId),
+    newestOf(cardId, RADIO_KINDS),
+    newestOf(cardId, ['response']),
+    listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
+    aimFor(card.purpose),
+    trail(cardId, TRAIL_ENTRIES),
+  ]);
+  return {
+    card,
+    over,
+    others: over ? await oversLike(over) : [],
+    voice: await voiceFor(card.operator.id, over),
+    radio,
+    response,
+    overs,
+    aim,
+    trail: entries,
+  };
+}
+
+async function newestOf(cardId: number, kinds: readonly MeasurementKind[]): Promise<OverView | null> {
+  const id = await newestMeasured(cardId, kinds);
+  return id === undefined ? null : loadOver(id);
+}

@@ -1,0 +1,45 @@
+/** Runs on a thread of the measuring pool: reads a stored capture with a connection of its own and measures it. */
+import { workerData } from 'node:worker_threads';
+import { measureFile } from '@/core/measure/measureRecording.ts';
+import { NotMeasurable } from '@/core/measure/radio/iq.ts';
+import { FormatError } from '@/core/schema/formatError.ts';
+import { openDatabase } from '../db/database.ts';
+import { storedBytes } from '../overs/captureBytes.ts';
+import { curvesToSubtract, openReference } from '../overs/references.ts';
+import { isPassing } from '../requests/failure.ts';
+import type { MeasureEnd, MeasureTask } from './measuringPool.ts';
+
+export default async function measure({ job, port }: MeasureTask): Promise<MeasureEnd> {
+  const { captureId, bytes, kind, settings, limits, passbandHz } = job;
+  const { sequelize, models } = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1);
+  try {
+    let told = 0;
+    const { carrierHz, sideband, isSwapped, channel, loadOhms } = settings;
+    const result = await measureFile(kind, storedBytes(models, captureId, bytes), {
+      carrierHz,
+      sideband,
+      isSwapped,
+      channel,
+      loadOhms,
+      limits,
+      passbandHz,
+      proposesCarrier: true,
+      recognises: !settings.isChosen,
+      reference: await openReference(models, settings),
+      subtract: await curvesToSubtract(models, captureId, settings),
+      onProgress(share) {
+        if (share - told < 0.01) return;
+        told = share;
+        port.postMessage(share);
+      },
+    });
+    return { kind: 'done', ...result };
+  } catch (error) {
+    if (isPassing(error)) return { kind: 'interrupted' };
+    const isKnown = error instanceof FormatError || error instanceof NotMeasurable;
+    return { kind: 'failed', message: isKnown ? error.message : `The measurement failed: ${(error as Error).message}.` };
+  } finally {
+    port.close();
+    await sequelize.close().catch(() => {});
+  }
+}

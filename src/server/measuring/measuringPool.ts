@@ -1,0 +1,179 @@
+/** The measuring pool: captures wait here for a worker thread; progress is kept for whoever asks. */
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threads';
+import pLimit, { type LimitFunction } from 'p-limit';
+import { Piscina } from 'piscina';
+import { QueryTypes } from 'sequelize';
+import type { OwnLimits } from '@/core/findings/limits.ts';
+import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '@/core/measure/measurement.ts';
+import { cardPassband } from '../cards/cardPassband.ts';
+import { database, databaseUrl } from '../db/database.ts';
+import { resultColumns } from '../db/listColumns.ts';
+import { withLock } from '../db/lock.ts';
+import type { CaptureSettings } from '../db/models.ts';
+import { storedBytes } from '../overs/captureBytes.ts';
+import { settleMoves } from '../overs/outcomes.ts';
+import { refuseUnreadable } from '../overs/storeCapture.ts';
+import { Refused } from '../requests/refused.ts';
+import { ownLimits } from './limits.ts';
+
+export interface MeasureJob {
+  readonly measurementId: number;
+  readonly captureId: number;
+  readonly bytes: number;
+  readonly kind: MeasurementKind;
+  readonly settings: CaptureSettings;
+  readonly limits: OwnLimits;
+  /** What the card's filter lets through. */
+  readonly passbandHz?: readonly [number, number];
+}
+
+/** What waits: how to measure is read when its turn comes. */
+type WaitingJob = Pick<MeasureJob, 'measurementId' | 'captureId' | 'bytes'>;
+
+/** What a worker thread has to say in the end. */
+export type MeasureEnd =
+  | { readonly kind: 'done'; readonly measurement: Measurement; readonly detail: MeasurementDetail | null }
+  | { readonly kind: 'failed'; readonly message: string }
+  /** The database went away: it is measured again later. */
+  | { readonly kind: 'interrupted' };
+
+/** What a worker thread gets: it tells the share done on the port. */
+export interface MeasureTask {
+  readonly job: MeasureJob;
+  readonly port: MessagePort;
+}
+
+/** Work that was left open by an outage, an import or a dead process is looked for so often. */
+const LOOK_EVERY_MS = 10_000;
+
+class MeasuringPool {
+  readonly #progress = new Map<number, number>();
+  readonly #threads: Piscina<MeasureTask, MeasureEnd>;
+  readonly #line: LimitFunction;
+
+  constructor() {
+    const threads = Math.max(1, Math.min(4, availableParallelism() - 1));
+    this.#line = pLimit(threads);
+    this.#threads = new Piscina({
+      filename: join(process.cwd(), 'dist', 'measureWorker.mjs'),
+      minThreads: 0,
+      maxThreads: threads,
+      idleTimeout: 60_000,
+      workerData: { databaseUrl: databaseUrl() },
+    });
+    setInterval(() => resumeMeasuring().catch(() => {}), LOOK_EVERY_MS).unref();
+  }
+
+  /** Puts a capture in line; twice is once. */
+  add(job: WaitingJob): void {
+    if (this.#progress.has(job.measurementId)) return;
+    this.#progress.set(job.measurementId, 0);
+    // Another copy of the app on the same database may be at it: it is left to that one.
+    void this.#line(() => withLock(database().sequelize, `measurement ${job.measurementId}`, 0, () => this.#run(job)))
+      // The database went away: the job stays in its row and is taken up again.
+      .catch((error) => console.error(error))
+      .finally(() => this.#progress.delete(job.measurementId));
+  }
+
+  /** Share done of a measurement that waits or runs; undefined otherwise. */
+  progress(measurementId: number): number | undefined {
+    return this.#progress.get(measurementId);
+  }
+
+  /** The threads, for tests that end one. */
+  get threads(): readonly Worker[] {
+    return this.#threads.threads;
+  }
+
+  async #run(waiting: WaitingJob): Promise<void> {
+    const job = await begin(waiting);
+    if (!job) return;
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', (share: number) => this.#progress.set(job.measurementId, share));
+    try {
+      await finish(job, await this.#threads.run({ job, port: port2 }, { transferList: [port2] }).catch(asFailed));
+    } finally {
+      port1.close();
+    }
+  }
+}
+
+/** A thread that died, whatever of. */
+const asFailed = (error: Error): MeasureEnd => ({ kind: 'failed', message: `The measurement failed: ${error.message}.` });
+
+/** @returns null when the measurement is gone or done by now */
+async function begin(job: WaitingJob): Promise<MeasureJob | null> {
+  const { measurements, captures } = database().models;
+  const row = await measurements.findOne({ where: { id: job.measurementId, captureId: job.captureId }, attributes: ['id', 'status'] });
+  if (row?.status !== 'queued' && row?.status !== 'running') return null;
+  await row.update({ status: 'running' });
+  const { kind, settings, overId } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
+  return { ...job, kind, settings, limits: await ownLimits(), passbandHz: await cardPassband(overId) };
+}
+
+async function finish({ measurementId, captureId }: WaitingJob, news: MeasureEnd): Promise<void> {
+  const { models } = database();
+  const row = await models.measurements.findOne({ where: { id: measurementId, captureId } });
+  if (!row || news.kind === 'interrupted') return;
+  if (news.kind === 'failed') {
+    await row.update({ status: 'failed', error: news.message.slice(0, 1000) });
+    return;
+  }
+  const { measurement, detail } = news;
+  await row.update({ status: 'done', ...resultColumns(measurement), detail, coreVersion: CORE_VERSION, error: null });
+  const capture = await models.captures.findByPk(captureId);
+  // One of our own test signals, sent as something else.
+  if (capture && capture.kind !== measurement.kind) await capture.update({ kind: measurement.kind });
+  if (capture) await settleMoves(capture.overId);
+}
+
+const shared = globalThis as { dialTunePool?: MeasuringPool };
+
+export function measuringPool(): MeasuringPool {
+  shared.dialTunePool ??= new MeasuringPool();
+  return shared.dialTunePool;
+}
+
+/**
+ * Measures an over's capture anew: after a failure, with other limits, or as told.
+ * @throws Refused when it has none, or when it can't be of that kind
+ */
+export async function measureAgain(overId: number, as?: { kind: MeasurementKind; settings: CaptureSettings }): Promise<number> {
+  const { models } = database();
+  const capture = await models.captures.findOne({ where: { overId } });
+  if (!capture) throw new Refused('This over has no recording to measure.', 404);
+  if (as) {
+    await refuseUnreadable(as.kind, storedBytes(models, capture.id, capture.bytes), as.settings.carrierHz);
+    if (as.settings.referenceCaptureId === capture.id) throw new Refused('A recording can’t be its own reference.');
+    await capture.update({ ...as, settings: { ...as.settings, isChosen: true } });
+  }
+  const row = await models.measurements.create({
+    captureId: capture.id,
+    status: 'queued',
+    coreVersion: CORE_VERSION,
+    result: null,
+    detail: null,
+    error: null,
+  });
+  measuringPool().add({ measurementId: row.id, captureId: capture.id, bytes: capture.bytes });
+  return row.id;
+}
+
+/** Measures every over anew, for example with other limits. @returns how many */
+export async function measureAllAgain(): Promise<number> {
+  const captures = await database().models.captures.findAll({ attributes: ['overId'] });
+  for (const { overId } of captures) await measureAgain(overId);
+  return captures.length;
+}
+
+/** Puts everything in line that is open and that nobody works on here. */
+export async function resumeMeasuring(): Promise<void> {
+  const open = await database().sequelize.query<WaitingJob>(
+    `SELECT m.id AS measurementId, m.capture_id AS captureId, CAST(k.bytes AS DOUBLE) AS bytes
+     FROM measurements m JOIN captures k ON k.id = m.capture_id WHERE m.status IN ('queued', 'running') ORDER BY m.id`,
+    { type: QueryTypes.SELECT },
+  );
+  for (const { measurementId, captureId, bytes } of open) measuringPool().add({ measurementId, captureId, bytes: Number(bytes) });
+}

@@ -1,0 +1,73 @@
+/** Expected against got: once a new over is measured, what its card's moves really did. */
+
+import { Op } from 'sequelize';
+import { defaultTarget } from '@/core/advice/targets.ts';
+import { bandEffects, toneBasis } from '@/core/advice/toneError.ts';
+import { mean } from '@/core/dsp/statistics/statistics.ts';
+import { effective } from '@/core/rig/effective.ts';
+import { isSameUse } from '@/core/rig/microphone.ts';
+import { responseOf } from '@/core/rig/response.ts';
+import { database } from '../db/database.ts';
+import { loadOver, loadOvers, type MeasuredOver, type OverView } from './overs.ts';
+
+/**
+ * Fills in the outcomes that this over tells: of every move up to its card revision that was worked out from an
+ * earlier over on the same receiver. Both numbers span all that changed between the two overs. Moves that have an
+ * outcome keep it.
+ */
+export async function settleMoves(overId: number): Promise<void> {
+  const { models } = database();
+  const over = await loadOver(overId);
+  if (!isMeasured(over)) return;
+  const revisions = await models.cardRevisions.findAll({
+    where: { cardId: over.card.id, number: { [Op.lte]: over.revision.number } },
+    attributes: ['id'],
+  });
+  const moves = await models.moves.findAll({ where: { cardRevisionId: revisions.map(({ id }) => id), outcome: null } });
+  const told = moves.flatMap(({ expected, overId: from }) => (expected && from !== null ? [from] : []));
+  const earlier = new Map((await loadOvers([...new Set(told)])).map((each) => [each.id, each]));
+  for (const move of moves) {
+    const before = (move.overId !== null && earlier.get(move.overId)) || null;
+    if (!move.expected || !isMeasured(before) || !isComparable(before, over)) continue;
+    const found = changeBetween(before, over, move.expected.hz);
+    if (found) await move.update({ outcome: { overId, ...found } });
+  }
+}
+
+/** The same receiver, the same use of the microphone, and an earlier revision: only the dials differ. */
+const isComparable = (before: MeasuredOver, after: MeasuredOver): boolean =>
+  before.receiver.id === after.receiver.id &&
+  before.revision.number < after.revision.number &&
+  (!before.revision.use || !after.revision.use || isSameUse(before.revision.use, after.revision.use));
+
+const isMeasured = (over: OverView | null): over is MeasuredOver => over?.measured != null;
+
+/**
+ * Change of one third octave between two overs, as the model has it and as heard, each against the average of the
+ * bands that both overs can judge; null where this one can't be.
+ */
+function changeBetween(before: MeasuredOver, after: MeasuredOver, hz: number): { changeDb: number; expectedDb: number } | null {
+  const basisOf = ({ rig, revision, card, measured, receiver }: MeasuredOver) => {
+    const { passbandHz } = effective(rig.profile, { mode: card.mode, values: revision.values });
+    const heard: [number, number] = [Math.max(passbandHz[0], receiver.lowHz), Math.min(passbandHz[1], receiver.highHz)];
+    return toneBasis(measured.detail, defaultTarget(card.purpose), heard);
+  };
+  const responseOn = ({ rig, revision, card }: MeasuredOver) => responseOf(rig.profile, { mode: card.mode, values: revision.values });
+  const basis = basisOf(before);
+  const was = responseOn(before);
+  const effects = bandEffects(
+    basis,
+    responseOn(after).map((db, i) => db - was[i]),
+  );
+  const now = new Map(basisOf(after).bands.map((band) => [band.centreHz, band.heardDb]));
+  const both = basis.bands.flatMap(({ centreHz, heardDb }, b) => {
+    const heardNow = now.get(centreHz);
+    return heardNow === undefined ? [] : [{ centreHz, heard: heardNow - heardDb, expected: effects[b] }];
+  });
+  const here = both.find(({ centreHz }) => Math.abs(centreHz / hz - 1) < 0.01);
+  if (!here) return null;
+  return {
+    changeDb: here.heard - mean(both.map(({ heard }) => heard)),
+    expectedDb: here.expected - mean(both.map(({ expected }) => expected)),
+  };
+}

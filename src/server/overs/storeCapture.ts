@@ -1,0 +1,122 @@
+/** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
+import { ForeignKeyConstraintError, type Transaction, UniqueConstraintError } from 'sequelize';
+import type { ByteSource } from '@/core/files/byteSource.ts';
+import { readWavInfo } from '@/core/files/wav.ts';
+import { CORE_VERSION, type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
+import { measureFile } from '@/core/measure/measureRecording.ts';
+import { FormatError } from '@/core/schema/formatError.ts';
+import { database } from '../db/database.ts';
+import type { CaptureSettings, Load } from '../db/models.ts';
+import { heavy } from '../requests/heavy.ts';
+import { Refused } from '../requests/refused.ts';
+import { type Spooled, spooled } from '../requests/spool.ts';
+import { CHUNK_BYTES } from './captureBytes.ts';
+
+export const MOST_BYTES = 1 << 30;
+/** Shorter recordings hold no speech to measure. */
+const SHORTEST_SECONDS = 0.5;
+
+export interface IncomingCapture {
+  readonly cardRevisionId: number;
+  readonly receiverId: number;
+  readonly load: Load;
+  readonly powerW: number | null;
+  /** Reading on speech peaks, as a fraction of the meter's scale. */
+  readonly alcReading: number | null;
+  readonly fileName: string;
+  /** What the sender says the bytes hash to, lower-case hex. */
+  readonly sha256: string;
+  readonly kind?: MeasurementKind;
+  readonly settings?: CaptureSettings;
+}
+
+export interface StoredCapture {
+  readonly overId: number;
+  readonly captureId: number;
+  readonly measurementId: number;
+  readonly bytes: number;
+}
+
+/**
+ * Stores one over with its recording: on disk while it comes, then whole or not at all into the database.
+ * @throws Refused when the file is not wanted, with the reason
+ */
+export async function storeCapture(incoming: IncomingCapture, body: AsyncIterable<Uint8Array>): Promise<StoredCapture> {
+  const { kind = 'voice', settings = {}, sha256 } = incoming;
+  await refuseKnown(sha256);
+  await refuseStrangers(incoming);
+  return spooled(body, { most: MOST_BYTES, tooLarge: 'The file is larger than 1 GiB. Nothing was stored.' }, async (file) => {
+    if (file.sha256 !== sha256) {
+      throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
+    }
+    try {
+      await refuseUnreadable(kind, file, settings.carrierHz);
+      return await heavy(() => database().sequelize.transaction((transaction) => storeIn(incoming, file, transaction)));
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) await refuseKnown(sha256);
+      if (error instanceof ForeignKeyConstraintError) await refuseStrangers(incoming);
+      if (error instanceof FormatError) throw new Refused(`${error.message} Nothing was stored.`, 415);
+      throw error;
+    }
+  });
+}
+
+/** The over of a recording that is here; null when it is not. @param sha256 of its bytes, lower-case hex */
+export async function overOfRecording(sha256: string): Promise<number | null> {
+  const known = await database().models.captures.findOne({ where: { sha256 }, attributes: ['overId'] });
+  return known?.overId ?? null;
+}
+
+async function refuseKnown(sha256: string): Promise<void> {
+  const overId = await overOfRecording(sha256);
+  if (overId !== null) throw new Refused(`This file is already here: it belongs to over ${overId}.`, 409, `/overs/${overId}`);
+}
+
+async function refuseStrangers({ cardRevisionId, receiverId }: IncomingCapture): Promise<void> {
+  const { models } = database();
+  const [revision, receiver] = await Promise.all([models.cardRevisions.findByPk(cardRevisionId), models.receivers.findByPk(receiverId)]);
+  if (!revision) throw new Refused('The card revision of this over does not exist.', 404);
+  if (!receiver) throw new Refused('The receiver of this over does not exist.', 404);
+}
+
+async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Transaction): Promise<StoredCapture> {
+  const { models } = database();
+  const { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256, kind = 'voice', settings = {} } = incoming;
+  const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction });
+  const facts = { overId: over.id, fileName, bytes: file.size, sha256, kind, settings };
+  const capture = await models.captures.create(facts, { transaction });
+  for (let position = 0; position * CHUNK_BYTES < file.size; position++) {
+    const bytes = Buffer.from(await file.read(position * CHUNK_BYTES, CHUNK_BYTES));
+    await models.captureChunks.create({ captureId: capture.id, position, bytes }, { transaction });
+  }
+  const measurement = await models.measurements.create(
+    { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
+    { transaction },
+  );
+  return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes: file.size };
+}
+
+/** A file that can never be measured as its kind is not kept, nor a carrier that it can't hold. */
+export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource, carrierHz?: number): Promise<void> {
+  const isWav = /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
+  if (kind === 'power' || (kind === 'response' && bytes.size > 0 && !isWav)) {
+    await measureFile(kind, bytes);
+    return;
+  }
+  const { frames, sampleRateHz, channels } = await readWavInfo(bytes);
+  if (frames / sampleRateHz < SHORTEST_SECONDS) {
+    throw new Refused(
+      `The recording is too short to measure (${frames} samples, ${Number(((1000 * frames) / sampleRateHz).toPrecision(2))} ms): half a second is the least. Nothing was stored.`,
+      422,
+    );
+  }
+  if (RADIO_KINDS.includes(kind) && channels !== 2) {
+    throw new Refused(`This recording has one channel; as ${kind} it needs I and Q in two. Nothing was stored.`, 422);
+  }
+  if (RADIO_KINDS.includes(kind) && carrierHz !== undefined && Math.abs(carrierHz) >= sampleRateHz / 2) {
+    throw new Refused(
+      `A carrier at ${carrierHz} Hz lies outside this recording, which reaches ${sampleRateHz / 2} Hz to each side. Nothing was changed.`,
+      422,
+    );
+  }
+}

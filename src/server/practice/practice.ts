@@ -1,0 +1,94 @@
+/** Overs of the practice radio: rendered on a worker thread, handed out as WAV files. Nothing is stored. */
+import { join } from 'node:path';
+import { Piscina } from 'piscina';
+import type { Card } from '@/core/rig/card.ts';
+import type { RigProfile } from '@/core/rig/rig.ts';
+import { parseCard } from '@/core/rig/validate.ts';
+import { hiddenRadio, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
+import type { MeterReadings } from '@/core/simulate/station/simulate.ts';
+import type { MicrophoneSetting } from '@/core/simulate/transmitter/microphoneStage.ts';
+import { loadCard } from '../cards/cards.ts';
+import { databaseUrl } from '../db/database.ts';
+import { judgedOver } from '../overs/overs.ts';
+import { voiceFor } from '../overs/voice.ts';
+import { Refused } from '../requests/refused.ts';
+import type { RequestOf } from '../requests/requests.ts';
+
+export interface PracticeJob {
+  readonly databaseUrl: string;
+  readonly captureId: number;
+  readonly bytes: number;
+  readonly voice: Pick<import('@/core/simulate/hear/dryVoice.ts').HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
+  /** The radio that talks, and its microphone: not always those the voice was recorded with. */
+  readonly rig: RigProfile;
+  readonly microphone: Pick<MicrophoneSetting, 'microphone' | 'use'>;
+  readonly card: Card;
+  readonly radio: number;
+  readonly receiver: number;
+  readonly isIq: boolean;
+}
+
+export type PracticeNews =
+  | { readonly kind: 'done'; readonly wav: Uint8Array<ArrayBuffer>; readonly meters: MeterReadings }
+  | { readonly kind: 'failed'; readonly message: string };
+
+export interface PracticeOver {
+  readonly wav: Uint8Array<ArrayBuffer>;
+  readonly fileName: string;
+  readonly meters: MeterReadings & { readonly swr: number };
+}
+
+/** One at a time is enough for one operator; more would only make all of them late. */
+const LONGEST_LINE = 8;
+const shared = globalThis as { dialTunePractice?: Piscina<PracticeJob, PracticeNews> };
+
+function practiceThread(): Piscina<PracticeJob, PracticeNews> {
+  shared.dialTunePractice ??= new Piscina({
+    filename: join(process.cwd(), 'dist', 'practiceWorker.mjs'),
+    minThreads: 0,
+    maxThreads: 1,
+    maxQueue: LONGEST_LINE,
+    idleTimeout: 30_000,
+  });
+  return shared.dialTunePractice;
+}
+
+/** @throws Refused when there is no such card or no recording of its voice, InvalidInput for values off their dials */
+export async function transmitPractice(request: RequestOf<'practice'>): Promise<PracticeOver> {
+  const { cardId, values, radio, receiver, isIq, load } = request;
+  const card = await loadCard(cardId);
+  if (!card) throw new Refused('There is no such card.', 404);
+  const source = await voiceFor(card.operator.id, await judgedOver(cardId));
+  if (!source?.over.capture) throw new Refused('The practice radio needs your voice: add a recording first.', 409);
+  const { over, microphone, use } = source;
+  const { capture } = source.over;
+  const rig = card.rig.profile;
+  const { mode } = card;
+  parseCard({ format: 'dialtune-card', version: 1, mode, values }, rig);
+  const job: PracticeJob = {
+    databaseUrl: databaseUrl(),
+    captureId: capture.id,
+    bytes: capture.bytes,
+    voice: { rig: over.rig.profile, card: { mode: over.card.mode, values: over.revision.values }, microphone, use },
+    rig,
+    microphone: { microphone: card.microphone.profile, use: card.revisions[0].use },
+    card: { mode, values },
+    radio,
+    receiver,
+    isIq,
+  };
+  const thread = practiceThread();
+  if (thread.queueSize >= LONGEST_LINE)
+    throw new Refused('The practice radio is busy with other overs. Please try again in a minute.', 503);
+  const news = await thread
+    .run(job)
+    .catch((error: Error): PracticeNews => ({ kind: 'failed', message: `The practice radio failed: ${error.message}.` }));
+  if (news.kind === 'failed') throw new Refused(news.message, 422);
+  const { name } = PRACTICE_RECEIVERS[receiver];
+  const swr = load === 'antenna' ? hiddenRadio(rig, radio).swr : 1;
+  return {
+    wav: news.wav,
+    fileName: `simulated radio ${radio}, ${name.replace(',', '')}${isIq ? ' IQ' : ''}.wav`,
+    meters: { ...news.meters, swr },
+  };
+}

@@ -1,0 +1,62 @@
+/** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
+
+import { joined } from '@/core/dsp/signals/joined.ts';
+import { bytesInMemory } from '@/core/files/byteSource.ts';
+import { openWav, readStretch } from '@/core/files/samples.ts';
+import { writeWav } from '@/core/files/wavWriter.ts';
+import { FormatError } from '@/core/schema/formatError.ts';
+import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
+import { hiddenRadio, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
+import { Simulation, voiceGain } from '@/core/simulate/station/simulate.ts';
+import { openDatabase } from '../db/database.ts';
+import { storedBytes } from '../overs/captureBytes.ts';
+import type { PracticeJob, PracticeNews } from './practice.ts';
+
+/** An over is ten to fifteen seconds of talk; common practice. */
+const OVER_S = 15;
+
+export default async function over({
+  databaseUrl,
+  captureId,
+  bytes,
+  voice,
+  rig,
+  microphone,
+  card,
+  radio,
+  receiver,
+  isIq,
+}: PracticeJob): Promise<PracticeNews> {
+  const { sequelize, models } = openDatabase(databaseUrl, 1);
+  try {
+    const recording = await openWav(storedBytes(models, captureId, bytes));
+    const { sampleRateHz } = recording;
+    const samples = ownVoice(await readStretch(recording, 0, OVER_S * sampleRateHz), sampleRateHz, voice);
+    const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
+    const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
+    const gain = await voiceGain(source);
+    if (gain === null) return { kind: 'failed', message: 'Nobody talks in the recording of this voice.' };
+    const hidden = hiddenRadio(rig, radio);
+    const station = {
+      rig,
+      card,
+      microphone: { ...microphone, room: hidden.room, seed: radio },
+      loudnessDb: 0,
+      trueRig: hidden.trueRig,
+      radio: hidden.radio,
+      receivers: PRACTICE_RECEIVERS,
+      voicePath: null,
+    };
+    const simulation = new Simulation(source, station, gain, { receiver: PRACTICE_RECEIVERS[receiver], isIq });
+    const parts: (readonly Float64Array[])[] = [];
+    for await (const block of simulation.blocks()) parts.push(block.map((channel) => channel.slice()));
+    const channels = Array.from({ length: simulation.channels }, (_, c) => joined(parts.map((part) => part[c])));
+    const shape = { sampleRateHz: simulation.sampleRateHz, channels: channels.length, bits: 16, encoding: 'pcm' } as const;
+    return { kind: 'done', wav: writeWav(shape, channels) as Uint8Array<ArrayBuffer>, meters: simulation.readings() };
+  } catch (error) {
+    if (error instanceof FormatError) return { kind: 'failed', message: error.message };
+    throw error;
+  } finally {
+    await sequelize.close();
+  }
+}

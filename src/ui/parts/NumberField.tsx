@@ -1,0 +1,42 @@
+'use client';
+/** A number in a range, taken when it is one. */
+import { useState } from 'react';
+import styled from 'styled-components';
+import { neededNumber } from '@/core/units/typedNumber.ts';
+import { Field } from './Field.tsx';
+
+const Narrow = styled.div`width: 140px; .fields > & { width: auto; }`;
+
+export function NumberField({
+  label,
+  hideLabel,
+  value,
+  range,
+  onChange,
+}: {
+  label: string;
+  hideLabel?: boolean;
+  value: number;
+  range: readonly [number, number];
+  onChange: (value: number) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const parse = (text: string) => neededNumber(text, range[0], range[1]);
+  const isWrong = typed !== null && parse(typed) === null;
+  return (
+    <Narrow>
+      <Field
+        label={label}
+        hideLabel={hideLabel}
+        value={typed ?? String(value)}
+        onChange={(text) => {
+          setTyped(text);
+          const number = parse(text);
+          if (number !== null) onChange(number);
+        }}
+        onBlur={() => !isWrong && setTyped(null)}
+        error={isWrong ? `${range[0]} to ${range[1]}.` : undefined}
+      />
+    </Narrow>
+  );
+}

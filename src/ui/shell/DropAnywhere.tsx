@@ -1,0 +1,98 @@
+'use client';
+/** Takes recordings dropped anywhere on a page, or chosen from disk, asks what they are, and brings them in. */
+import { useRouter } from 'next/navigation';
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
+import styled from 'styled-components';
+import { AddOvers } from '@/features/overs/AddOvers.tsx';
+import { useKeys } from '../keys.ts';
+
+const AddRecording = createContext<(cardId?: number) => void>(() => {});
+
+/** Opens the file chooser for a new over. */
+export const useAddRecording = () => useContext(AddRecording);
+
+const AddFiles = createContext<(files: readonly File[]) => void>(() => {});
+
+/** Brings in files that the page has made itself. */
+export const useAddFiles = () => useContext(AddFiles);
+
+const Veil = styled.div`
+  position: fixed; inset: 12px; border: 3px dashed var(--signal); border-radius: 6px; background: var(--signal-wash); opacity: 0.94;
+  display: grid; place-items: center; font-size: 20px; font-weight: 700; z-index: 20; pointer-events: none;`;
+
+export function DropAnywhere({ children }: { children: ReactNode }) {
+  const router = useRouter();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [files, setFiles] = useState<readonly File[]>([]);
+  const [cardId, setCardId] = useState<number | undefined>();
+  const [isOver, setIsOver] = useState(false);
+  const choose = (wanted?: number) => {
+    setCardId(wanted ?? cardOnPage());
+    chooser.current?.click();
+  };
+  useKeys({ u: () => choose() });
+  useEffect(() => {
+    const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
+    const over = (event: DragEvent) => {
+      if (!holdsFiles(event)) return;
+      event.preventDefault();
+      setIsOver(true);
+    };
+    const left = (event: DragEvent) => {
+      if (event.relatedTarget === null) setIsOver(false);
+    };
+    const dropped = (event: DragEvent) => {
+      if (!holdsFiles(event)) return;
+      event.preventDefault();
+      setIsOver(false);
+      setCardId(cardOnPage());
+      setFiles([...(event.dataTransfer?.files ?? [])]);
+    };
+    window.addEventListener('dragover', over);
+    window.addEventListener('dragleave', left);
+    window.addEventListener('drop', dropped);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('dragleave', left);
+      window.removeEventListener('drop', dropped);
+    };
+  }, []);
+  return (
+    <AddRecording.Provider value={choose}>
+      <AddFiles.Provider value={setFiles}>{children}</AddFiles.Provider>
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        hidden
+        aria-label="Recordings"
+        accept=".wav,.sigmf-meta,.sigmf-data,.csv,.txt,audio/*"
+        onChange={(event) => {
+          setCardId((id) => id ?? cardOnPage());
+          setFiles([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {isOver && <Veil>Drop recordings, I/Q files, curves or traces here</Veil>}
+      {files.length > 0 && (
+        <AddOvers
+          files={files}
+          cardId={cardId}
+          onClose={() => {
+            setFiles([]);
+            setCardId(undefined);
+            router.refresh();
+          }}
+        />
+      )}
+    </AddRecording.Provider>
+  );
+}
+
+/** The card that the page in view is about, read off its address. */
+function cardOnPage(): number | undefined {
+  const { pathname, searchParams } = new URL(window.location.href);
+  const id =
+    /^\/cards\/(\d+)/.exec(pathname)?.[1] ?? searchParams.get('card') ?? document.querySelector('[data-card]')?.getAttribute('data-card');
+  return id ? Number(id) : undefined;
+}
