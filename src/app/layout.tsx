@@ -4,7 +4,7 @@ import '@fontsource-variable/atkinson-hyperlegible-mono';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { DropAnywhere } from '@/ui/shell/DropAnywhere.tsx';
+import { DropAnywhere } from '@/features/overs/DropAnywhere.tsx';
 import { StyleNonce, StyleRegistry } from '@/ui/theme/StyleRegistry.tsx';
 import { THEME_SCRIPT } from '@/ui/theme/themeChoice.ts';
 

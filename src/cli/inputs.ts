@@ -1,6 +1,7 @@
 /** Reading the files that commands name. */
 import { readFile, stat } from 'node:fs/promises';
-import { type CurvePoint, parseCurve } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
+import { parseCurve } from '@/core/files/curveFile.ts';
 import { openWav, type SampleSource } from '@/core/files/samples.ts';
 import { FormatError } from '@/core/schema/formatError.ts';
 import { InputError } from './errors.ts';

@@ -1,7 +1,7 @@
 'use server';
 /** What pages can ask the server to change. Everything that comes in passes its schema first. */
 import { revalidatePath } from 'next/cache';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { parseMicrophone, parseRig } from '@/core/rig/validate.ts';
 import { readJson } from '@/core/schema/json.ts';
 import { type CardSummary, listCards } from './cards/cardList.ts';

@@ -7,7 +7,7 @@ import { usualUse } from '../../src/core/rig/microphone.ts';
 import { hearCard } from '../../src/core/simulate/hear/hearCard.ts';
 import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.ts';
 import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
-import { PATHS, RECEIVERS } from '../../src/features/bench/model/ways.ts';
+import { PATHS, RECEIVERS } from '../../src/core/simulate/hear/ways.ts';
 import { type Candidate, placedOf } from '../../src/features/reach/candidates.ts';
 import type { BenchView } from '../../src/server/bench/bench.ts';
 import type { CardView } from '../../src/server/cards/cards.ts';

@@ -3,8 +3,8 @@
  * search as the fit; passband, processor and carrier go to the nearest positions; gain scales mean nothing across radios.
  */
 
+import type { CurvePoint } from '../curve/curve.ts';
 import { mean } from '../dsp/statistics/statistics.ts';
-import type { CurvePoint } from '../files/curveFile.ts';
 import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../rig/card.ts';
 import { positionsOf, shareOf } from '../rig/dialScale.ts';
 import { effective, nameOf } from '../rig/effective.ts';

@@ -3,10 +3,10 @@
  * aim, the dial values that bring the voice nearest to the aim inside the passband.
  */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
 import { seededRandom } from '../dsp/statistics/random.ts';
 import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { type Card, type DialValues, valueOn } from '../rig/card.ts';
 import { compareMenu, positionsOf } from '../rig/dialScale.ts';
 import { effective } from '../rig/effective.ts';

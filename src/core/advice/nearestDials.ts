@@ -3,9 +3,9 @@
  * scale. Starting cards and copies are made of these.
  */
 
+import type { CurvePoint } from '../curve/curve.ts';
 import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
 import { mean } from '../dsp/statistics/statistics.ts';
-import type { CurvePoint } from '../files/curveFile.ts';
 import type { Card, DialValues } from '../rig/card.ts';
 import { positionsOf } from '../rig/dialScale.ts';
 import { passbandOf } from '../rig/effective.ts';

@@ -1,5 +1,5 @@
 /** The quarrels that a model settles for one voice: narrow or wide, a new microphone or not. All common practice. */
-import type { CurvePoint } from '../files/curveFile.ts';
+import type { CurvePoint } from '../curve/curve.ts';
 import type { JudgedCard } from '../intelligibility/cardJudge.ts';
 import type { Microphone, MicrophoneUse } from '../rig/microphone.ts';
 import type { Decibels, Hertz } from '../units/units.ts';

@@ -5,12 +5,12 @@
  * first, then the microphone, the rack last.
  */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
 import { bytesInMemory } from '../files/byteSource.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { openWav } from '../files/samples.ts';
 import { writeWav } from '../files/wavWriter.ts';
-import { CardJudge, type StationSetting, type Voice } from '../intelligibility/cardJudge.ts';
+import { CardJudge } from '../intelligibility/cardJudge.ts';
 import { measureVoice } from '../measure/voice/voice.ts';
 import type { Card, DialValues } from '../rig/card.ts';
 import { effective } from '../rig/effective.ts';
@@ -19,6 +19,7 @@ import { responseOf } from '../rig/response.ts';
 import { valueText } from '../rig/sheet.ts';
 import { hearCard } from '../simulate/hear/hearCard.ts';
 import { calibrateDrive } from '../simulate/station/calibrateDrive.ts';
+import type { StationSetting, Voice } from '../simulate/station/voiceAndStation.ts';
 import { microphoneResponseDb } from '../simulate/transmitter/microphone.ts';
 import { QUIET_ROOM } from '../simulate/transmitter/microphoneStage.ts';
 import { decibels } from '../units/numberText.ts';

@@ -3,8 +3,8 @@
  * figures are common practice, without a source; they are where to begin, not where to end.
  */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { type DialValues, factoryCard, type Purpose } from '../rig/card.ts';
 import { dialInRole, type Mode, type RigProfile } from '../rig/rig.ts';
 import { FitImpossible } from './fitEqualizer.ts';

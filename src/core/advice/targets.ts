@@ -1,7 +1,7 @@
 /** The tone balance aimed at for each purpose, as third-octave levels of speech. */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import type { Purpose } from '../rig/card.ts';
 
 /**

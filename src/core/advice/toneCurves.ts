@@ -1,8 +1,8 @@
 /** Curves for the eye: a voice as heard or as predicted, laid over the aim with the overall gain taken out. */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { slidingThirdOctaves, TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
 import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz } from '../units/units.ts';
 import { type HeardVoice, PARTS, type ToneBasis } from './toneError.ts';

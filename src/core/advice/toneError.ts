@@ -3,9 +3,9 @@
  * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
  */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
 import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
 

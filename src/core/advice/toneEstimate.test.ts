@@ -1,10 +1,10 @@
 /** The voice estimated from overs: exact where nothing scatters, less trusting where it does. */
 import { describe, expect, it } from 'vitest';
+import { curveAt } from '../curve/curve.ts';
 import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
 import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
 import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
 import { mean, standardDeviation } from '../dsp/statistics/statistics.ts';
-import { curveAt } from '../files/curveFile.ts';
 import { dbToPower } from '../units/conversions.ts';
 import { defaultTarget } from './targets.ts';
 import { type HeardVoice, toneBasis, toneErrorDb } from './toneError.ts';

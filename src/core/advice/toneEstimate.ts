@@ -6,11 +6,11 @@
  * those of recorded voices (docs/fit.md).
  */
 
+import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
 import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
 import { solveSymmetric } from '../dsp/statistics/linear.ts';
 import { mean, sum } from '../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../files/curveFile.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
 import { bandEffects, type HeardVoice, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';

@@ -1,5 +1,5 @@
 /** What ordinary speech looks like, as a yardstick for judgements and aims. */
-import type { CurvePoint } from '../files/curveFile.ts';
+import type { CurvePoint } from './curve.ts';
 
 /**
  * Long-term average speech spectrum in third octaves at 70 dB overall.

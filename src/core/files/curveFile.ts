@@ -1,12 +1,9 @@
 /** Response curves as text: one `Hz dB` pair a line, separated by comma, semicolon, tab or spaces. */
 
+import type { CurvePoint } from '../curve/curve.ts';
 import { FormatError } from '../schema/formatError.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
 import { csv } from './csv.ts';
 import { parseNumberRows } from './numberRows.ts';
-
-/** Points of a curve, frequency ascending. */
-export type CurvePoint = readonly [Hertz, Decibels];
 
 const MOST_POINTS = 100_000;
 
@@ -30,13 +27,3 @@ export function parseCurve(text: string): CurvePoint[] {
 /** A curve as CSV with a heading. */
 export const curveCsv = (points: readonly CurvePoint[]): string =>
   csv([['Hz', 'dB'], ...points.map(([hz, db]) => [Number(hz.toFixed(2)), Number(db.toFixed(2))])]);
-
-/** Level of a curve at a frequency: straight lines over log frequency, held level beyond its ends. */
-export function curveAt(points: readonly CurvePoint[], hz: Hertz): Decibels {
-  const next = points.findIndex(([at]) => at >= hz);
-  if (next === 0) return points[0][1];
-  if (next === -1) return points[points.length - 1][1];
-  const [f0, d0] = points[next - 1];
-  const [f1, d1] = points[next];
-  return d0 + ((d1 - d0) * Math.log(hz / f0)) / Math.log(f1 / f0);
-}

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { noise, sine, wavBytes } from '../../../tests/support/signals.ts';
+import { curveAt } from '../curve/curve.ts';
 import { FormatError } from '../schema/formatError.ts';
 import { readJson } from '../schema/json.ts';
 import { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
 import { csv } from './csv.ts';
-import { curveAt, parseCurve } from './curveFile.ts';
+import { parseCurve } from './curveFile.ts';
 import { fullScaleOf } from './sampleLayout.ts';
 import { headOf, mixDown, openWav, readAll, readStretch } from './samples.ts';
 import { readWavInfo } from './wav.ts';

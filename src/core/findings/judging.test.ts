@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { headline } from '../measure/headline.ts';
-import type { Finding, Measurement } from '../measure/measurement.ts';
+import type { Measurement } from '../measure/measurement.ts';
 import { roughPercent } from '../units/numberText.ts';
+import type { Finding } from './finding.ts';
 import { judge, limitText, receiverFirst, severityOf, worstFirst } from './judging.ts';
 import { LIMIT_NAMES, LIMITS, type Limit } from './limits.ts';
 

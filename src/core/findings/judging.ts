@@ -1,7 +1,7 @@
 /** How a number becomes a finding: against its limit, with the evidence told. */
 
-import type { Finding, FindingCode, Severity } from '../measure/measurement.ts';
 import { withMinus } from '../units/numberText.ts';
+import type { Finding, FindingCode, Severity } from './finding.ts';
 import { type LimitName, limitOf, type OwnLimits } from './limits.ts';
 
 /** What a judge says when a limit is passed. */

@@ -1,5 +1,5 @@
 /** Recordings that say little of the dials, whatever else is measured of them. */
-import type { Finding, FindingCode } from '../measure/measurement.ts';
+import type { Finding, FindingCode } from './finding.ts';
 
 const SPOILT: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
 

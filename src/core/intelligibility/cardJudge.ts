@@ -2,44 +2,21 @@
 
 import { FftFilter } from '../dsp/filter/fftFilter.ts';
 import { bandPassTaps } from '../dsp/filter/fir.ts';
-import { resampleStream } from '../dsp/filter/resampleStream.ts';
-import { createKernel } from '../dsp/kernel/kernel.ts';
-import { FRAME_SECONDS, FrameLevels } from '../dsp/meter/frameMeter.ts';
 import type { Complex } from '../dsp/signals/analytic.ts';
 import { joined } from '../dsp/signals/joined.ts';
 import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
-import { mean, percentile } from '../dsp/statistics/statistics.ts';
+import { peakAndMean } from '../measure/peakAndMean.ts';
 import type { Card } from '../rig/card.ts';
-import type { RigProfile } from '../rig/rig.ts';
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../simulate/receiver/receiver.ts';
+import { atModelRate, type StationSetting, type Voice } from '../simulate/station/voiceAndStation.ts';
 import type { AlcReading } from '../simulate/transmitter/alc.ts';
-import type { MicrophoneSetting } from '../simulate/transmitter/microphoneStage.ts';
-import { modelRateHz, parametersOf, type RadioTruth, type TransmitterParameters, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
+import { modelRateHz, parametersOf, type TransmitterParameters, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
 import { type TransmitterOptions, transmit, voiceGainDb } from '../simulate/transmitter/transmitter.ts';
 import { amplitudeToDb, dbToAmplitude, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz, Power } from '../units/units.ts';
+import type { Decibels, Hertz } from '../units/units.ts';
 import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
 import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
 import { stoi } from './stoi.ts';
-
-export interface Voice {
-  /** The operator's own voice, as a flat microphone at 5 cm would have it. */
-  readonly samples: Float64Array;
-  readonly rateHz: Hertz;
-}
-
-/** A voice at the rate that single sideband is modelled at: whoever renders it often saves the conversion. */
-export function atModelRate({ samples, rateHz }: Voice): Voice {
-  const stream = resampleStream(rateHz, RATE_HZ, createKernel());
-  return { samples: joined([stream.push(samples), stream.end()]), rateHz: RATE_HZ };
-}
-
-/** Everything of a station but the card. */
-export interface StationSetting {
-  readonly rig: RigProfile;
-  readonly radio: RadioTruth;
-  readonly microphone: MicrophoneSetting;
-}
 
 export interface JudgedCard {
   readonly reach: Reach;
@@ -158,14 +135,4 @@ export class CardJudge {
     const receiver = new Receiver(mode, { ...this.receiver, agc: null }, rateHz);
     return joined([receiver.push(signal).slice(), receiver.end()]);
   }
-}
-
-/** 99.9 percentile and mean of the envelope's power over the active part (as `ssb` measures them). */
-export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: Power; mean: Power } {
-  const powers = i.map((x, n) => x * x + q[n] * q[n]);
-  const size = Math.round(FRAME_SECONDS * rateHz);
-  const frames = Array.from({ length: Math.ceil(powers.length / size) }, (_, f) => powers.subarray(f * size, (f + 1) * size));
-  const { active } = new FrameLevels(frames.map(mean), size, 0);
-  const all = joined(frames.filter((_, f) => active[f]));
-  return { peak: percentile(all, 99.9), mean: mean(all) };
 }

@@ -3,8 +3,9 @@ import { FLOAT64, join, mix, noise, PCM16, scaled, silence, sine, sourceOf, voic
 import { BiquadChain, butterworthQs, highPass, highShelf, lowPass, lowShelf } from '../dsp/filter/biquad.ts';
 import { bandPassTaps, filterCentred } from '../dsp/filter/fir.ts';
 import { VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
+import type { FindingCode } from '../findings/finding.ts';
 import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
-import type { FindingCode, VoiceMeasurement } from './measurement.ts';
+import type { VoiceMeasurement } from './measurement.ts';
 import { occupiedBand } from './radio/passband.ts';
 import { measureVoice, type VoiceOptions } from './voice/voice.ts';
 

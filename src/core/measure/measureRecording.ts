@@ -1,6 +1,8 @@
 /** One door to all kinds of measurement of a recording. */
+
+import type { CurvePoint } from '../curve/curve.ts';
 import type { ByteSource } from '../files/byteSource.ts';
-import { type CurvePoint, parseCurve } from '../files/curveFile.ts';
+import { parseCurve } from '../files/curveFile.ts';
 import { headOf, openWav, type SampleSource } from '../files/samples.ts';
 import { parseScopeTrace } from '../files/scopeTrace.ts';
 import type { OwnLimits } from '../findings/limits.ts';

@@ -1,56 +1,11 @@
 /** What every measurement has in common. Keys and definitions: docs/measurements.md. */
+import type { Finding } from '../findings/finding.ts';
 import type { Sideband } from '../modem/ssb.ts';
 import type { Decibels, Fraction, Hertz, Seconds } from '../units/units.ts';
 import type { DrawnSpectrum } from './radio/radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */
 export const CORE_VERSION = '1.2.0';
-
-export type Severity = 'ok' | 'watch' | 'fault';
-
-/** Codes in use; names stay, more may be added. */
-export type FindingCode =
-  | 'clipping'
-  | 'flat-tops'
-  | 'low-level'
-  | 'high-level'
-  | 'hum'
-  | 'room-noise'
-  | 'plosives'
-  | 'sibilance'
-  | 'boomy'
-  | 'muffled'
-  | 'thin'
-  | 'harsh'
-  | 'narrow'
-  | 'noise-limited'
-  | 'wide'
-  | 'splatter'
-  | 'opposite-sideband'
-  | 'carrier-leak'
-  | 'overdrive'
-  | 'wrong-sideband'
-  | 'receiver-overload'
-  | 'iq-imbalance'
-  | 'under-modulated'
-  | 'over-modulated'
-  | 'narrow-deviation'
-  | 'over-deviation'
-  | 'off-frequency'
-  | 'roll-off'
-  | 'ripple'
-  | 'distortion'
-  | 'level-drift';
-
-/** A judgement with what it rests on. */
-export interface Finding {
-  readonly code: FindingCode;
-  readonly severity: Severity;
-  /** One sentence in the operator's words. */
-  readonly text: string;
-  /** The numbers behind it, with the threshold and where that comes from. */
-  readonly evidence: string;
-}
 
 /** Key of a number to the reason why it is missing or bounded. */
 export type Notes = Record<string, string>;

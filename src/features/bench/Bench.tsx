@@ -5,7 +5,9 @@ import styled from 'styled-components';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
 import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
+import { ribbon } from '@/core/advice/stageStatus.ts';
 import { headline } from '@/core/measure/headline.ts';
+import { STAGES, type StageKey } from '@/core/rig/stages.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialLine } from '@/ui/dialLine/DialLine.tsx';
 import { useKeys } from '@/ui/keys.ts';
@@ -17,7 +19,6 @@ import { MicStage } from './MicStage.tsx';
 import { NextMove } from './NextMove.tsx';
 import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
-import { ribbon, STAGES, type StageKey } from './stages.ts';
 import { Trail } from './Trail.tsx';
 import { VoiceStage } from './VoiceStage.tsx';
 

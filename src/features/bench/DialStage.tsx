@@ -8,6 +8,7 @@ import { useSave } from '@/client/useSave.ts';
 import { fullScale, ofScale, readingText } from '@/core/rig/alc.ts';
 import { type DialValues, valueOn } from '@/core/rig/card.ts';
 import { effective } from '@/core/rig/effective.ts';
+import { STAGE_NAMES, type StageKey } from '@/core/rig/stages.ts';
 import { frequency } from '@/core/units/numberText.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
@@ -18,7 +19,6 @@ import { MeasuredPassband } from './MeasuredPassband.tsx';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
-import { STAGE_NAMES, type StageKey } from './stages.ts';
 
 const Scale = styled.div`
   position: relative; height: 34px; max-width: 520px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 26px;

@@ -2,6 +2,7 @@
 /** The one thing to do next, why, and what to expect of it. */
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
+import { useAddRecording } from '@/client/addRecording.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
 import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
@@ -10,7 +11,6 @@ import { fixed } from '@/core/units/numberText.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
-import { useAddRecording } from '@/ui/shell/DropAnywhere.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 import { expectText, moveText } from '@/ui/words.ts';
 

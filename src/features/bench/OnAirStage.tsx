@@ -2,10 +2,10 @@
 /** What was measured of the transmitted signal itself: the newest I/Q over of the card. */
 import Link from 'next/link';
 import styled from 'styled-components';
+import { useAddRecording } from '@/client/addRecording.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Report } from '@/ui/report/Report.tsx';
-import { useAddRecording } from '@/ui/shell/DropAnywhere.tsx';
 import { utc } from '@/ui/utc.ts';
 
 const Part = styled.section`margin-top: 18px;`;

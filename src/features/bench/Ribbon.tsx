@@ -1,8 +1,10 @@
 'use client';
 /** The transmit path from voice to listener: navigation and dashboard at once. */
 import styled from 'styled-components';
-import { STATE_WORDS, StateMark } from '@/ui/parts/StateMark.tsx';
-import { STAGE_NAMES, type StageKey, type StageView } from './stages.ts';
+import type { StageView } from '@/core/advice/stageStatus.ts';
+import { STATE_WORDS } from '@/core/findings/state.ts';
+import { STAGE_NAMES, type StageKey } from '@/core/rig/stages.ts';
+import { StateMark } from '@/ui/parts/StateMark.tsx';
 
 const Row = styled.nav`
   display: grid; grid-template-columns: repeat(9, minmax(0, 1fr)); padding: 0 20px; background: var(--sheet); border-bottom: 1px solid var(--line);

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/rig/card.ts';
 /** The target's points for one purpose, to be bent to taste. */
 import { frequency, withMinus } from '@/core/units/numberText.ts';

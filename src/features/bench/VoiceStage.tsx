@@ -3,11 +3,11 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import styled from 'styled-components';
+import { useAddRecording } from '@/client/addRecording.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Report } from '@/ui/report/Report.tsx';
-import { useAddRecording } from '@/ui/shell/DropAnywhere.tsx';
 import { utc } from '@/ui/utc.ts';
 
 export const Top = styled.div`display: flex; justify-content: space-between; align-items: start; gap: 16px; flex-wrap: wrap; margin-bottom: 8px; .sub { margin: 0; }`;

@@ -2,11 +2,12 @@
 /** Live level, spectrum with peak hold and tone against the aim; the last ten seconds become a recording. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { useAddFiles } from '@/client/addRecording.ts';
 import { inputs, openSoundCard, type SoundCard, whyNot } from '@/client/soundCard.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
+import { type CurvePoint, curveAt } from '@/core/curve/curve.ts';
 import { VOICE_THIRD_OCTAVES } from '@/core/dsp/spectrum/bands.ts';
 import { mean } from '@/core/dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '@/core/files/curveFile.ts';
 import { LIVE_HZ, type LiveReading } from '@/core/measure/live.ts';
 import { PURPOSES, type Purpose } from '@/core/rig/card.ts';
 import { decibels } from '@/core/units/numberText.ts';
@@ -14,7 +15,6 @@ import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx'
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { useAddFiles } from '@/ui/shell/DropAnywhere.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 
 const GRAB_S = 10;

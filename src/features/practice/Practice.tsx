@@ -2,6 +2,7 @@
 /** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { useAddFiles } from '@/client/addRecording.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { readingText } from '@/core/rig/alc.ts';
@@ -15,7 +16,6 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
-import { useAddFiles } from '@/ui/shell/DropAnywhere.tsx';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
 

@@ -9,6 +9,7 @@ import { modelWork } from '@/client/workers/coreWork.ts';
 import type { NamedJudgement } from '@/client/workers/model.worker.ts';
 import { comparisonWords } from '@/core/intelligibility/comparison.ts';
 import { frontier } from '@/core/intelligibility/frontier.ts';
+import { PATHS, RECEIVERS } from '@/core/simulate/hear/ways.ts';
 import { signed } from '@/core/units/numberText.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
@@ -19,7 +20,6 @@ import { Progress } from '@/ui/parts/Progress.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
-import { PATHS, RECEIVERS } from '../bench/model/ways.ts';
 import { type Candidate, candidatesOf, type Placed, placedOf } from './candidates.ts';
 import { PlaneChart } from './PlaneChart.tsx';
 

@@ -2,7 +2,7 @@
 import Ajv, { type ValidateFunction } from 'ajv';
 import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 'sequelize';
 import { targetProblem, targetSchema } from '@/core/advice/targets.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { LIMIT_NAMES } from '@/core/findings/limits.ts';
 import type { Measurement } from '@/core/measure/measurement.ts';
 import { valuesSchema } from '@/core/rig/card.ts';

@@ -1,7 +1,7 @@
 /** Everything the Bench shows of one card. */
 
 import type { HeardOver } from '@/core/advice/toneEstimate.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
 import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';

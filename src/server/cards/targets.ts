@@ -1,6 +1,6 @@
 /** Aims per purpose: the built-in curve until the station has edited its own. */
 import { defaultTarget, targetProblem } from '@/core/advice/targets.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { PURPOSES, type Purpose } from '@/core/rig/card.ts';
 import { database } from '../db/database.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';

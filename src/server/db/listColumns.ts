@@ -1,6 +1,8 @@
 /** What a log line shows of a measurement, kept in columns beside the whole of it. */
+
+import type { Finding } from '@/core/findings/finding.ts';
 import { headline } from '@/core/measure/headline.ts';
-import type { Finding, Measurement } from '@/core/measure/measurement.ts';
+import type { Measurement } from '@/core/measure/measurement.ts';
 
 export interface ListColumns {
   /** The number that says most of its kind, in words. */

@@ -10,9 +10,10 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Expectation } from '@/core/advice/nextMove.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
+import type { Finding } from '@/core/findings/finding.ts';
 import type { LimitName } from '@/core/findings/limits.ts';
-import type { Finding, Measurement as Measured, MeasurementDetail, MeasurementKind } from '@/core/measure/measurement.ts';
+import type { Measurement as Measured, MeasurementDetail, MeasurementKind } from '@/core/measure/measurement.ts';
 import type { MeasureSettings } from '@/core/measure/measureRecording.ts';
 import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
 import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';

@@ -1,13 +1,7 @@
 /** Overs with everything they hang on: revision, card, rig, operator, mic, receiver, capture, measurement. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import type {
-  Finding,
-  Measurement,
-  MeasurementDetail,
-  MeasurementKind,
-  VoiceDetail,
-  VoiceMeasurement,
-} from '@/core/measure/measurement.ts';
+import type { Finding } from '@/core/findings/finding.ts';
+import type { Measurement, MeasurementDetail, MeasurementKind, VoiceDetail, VoiceMeasurement } from '@/core/measure/measurement.ts';
 import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
 import type { MicrophoneUse } from '@/core/rig/microphone.ts';
 import type { RigProfile } from '@/core/rig/rig.ts';

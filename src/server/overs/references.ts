@@ -1,5 +1,5 @@
 /** What a measurement is held against: another recording, or curves that are taken off its result. */
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import { openWav, type SampleSource } from '@/core/files/samples.ts';
 import { CURVE_FREQUENCIES } from '@/core/measure/response/deconvolve.ts';
 import { fittingUse, usualUse } from '@/core/rig/microphone.ts';

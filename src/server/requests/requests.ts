@@ -9,8 +9,11 @@ import { microphoneUseSchema } from '@/core/rig/microphone.ts';
 import { MODES } from '@/core/rig/rig.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/plainText.ts';
 import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
-import { PART_KINDS } from '../station/station.ts';
 import { Refused } from './refused.ts';
+
+/** Parts of a station that can be retired. */
+export const PART_KINDS = ['operator', 'rig', 'microphone', 'receiver'] as const;
+export type PartKind = (typeof PART_KINDS)[number];
 
 const id = { type: 'integer', minimum: 1, maximum: 4294967295 } as const;
 const name = { type: 'string', minLength: 1, maxLength: 80, pattern: PLAIN_NAME } as const;

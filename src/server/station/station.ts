@@ -1,4 +1,5 @@
 /** What the station has: operators, rigs, microphones, receivers. */
+
 import { type Model, type ModelStatic, type Transaction, UniqueConstraintError } from 'sequelize';
 import type { Microphone } from '@/core/rig/microphone.ts';
 import type { RigProfile } from '@/core/rig/rig.ts';
@@ -7,9 +8,7 @@ import { database } from '../db/database.ts';
 import type { ReceiverKind, Trust } from '../db/models.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';
 import { Refused } from '../requests/refused.ts';
-
-export const PART_KINDS = ['operator', 'rig', 'microphone', 'receiver'] as const;
-export type PartKind = (typeof PART_KINDS)[number];
+import type { PartKind } from '../requests/requests.ts';
 
 export interface OperatorView {
   readonly id: number;

@@ -1,16 +1,7 @@
 'use client';
-/** State as a shape with a word: colour only supports it. */
 import styled from 'styled-components';
-
-export type State = 'ok' | 'watch' | 'fault' | 'stale' | 'unknown';
-
-export const STATE_WORDS: Record<State, string> = {
-  ok: 'in order',
-  watch: 'worth a look',
-  fault: 'fault',
-  stale: 'reading is stale',
-  unknown: 'not measured yet',
-};
+/** State as a shape with a word: colour only supports it. */
+import { STATE_WORDS, type State } from '@/core/findings/state.ts';
 
 const Svg = styled.svg`flex: none; overflow: visible;`;
 

@@ -1,9 +1,9 @@
 /** A stream at another sample rate: by filtering and picking where the ratio is a whole number, else by interpolation. */
 
-import { type AudioStage, inRow, instantAudio } from '../../simulate/stage.ts';
 import type { Hertz } from '../../units/units.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { joined } from '../signals/joined.ts';
+import { type AudioStage, inRow, instantAudio } from '../signals/stage.ts';
 import { FftFilter } from './fftFilter.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { resampled } from './resample.ts';

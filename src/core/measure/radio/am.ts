@@ -5,11 +5,12 @@ import type { Complex } from '../../dsp/signals/analytic.ts';
 import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
 import { LinearCounter } from '../../dsp/statistics/quantiles.ts';
 import type { SampleSource } from '../../files/samples.ts';
+import type { Finding } from '../../findings/finding.ts';
 import { judge, receiverFirst, worstFirst } from '../../findings/judging.ts';
 import type { OwnLimits } from '../../findings/limits.ts';
 import { hertz, roughPercent } from '../../units/numberText.ts';
 import type { Fraction, Hertz, Power } from '../../units/units.ts';
-import type { AmMeasurement, Finding, Notes, RadioDetail } from '../measurement.ts';
+import type { AmMeasurement, Notes, RadioDetail } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
 import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
 import {

@@ -2,12 +2,13 @@
 
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
 import type { SampleSource } from '../../files/samples.ts';
+import type { Finding } from '../../findings/finding.ts';
 import { judge } from '../../findings/judging.ts';
 import type { OwnLimits } from '../../findings/limits.ts';
 import { powerToDb } from '../../units/conversions.ts';
 import { hertz } from '../../units/numberText.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
-import type { Finding, Notes } from '../measurement.ts';
+import type { Notes } from '../measurement.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { keyedStretches, pausePower, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
 

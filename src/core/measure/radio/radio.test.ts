@@ -2,11 +2,12 @@
 import { describe, expect, it } from 'vitest';
 import { iqSource, join, mix, noise, PCM16, scaled, silence, sine, sourceOf, voiceLike } from '../../../../tests/support/signals.ts';
 import { bandPassTaps, filterCentred } from '../../dsp/filter/fir.ts';
+import type { FindingCode } from '../../findings/finding.ts';
 import { amModulate } from '../../modem/am.ts';
 import { fmModulate } from '../../modem/fm.ts';
 import { ssbModulate } from '../../modem/ssb.ts';
 import { amplitudeToDb, dbToAmplitude } from '../../units/conversions.ts';
-import type { FindingCode, Measured } from '../measurement.ts';
+import type { Measured } from '../measurement.ts';
 import { measureAm } from './am.ts';
 import { measureFm } from './fm.ts';
 import { fmWidthOf, heardReFullDb } from './fmWidth.ts';

@@ -2,12 +2,13 @@
 
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
 import type { SampleSource } from '../../files/samples.ts';
+import type { Finding } from '../../findings/finding.ts';
 import { judge, receiverFirst } from '../../findings/judging.ts';
 import type { OwnLimits } from '../../findings/limits.ts';
 import { powerToDb } from '../../units/conversions.ts';
 import { decibels, hertz } from '../../units/numberText.ts';
 import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
-import type { Finding, Notes, RadioDetail, TwoToneMeasurement } from '../measurement.ts';
+import type { Notes, RadioDetail, TwoToneMeasurement } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { strongestLine } from './modulated.ts';
 import { noiseDensity } from './radioSpectrum.ts';

@@ -1,7 +1,7 @@
 /** Two responses side by side: against a reference radio, or with and without the microphone. */
 
+import { type CurvePoint, curveAt } from '../../curve/curve.ts';
 import { mean } from '../../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
 import { decibels, hertz } from '../../units/numberText.ts';
 import type { Decibels, Hertz } from '../../units/units.ts';
 import type { ResponseMeasurement } from '../measurement.ts';

@@ -3,6 +3,7 @@
  * curve, edges and distortion out. Unknown delay, mistuning and clock error are found and taken off first.
  */
 
+import { type CurvePoint, curveAt } from '../../curve/curve.ts';
 import { resampled } from '../../dsp/filter/resample.ts';
 import { ClippingMeter, clippedShare } from '../../dsp/meter/clipping.ts';
 import { analytic, shifted } from '../../dsp/signals/analytic.ts';
@@ -10,10 +11,8 @@ import { growthSeconds } from '../../dsp/signals/sweep.ts';
 import { responseSweep, responseSweepSamples } from '../../dsp/signals/testSignals.ts';
 import { bandPower } from '../../dsp/spectrum/spectrum.ts';
 import { median } from '../../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
 import { mixDown, type SampleSource } from '../../files/samples.ts';
 import type { OwnLimits } from '../../findings/limits.ts';
-import { responseFindings } from '../../findings/responseFindings.ts';
 import { dbToPower, powerToDb } from '../../units/conversions.ts';
 import type { Decibels, Fraction, Hertz, Power, Seconds } from '../../units/units.ts';
 import type { Notes, ResponseMeasurement } from '../measurement.ts';
@@ -24,6 +23,7 @@ import { walk } from '../voice/walk.ts';
 import { CURVE_FREQUENCIES, curveOf, deconvolve, ORDERS, POINTS_AN_OCTAVE, type Response } from './deconvolve.ts';
 import { alignSweep } from './foreign.ts';
 import { locateResponseSignal, type Missing } from './locate.ts';
+import { responseFindings } from './responseFindings.ts';
 
 /** Everything is worked out at this rate; the test signal ends at 6 kHz. */
 const RATE_HZ = 16_000;

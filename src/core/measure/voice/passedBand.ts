@@ -4,10 +4,10 @@
  * far less steeply than a filter (common practice: its skirts fall by 20 dB and more within 300 Hz).
  */
 
+import { type CurvePoint, curveAt } from '../../curve/curve.ts';
 import { LONG_TERM_SPEECH } from '../../curve/longTermSpeech.ts';
 import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/spectrum/bands.ts';
 import { sum } from '../../dsp/statistics/statistics.ts';
-import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
 import { dbToPower, powerToDb } from '../../units/conversions.ts';
 import type { Decibels, Hertz, Power } from '../../units/units.ts';
 

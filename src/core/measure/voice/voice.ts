@@ -14,7 +14,6 @@ import { fftSizeFor, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/
 import { mean, percentile, slope } from '../../dsp/statistics/statistics.ts';
 import { mixDown, type SampleSource } from '../../files/samples.ts';
 import type { OwnLimits } from '../../findings/limits.ts';
-import { type Room, voiceFindings } from '../../findings/voiceFindings.ts';
 import { amplitudeToDb, dbToPower, powerToDb } from '../../units/conversions.ts';
 import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
@@ -22,6 +21,7 @@ import { occupiedVoiceBand, passbandAgainst } from '../radio/passband.ts';
 import { HumMeter } from './hum.ts';
 import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import { PlosiveMeter } from './plosives.ts';
+import { type Room, voiceFindings } from './voiceFindings.ts';
 import { walk } from './walk.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */

@@ -3,12 +3,13 @@
 import { createKernel } from '../../dsp/kernel/kernel.ts';
 import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
 import { joined } from '../../dsp/signals/joined.ts';
-import { peakAndMean, type StationSetting, type Voice } from '../../intelligibility/cardJudge.ts';
+import { peakAndMean } from '../../measure/peakAndMean.ts';
 import type { Card } from '../../rig/card.ts';
 import { dbToAmplitude } from '../../units/conversions.ts';
 import type { Decibels, Hertz } from '../../units/units.ts';
 import { CLEAR_PATH, type PathShape, pathStage } from '../path/path.ts';
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../receiver/receiver.ts';
+import type { StationSetting, Voice } from '../station/voiceAndStation.ts';
 import { parametersOf } from '../transmitter/parameters.ts';
 import { type Tap, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 

@@ -5,10 +5,10 @@
  */
 import type { Complex } from '../../dsp/signals/analytic.ts';
 import { joined } from '../../dsp/signals/joined.ts';
+import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
 import { gaussian, type Random, seededRandom } from '../../dsp/statistics/random.ts';
 import { dbToAmplitude } from '../../units/conversions.ts';
 import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
-import { instantRadio, type RadioStage } from '../stage.ts';
 
 export const HF_CLASSES = {
   good: { delayS: 0.0005, spreadHz: 0.1 },

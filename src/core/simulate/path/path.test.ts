@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { rms, sine, voiceLike } from '../../../../tests/support/signals.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import { joinedRadio } from '../../dsp/signals/stage.ts';
 import { ssbModulate } from '../../modem/ssb.ts';
 import type { Mode } from '../../rig/rig.ts';
 import { amplitudeToDb, powerToDb } from '../../units/conversions.ts';
 import { agcStage, SLOW_AGC } from '../receiver/agc.ts';
 import { noiseReductionStage } from '../receiver/noiseReduction.ts';
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../receiver/receiver.ts';
-import { joinedRadio } from '../stage.ts';
 import { amStage, fmStage } from '../transmitter/modulators.ts';
 import { fadingStage, HF_CLASSES, twoRayStage } from './fading.ts';
 import { NOISE_BANDWIDTH_HZ } from './noise.ts';

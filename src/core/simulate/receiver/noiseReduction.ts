@@ -4,8 +4,8 @@
  */
 import FFT from 'fft.js';
 import { joined } from '../../dsp/signals/joined.ts';
+import type { AudioStage } from '../../dsp/signals/stage.ts';
 import type { Fraction } from '../../units/units.ts';
-import type { AudioStage } from '../stage.ts';
 
 const SIZE = 512;
 const HOP = SIZE / 2;

@@ -5,11 +5,11 @@ import { lowPassTaps, oneSidedTaps } from '../../dsp/filter/kaiser.ts';
 import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
 import { joined } from '../../dsp/signals/joined.ts';
+import { type AudioStage, inRow, instantAudio, type Stage } from '../../dsp/signals/stage.ts';
 import { Discriminator } from '../../modem/fm.ts';
 import type { Mode } from '../../rig/rig.ts';
 import { dbToAmplitude } from '../../units/conversions.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
-import { type AudioStage, inRow, instantAudio, type Stage } from '../stage.ts';
 import { type AgcShape, agcStage, SLOW_AGC } from './agc.ts';
 import { noiseReductionStage } from './noiseReduction.ts';
 

@@ -3,11 +3,11 @@
  * set so that the same voice on the same card gives that reading.
  */
 
-import type { StationSetting, Voice } from '../../intelligibility/cardJudge.ts';
 import type { Card } from '../../rig/card.ts';
 import type { Decibels, Fraction } from '../../units/units.ts';
 import { parametersOf, type RadioTruth } from '../transmitter/parameters.ts';
 import { transmit, voiceGainDb } from '../transmitter/transmitter.ts';
+import type { StationSetting, Voice } from './voiceAndStation.ts';
 
 /** Halvings of the range: to half a decibel. */
 const STEPS = 7;

@@ -3,11 +3,11 @@
 import { createKernel } from '../../dsp/kernel/kernel.ts';
 import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import type { Stage } from '../../dsp/signals/stage.ts';
 import { mixDown, type SampleSource } from '../../files/samples.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
 import { pathStage } from '../path/path.ts';
 import { Receiver } from '../receiver/receiver.ts';
-import type { Stage } from '../stage.ts';
 import type { AlcReading } from '../transmitter/alc.ts';
 import { VOICE_LEVEL_DB } from '../transmitter/microphoneStage.ts';
 import { modelRateHz, parametersOf } from '../transmitter/parameters.ts';

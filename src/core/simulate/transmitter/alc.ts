@@ -4,10 +4,10 @@
  */
 
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import { joinedRadio, type RadioStage } from '../../dsp/signals/stage.ts';
 import { median } from '../../dsp/statistics/statistics.ts';
 import { amplitudeToDb, dbToAmplitude, dbToPower } from '../../units/conversions.ts';
 import type { Decibels, Fraction, Hertz, Seconds } from '../../units/units.ts';
-import { joinedRadio, type RadioStage } from '../stage.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
 export interface AlcShape {

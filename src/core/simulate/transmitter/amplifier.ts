@@ -5,9 +5,9 @@
  */
 
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
 import { dbToAmplitude, dbToPower } from '../../units/conversions.ts';
 import type { Decibels, Power } from '../../units/units.ts';
-import { instantRadio, type RadioStage } from '../stage.ts';
 import { gainTable, lookUp } from './gainTable.ts';
 
 export interface AmplifierShape {

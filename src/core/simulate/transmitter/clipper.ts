@@ -5,9 +5,9 @@
  * in handbooks; from memory.) The gain stays after clipping: that is what raises the mean.
  */
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
 import { dbToAmplitude, dbToPower, powerToDb } from '../../units/conversions.ts';
 import type { Decibels } from '../../units/units.ts';
-import { instantRadio, type RadioStage } from '../stage.ts';
 
 /** A stage that tells by how much it has turned peaks down, as a compression meter does. */
 export interface Compressing {

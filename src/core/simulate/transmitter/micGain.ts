@@ -2,9 +2,10 @@
  * The mic gain dial. Scales mean nothing across radios (common practice: 5 % on one, 60 % on another are both right),
  * so the law is the simplest: decibels in proportion to the dial, silence at its lower end.
  */
+
+import { type AudioStage, instantAudio } from '../../dsp/signals/stage.ts';
 import { dbToAmplitude } from '../../units/conversions.ts';
 import type { Decibels, Fraction } from '../../units/units.ts';
-import { type AudioStage, instantAudio } from '../stage.ts';
 
 export interface MicGainLaw {
   /** Gain with the dial in the middle of its scale. */

@@ -8,7 +8,7 @@
  * for first-order gradient microphones (as in L. L. Beranek, Acoustics; from memory); checked in the tests against
  * the difference of two pressures.
  */
-import { type CurvePoint, curveAt } from '../../files/curveFile.ts';
+import { type CurvePoint, curveAt } from '../../curve/curve.ts';
 import { type Microphone, type MicrophoneUse, PATTERNS, type Pattern } from '../../rig/microphone.ts';
 import { powerToDb } from '../../units/conversions.ts';
 import type { Decibels, Hertz } from '../../units/units.ts';

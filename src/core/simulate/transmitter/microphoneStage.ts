@@ -8,11 +8,11 @@ import { BiquadChain, lowPass, responseDb } from '../../dsp/filter/biquad.ts';
 import { FftFilter } from '../../dsp/filter/fftFilter.ts';
 import { curveTaps } from '../../dsp/filter/kaiser.ts';
 import type { Kernel } from '../../dsp/kernel/kernel.ts';
+import type { AudioStage } from '../../dsp/signals/stage.ts';
 import { gaussian, type Random, seededRandom } from '../../dsp/statistics/random.ts';
 import type { Microphone, MicrophoneUse } from '../../rig/microphone.ts';
 import { amplitudeToDb, dbToAmplitude, dbToPower } from '../../units/conversions.ts';
 import type { Decibels, Hertz } from '../../units/units.ts';
-import type { AudioStage } from '../stage.ts';
 import { microphoneResponseDb } from './microphone.ts';
 
 /** The voice at this distance is what levels are told against. */

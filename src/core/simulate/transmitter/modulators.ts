@@ -4,8 +4,8 @@ import { FftFilter } from '../../dsp/filter/fftFilter.ts';
 import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
 import type { Kernel } from '../../dsp/kernel/kernel.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
 import type { Hertz } from '../../units/units.ts';
-import { instantRadio, type RadioStage } from '../stage.ts';
 
 /** LSB is USB mirrored. */
 export const mirrorStage = (): RadioStage =>

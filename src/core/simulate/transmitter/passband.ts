@@ -4,8 +4,8 @@ import { FftFilter } from '../../dsp/filter/fftFilter.ts';
 import { oneSidedTaps } from '../../dsp/filter/kaiser.ts';
 import type { Kernel } from '../../dsp/kernel/kernel.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
+import type { RadioStage, Stage } from '../../dsp/signals/stage.ts';
 import type { Hertz } from '../../units/units.ts';
-import type { RadioStage, Stage } from '../stage.ts';
 
 export interface PassbandShape {
   /** -6 dB edges of the audio. */

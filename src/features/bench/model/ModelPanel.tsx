@@ -10,15 +10,15 @@ import { readingText } from '@/core/rig/alc.ts';
 import type { Card } from '@/core/rig/card.ts';
 import type { MicrophoneUse } from '@/core/rig/microphone.ts';
 import type { RigProfile } from '@/core/rig/rig.ts';
+import type { StageKey } from '@/core/rig/stages.ts';
 import type { ListenAt, Way } from '@/core/simulate/hear/hearCard.ts';
+import { PATHS, RECEIVERS } from '@/core/simulate/hear/ways.ts';
 import { fixed, signed } from '@/core/units/numberText.ts';
 import { Hear } from '@/ui/listen/Hear.tsx';
 import { Bar } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
-import type { StageKey } from '../stages.ts';
-import { PATHS, RECEIVERS } from './ways.ts';
 
 export const Box = styled.section`margin-top: 22px; max-width: 660px; h2 { margin-bottom: 4px; } p { margin: 4px 0 8px; }`;
 

@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { modelWork } from '@/client/workers/coreWork.ts';
 import type { Elsewhere, ModelVoice } from '@/client/workers/model.worker.ts';
 import { isUnknown, type SoundAnswer, soundWords } from '@/core/advice/soundQuestion.ts';
-import type { CurvePoint } from '@/core/files/curveFile.ts';
+import type { CurvePoint } from '@/core/curve/curve.ts';
 import type { Card } from '@/core/rig/card.ts';
 import { fixed, signed } from '@/core/units/numberText.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';

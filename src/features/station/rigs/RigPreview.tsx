@@ -10,9 +10,9 @@ import { bandsResponseDb, equalizerText } from '@/core/rig/equalizer.ts';
 import { wakeEqualizer } from '@/core/rig/response.ts';
 import { DIAL_STAGES, dialOf, type Mode, type RigProfile } from '@/core/rig/rig.ts';
 import { valueText } from '@/core/rig/sheet.ts';
+import { STAGE_NAMES } from '@/core/rig/stages.ts';
 import { BalanceChart, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { STAGE_NAMES } from '../../bench/stages.ts';
 
 const Path = styled.dl`
   margin: 8px 0; display: grid; grid-template-columns: 92px 1fr; gap: 3px 10px; font-size: 14px;

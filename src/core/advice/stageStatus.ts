@@ -1,30 +1,17 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
-import type { JudgedCard } from '@/core/intelligibility/cardJudge.ts';
-import type { Finding } from '@/core/measure/measurement.ts';
-import { readingText } from '@/core/rig/alc.ts';
-import type { Card } from '@/core/rig/card.ts';
-import { type EffectiveSettings, effective } from '@/core/rig/effective.ts';
-import { equalizerBands } from '@/core/rig/equalizer.ts';
-import { type MicrophoneUse, useText } from '@/core/rig/microphone.ts';
-import type { DIAL_STAGES, RigProfile } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
-import { fixed, signed } from '@/core/units/numberText.ts';
-import type { State } from '@/ui/parts/StateMark.tsx';
 
-export const STAGES = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air', 'heard'] as const;
-export type StageKey = (typeof STAGES)[number];
-
-export const STAGE_NAMES: Record<StageKey, string> = {
-  voice: 'Voice',
-  mic: 'Mic',
-  gain: 'Gain',
-  equalizer: 'Equalizer',
-  compressor: 'Compressor',
-  passband: 'Passband',
-  alc: 'ALC',
-  'on-air': 'On air',
-  heard: 'Heard',
-};
+import type { Finding } from '../findings/finding.ts';
+import type { State } from '../findings/state.ts';
+import type { JudgedCard } from '../intelligibility/cardJudge.ts';
+import { readingText } from '../rig/alc.ts';
+import type { Card } from '../rig/card.ts';
+import { type EffectiveSettings, effective } from '../rig/effective.ts';
+import { equalizerBands } from '../rig/equalizer.ts';
+import { type MicrophoneUse, useText } from '../rig/microphone.ts';
+import type { DIAL_STAGES, RigProfile } from '../rig/rig.ts';
+import { valueText } from '../rig/sheet.ts';
+import type { StageKey } from '../rig/stages.ts';
+import { fixed, signed } from '../units/numberText.ts';
 
 export interface StageView {
   readonly key: StageKey;

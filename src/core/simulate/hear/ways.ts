@@ -1,8 +1,8 @@
 /** Paths and receivers to listen through. Levels are common practice: 10 dB is a weak signal, 20 dB a fair one. */
 
-import { CLEAR_PATH, type PathShape } from '@/core/simulate/path/path.ts';
-import { FAST_AGC } from '@/core/simulate/receiver/agc.ts';
-import { GOOD_RECEIVER, type ReceiverShape } from '@/core/simulate/receiver/receiver.ts';
+import { CLEAR_PATH, type PathShape } from '../path/path.ts';
+import { FAST_AGC } from '../receiver/agc.ts';
+import { GOOD_RECEIVER, type ReceiverShape } from '../receiver/receiver.ts';
 
 export const PATHS: Readonly<Record<string, { readonly text: string; readonly path: PathShape }>> = {
   clear: { text: 'next door, no noise', path: CLEAR_PATH },

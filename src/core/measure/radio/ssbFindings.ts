@@ -1,15 +1,16 @@
 /** Judgements on an SSB measurement. The limits stand in limits.ts. */
 
-import { bandPower, type Spectrum } from '../dsp/spectrum/spectrum.ts';
-import type { Finding, SsbMeasurement } from '../measure/measurement.ts';
-import type { Growth } from '../measure/radio/growth.ts';
-import { type IqLevels, recordingFindings } from '../measure/radio/iq.ts';
-import { farDensity, noiseDensity } from '../measure/radio/radioSpectrum.ts';
-import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
-import { decibels, fixed, hertz } from '../units/numberText.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
-import { judge, receiverFirst } from './judging.ts';
-import type { OwnLimits } from './limits.ts';
+import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
+import type { Finding } from '../../findings/finding.ts';
+import { judge, receiverFirst } from '../../findings/judging.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { amplitudeToDb, powerToDb } from '../../units/conversions.ts';
+import { decibels, fixed, hertz } from '../../units/numberText.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
+import type { SsbMeasurement } from '../measurement.ts';
+import type { Growth } from './growth.ts';
+import { type IqLevels, recordingFindings } from './iq.ts';
+import { farDensity, noiseDensity } from './radioSpectrum.ts';
 
 export interface RadioEvidence {
   /** Tells how a band, in the audio's frequencies, grows with the voice; null where there is too little speech. */

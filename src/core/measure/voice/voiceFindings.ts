@@ -1,18 +1,19 @@
 /** Judgements on a voice measurement, one entry a fault. The limits stand in limits.ts. */
 
-import type { FlatTopMeter } from '../dsp/meter/clipping.ts';
-import { VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
-import { bandPower, highestHz, type Spectrum } from '../dsp/spectrum/spectrum.ts';
-import { mean } from '../dsp/statistics/statistics.ts';
-import type { Finding, VoiceMeasurement } from '../measure/measurement.ts';
-import type { Hum } from '../measure/voice/hum.ts';
-import type { PassedBand } from '../measure/voice/passedBand.ts';
-import type { PlosiveMeter } from '../measure/voice/plosives.ts';
-import { powerToDb } from '../units/conversions.ts';
-import { decibels, roughPercent } from '../units/numberText.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
-import { judge, worstFirst } from './judging.ts';
-import type { OwnLimits } from './limits.ts';
+import type { FlatTopMeter } from '../../dsp/meter/clipping.ts';
+import { VOICE_THIRD_OCTAVES } from '../../dsp/spectrum/bands.ts';
+import { bandPower, highestHz, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
+import { mean } from '../../dsp/statistics/statistics.ts';
+import type { Finding } from '../../findings/finding.ts';
+import { judge, worstFirst } from '../../findings/judging.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { powerToDb } from '../../units/conversions.ts';
+import { decibels, roughPercent } from '../../units/numberText.ts';
+import type { Decibels, Hertz } from '../../units/units.ts';
+import type { VoiceMeasurement } from '../measurement.ts';
+import type { Hum } from './hum.ts';
+import type { PassedBand } from './passedBand.ts';
+import type { PlosiveMeter } from './plosives.ts';
 
 /** Levels of 50 ms frames between the first and the last word. */
 export interface Room {

@@ -1,20 +1,11 @@
 'use client';
 /** Takes recordings dropped anywhere on a page, or chosen from disk, asks what they are, and brings them in. */
 import { useRouter } from 'next/navigation';
-import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { AddOvers } from '@/features/overs/AddOvers.tsx';
-import { useKeys } from '../keys.ts';
-
-const AddRecording = createContext<(cardId?: number) => void>(() => {});
-
-/** Opens the file chooser for a new over. */
-export const useAddRecording = () => useContext(AddRecording);
-
-const AddFiles = createContext<(files: readonly File[]) => void>(() => {});
-
-/** Brings in files that the page has made itself. */
-export const useAddFiles = () => useContext(AddFiles);
+import { AddFiles, AddRecording } from '@/client/addRecording.ts';
+import { useKeys } from '@/ui/keys.ts';
+import { AddOvers } from './AddOvers.tsx';
 
 const Veil = styled.div`
   position: fixed; inset: 12px; border: 3px dashed var(--signal); border-radius: 6px; background: var(--signal-wash); opacity: 0.94;

@@ -1,9 +1,10 @@
 /** Judgements on a response. The limits stand in limits.ts. */
-import { curveAt } from '../files/curveFile.ts';
-import type { Finding, ResponseMeasurement } from '../measure/measurement.ts';
-import { decibels, hertz, roughPercent } from '../units/numberText.ts';
-import { judge, worstFirst } from './judging.ts';
-import type { OwnLimits } from './limits.ts';
+import { curveAt } from '../../curve/curve.ts';
+import type { Finding } from '../../findings/finding.ts';
+import { judge, worstFirst } from '../../findings/judging.ts';
+import type { OwnLimits } from '../../findings/limits.ts';
+import { decibels, hertz, roughPercent } from '../../units/numberText.ts';
+import type { ResponseMeasurement } from '../measurement.ts';
 
 /** Where words still have their consonants; common practice. */
 const ROLL_OFF_HZ = 2700;

@@ -1,0 +1,11 @@
+/** How a stage or a number stands, in one word. */
+
+export type State = 'ok' | 'watch' | 'fault' | 'stale' | 'unknown';
+
+export const STATE_WORDS: Readonly<Record<State, string>> = {
+  ok: 'in order',
+  watch: 'worth a look',
+  fault: 'fault',
+  stale: 'reading is stale',
+  unknown: 'not measured yet',
+};
