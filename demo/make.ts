@@ -183,7 +183,7 @@ async function main(): Promise<void> {
           rig,
           card: heardWith,
           voice: detail,
-          aim: defaultTarget(card.purpose),
+          target: defaultTarget(card.purpose),
           receiverPassbandHz: [receiver.lowHz, receiver.highHz],
         });
         const ranked = rankMoves({ rig, heardWith, voice: detail, basis: fit.basis, passbandHz: fit.passbandHz }, heardWith);

@@ -42,7 +42,7 @@ async function benchFit(): Promise<void> {
   const times: number[] = [];
   for (let i = 0; i < 2 * RUNS; i++) {
     const start = performance.now();
-    fitEqualizer({ rig, card: factoryCard(rig), voice: detail, aim: defaultTarget('pile-up') });
+    fitEqualizer({ rig, card: factoryCard(rig), voice: detail, target: defaultTarget('pile-up') });
     times.push(performance.now() - start);
   }
   console.log(
@@ -74,7 +74,7 @@ async function race(name: string, bytes: Uint8Array, script: string, more: reado
 
 async function benchVoice(): Promise<void> {
   const bytes = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
-  await race('voice, 10 min at 48 kHz (aim 0.45, at most 0.6)', bytes, 'voice_scipy.py', [], async () =>
+  await race('voice, 10 min at 48 kHz (goal 0.45, at most 0.6)', bytes, 'voice_scipy.py', [], async () =>
     measureVoice(await openWav(bytesInMemory(bytes))),
   );
 }
@@ -89,7 +89,7 @@ async function benchSsb(): Promise<void> {
   const minute = (part: Float64Array) =>
     Float64Array.from({ length: 60 * rateHz }, (_, n) => 0.5 * part[n % part.length] + 1e-4 * normal());
   const bytes = writeWav({ sampleRateHz: rateHz, channels: 2, bits: 16, encoding: 'pcm' }, [minute(i), minute(q)]);
-  await race('ssb, 60 s of I/Q at 192 kHz (aim 0.4, at most 0.5)', bytes, 'ssb_scipy.py', [String(CARRIER_HZ)], async () =>
+  await race('ssb, 60 s of I/Q at 192 kHz (goal 0.4, at most 0.5)', bytes, 'ssb_scipy.py', [String(CARRIER_HZ)], async () =>
     measureSsb(await openWav(bytesInMemory(bytes)), { carrierHz: CARRIER_HZ }),
   );
 }
@@ -105,7 +105,7 @@ async function benchRender(): Promise<void> {
     compression: { kind: 'rf', compressionDb: 10, ceilingDb: 4 },
   };
   const room = { ...QUIET_ROOM, noiseDb: null };
-  await race('rendering 10 min (aim 0.35, at most 0.5)', bytes, 'render_scipy.py', [], async () => {
+  await race('rendering 10 min (goal 0.35, at most 0.5)', bytes, 'render_scipy.py', [], async () => {
     const source = await openWav(bytesInMemory(bytes));
     const microphone = { microphone: null, use: null, room, seed: 1 };
     const transmitter = new Transmitter(parameters, { inputRateHz: source.sampleRateHz, voiceGainDb: 0, microphone });

@@ -30,7 +30,7 @@ export async function fit(args: readonly string[]): Promise<{ json: object; text
   const others = [];
   for (const path of furtherPaths) others.push({ voice: await detailOf(path), responseDb });
   try {
-    const result = fitEqualizer({ rig, card, voice: detail, others, aim: defaultTarget(purpose), microphone });
+    const result = fitEqualizer({ rig, card, voice: detail, others, target: defaultTarget(purpose), microphone });
     const hearing = { rig, heardWith: card, voice: detail, basis: result.basis, passbandHz: result.passbandHz };
     const [next] = rankMoves(hearing, card);
     const json = {
@@ -77,7 +77,7 @@ function describe(rig: string, before: number, best: Fit, second: Fit | null, no
   return [
     best.moves.length === 0 ? `${rig}: leave the equalizer as it is.` : `${rig}, in menu order:`,
     ...list(best),
-    `off the target by ${before.toFixed(1)} dB RMS now, ${best.errorDb.toFixed(1)} dB (give or take ${best.uncertaintyDb.toFixed(1)}) expected after; level into the ALC ${valueText({ unit: 'dB', scale: { kind: 'values', values: [] } }, Number(best.alcChangeDb.toFixed(1)))}: look at the ALC again.`,
+    `off target by ${before.toFixed(1)} dB RMS now, ${best.errorDb.toFixed(1)} dB (give or take ${best.uncertaintyDb.toFixed(1)}) expected after; level into the ALC ${valueText({ unit: 'dB', scale: { kind: 'values', values: [] } }, Number(best.alcChangeDb.toFixed(1)))}: look at the ALC again.`,
     ...(second ? [`second best (${second.errorDb.toFixed(1)} dB):`, ...list(second)] : []),
     ...notes,
   ].join('\n');

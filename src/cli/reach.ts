@@ -1,6 +1,6 @@
 /** dialtune reach: how far a card reaches and how natural it sounds, for one voice on a simulated station. */
 
-import { readStretch } from '@/core/files/samples.ts';
+import { readPart } from '@/core/files/samples.ts';
 import { CardJudge, canJudge } from '@/core/intelligibility/cardJudge.ts';
 import { cardWords } from '@/core/intelligibility/comparison.ts';
 import { parseCard } from '@/core/rig/validate.ts';
@@ -26,7 +26,7 @@ export async function reach(args: readonly string[]): Promise<{ json: object; te
   const source = await openVoice(voicePath);
   try {
     const judge = new CardJudge(
-      { samples: await readStretch(source, 0, MOST_S * source.sampleRateHz), rateHz: source.sampleRateHz },
+      { samples: await readPart(source, 0, MOST_S * source.sampleRateHz), rateHz: source.sampleRateHz },
       { rig: station.trueRig, radio: station.radio, microphone: station.microphone },
       { ...station.receivers[0].receiver, agc: null },
     );

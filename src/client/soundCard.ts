@@ -7,7 +7,7 @@ export interface SoundCard {
   close(): void;
 }
 
-export interface Hearing {
+export interface SoundCardListener {
   onBlock(block: Float32Array): void;
   /** The device went away or stopped by itself. */
   onLost(): void;
@@ -39,7 +39,7 @@ export async function inputs(): Promise<{ id: string; text: string }[]> {
 }
 
 /** @throws DOMException when it can't be opened; `whyNot` says it in words */
-export async function openSoundCard(deviceId: string | null, hearing: Hearing): Promise<SoundCard> {
+export async function openSoundCard(deviceId: string | null, listener: SoundCardListener): Promise<SoundCard> {
   if (!navigator.mediaDevices) throw new DOMException('insecure page', 'NotAllowedError');
   // Nothing may touch the sound on its way: it is measured.
   const plain = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
@@ -62,10 +62,10 @@ export async function openSoundCard(deviceId: string | null, hearing: Hearing): 
   node.port.onmessage = ({ data }: MessageEvent<Float32Array>) => {
     kept.push(data);
     if (kept.length > most) kept.shift();
-    hearing.onBlock(data);
+    listener.onBlock(data);
   };
   context.createMediaStreamSource(stream).connect(node);
-  for (const track of stream.getAudioTracks()) track.onended = () => hearing.onLost();
+  for (const track of stream.getAudioTracks()) track.onended = () => listener.onLost();
   return {
     sampleRateHz: context.sampleRate,
     last(seconds) {

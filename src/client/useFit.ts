@@ -1,5 +1,5 @@
 'use client';
-/** The fit for the card on the Bench, worked out in the page's worker whenever card, over or aim change. */
+/** The fit for the card on the Bench, worked out in the page's worker whenever card, over or target change. */
 import { useEffect, useState } from 'react';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { FitAnswer } from './workers/core.worker.ts';
@@ -10,10 +10,10 @@ export type FitState =
   | { readonly kind: 'done'; readonly answer: FitAnswer }
   | { readonly kind: 'impossible'; readonly why: string };
 
-export function useFit({ card, over, others, aim }: BenchView): FitState {
+export function useFit({ card, over, others, target }: BenchView): FitState {
   const [state, setState] = useState<FitState>({ kind: over?.measured ? 'working' : 'none' });
-  const key = JSON.stringify([card.revisions[0].id, over?.id, over?.measurement?.id, others.length, aim]);
-  // the key stands for card, over and aim, which are new objects at every render
+  const key = JSON.stringify([card.revisions[0].id, over?.id, over?.measurement?.id, others.length, target]);
+  // the key stands for card, over and target, which are new objects at every render
   useEffect(() => {
     if (!over?.measured) return setState({ kind: 'none' });
     let isCurrent = true;
@@ -25,7 +25,7 @@ export function useFit({ card, over, others, aim }: BenchView): FitState {
         heardWith: { mode: card.mode, values: over.revision.values },
         voice: over.measured.detail,
         others,
-        aim,
+        target,
         receiverPassbandHz: [over.receiver.lowHz, over.receiver.highHz],
       })
       .then(

@@ -7,7 +7,7 @@ import { readJson } from '@/core/schema/json.ts';
 import { type CardSummary, listCards } from './cards/cardList.ts';
 import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView } from './cards/cards.ts';
 import { addRevision, restoreRevision, undoRevision } from './cards/revisions.ts';
-import { setAim } from './cards/targets.ts';
+import { setTarget } from './cards/targets.ts';
 import { setLimit } from './measuring/limits.ts';
 import { measureAgain, measureAllAgain } from './measuring/measuringPool.ts';
 import { deleteOver, noteOver } from './overs/overs.ts';
@@ -43,8 +43,10 @@ export const findOlderRevisions = async (input: RequestOf<'olderRevisions'>): Pr
     const card = await loadCard(cardId);
     return card ? olderRevisions(card, before, REVISIONS_SHOWN) : [];
   });
-export const saveAim = async (input: RequestOf<'aim'>) =>
-  change('aim', input, ({ purpose, points, base }) => setAim(purpose, points as CurvePoint[] | null, base as CurvePoint[] | undefined));
+export const saveTarget = async (input: RequestOf<'target'>) =>
+  change('target', input, ({ purpose, points, base }) =>
+    setTarget(purpose, points as CurvePoint[] | null, base as CurvePoint[] | undefined),
+  );
 export const saveOverNote = async (input: RequestOf<'over'>) => change('over', input, ({ overId, ...rest }) => noteOver(overId, rest));
 export const measureOverAgain = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => measureAgain(overId));
 export const measureOverAs = async (input: RequestOf<'measureAs'>) =>

@@ -91,7 +91,7 @@ test('a radio without equalizer says so and offers nothing that does nothing', a
   await expect(page.getByRole('row', { name: /Mic level/ })).toBeVisible();
 });
 
-test('the sentence leads from card to card; the purpose changes the aim', async ({ page }) => {
+test('the sentence leads from card to card; the purpose changes the target', async ({ page }) => {
   await openBench(page, 'Bram calling CQ');
   await fitShown(page);
   const chart = page.getByRole('img', { name: /Tone balance/ });

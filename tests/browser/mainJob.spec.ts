@@ -135,10 +135,10 @@ test('before and after are heard, switched by key, level-matched', async ({ page
   await expect(listening).toBeHidden();
 });
 
-test('the aim can be bent and put back', async ({ page }) => {
+test('the target can be bent and put back', async ({ page }) => {
   await openBench(page, 'Hilltop portable');
   await fitShown(page);
-  const verdict = page.getByText('Off the target by');
+  const verdict = page.getByText('Off target by');
   const before = await verdict.textContent();
   await page.getByRole('button', { name: 'Edit the target' }).click();
   const dialog = page.getByRole('dialog');

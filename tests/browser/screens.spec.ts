@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, fitShown, openBench, test } from './support.ts';
 
 const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
-  ['Bench, equalizer', '/bench', 'Off the target by'],
+  ['Bench, equalizer', '/bench', 'Off target by'],
   ['Bench, voice', '/bench?stage=voice', 'signal-to-noise (speech)'],
   ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
   ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
@@ -18,7 +18,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Over, response', '/overs/21', 'The radio is dull'],
   ['Over, scope trace', '/overs/22', 'PEP over mean'],
   ['Side by side', '/overs/compare?overs=13,14,15', 'not driven equally'],
-  ['Live', '/live', 'Third octaves against the aim'],
+  ['Live', '/live', 'Third octaves against the target'],
   ['Test bench', '/testbench', 'Pad in front of an input'],
   ['Limits', '/station/limits', 'Measure all overs again'],
   ['Cards', '/cards', 'New card'],

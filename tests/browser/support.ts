@@ -43,4 +43,4 @@ export async function openBench(page: Page, card: string): Promise<void> {
   await expect(page.getByRole('navigation', { name: 'Transmit path' })).toBeVisible();
 }
 
-export const fitShown = (page: Page) => expect(page.getByText('Off the target by')).toBeVisible({ timeout: 20_000 });
+export const fitShown = (page: Page) => expect(page.getByText('Off target by')).toBeVisible({ timeout: 20_000 });

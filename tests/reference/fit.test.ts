@@ -40,7 +40,7 @@ const MICS: Record<string, readonly [readonly number[], readonly number[]]> = {
 };
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
 const card = wakeEqualizer(rig, factoryCard(rig));
-const aim = defaultTarget('balanced');
+const target = defaultTarget('balanced');
 const { passbandHz } = effective(rig, card);
 const folder = mkdtempSync(join(tmpdir(), 'dialtune-fit-'));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -72,10 +72,10 @@ function tryOut(all: readonly VoiceDetail[], first: number, used: 1 | 2): Trial 
   const overs = [...all.slice(first), ...all.slice(0, first)];
   const flat = responseOf(rig, card);
   const [own, ...others] = overs.slice(0, used);
-  const fit = fitEqualizer({ rig, card, voice: own, others: others.map((voice) => ({ voice, responseDb: flat })), aim });
+  const fit = fitEqualizer({ rig, card, voice: own, others: others.map((voice) => ({ voice, responseDb: flat })), target });
   const error = (values: typeof card.values) => {
     const change = responseOf(rig, { mode: card.mode, values }).map((db, i) => db - flat[i]);
-    return mean(overs.slice(used).map((over) => toneErrorDb(toneBasis(over, aim, fit.passbandHz), change)));
+    return mean(overs.slice(used).map((over) => toneErrorDb(toneBasis(over, target, fit.passbandHz), change)));
   };
   return { fit, before: error(card.values), after: error(fit.best.values) };
 }

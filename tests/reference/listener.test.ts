@@ -11,14 +11,14 @@ import { afterAll, expect, it } from 'vitest';
 import { resampled } from '../../src/core/dsp/filter/resample.ts';
 import { joined } from '../../src/core/dsp/signals/joined.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
-import { openWav, readStretch } from '../../src/core/files/samples.ts';
+import { openWav, readPart } from '../../src/core/files/samples.ts';
 import { CardJudge } from '../../src/core/intelligibility/cardJudge.ts';
-import { type StationSetting, type Voice } from '../../src/core/simulate/station/voiceAndStation.ts';
 import { type Card, factoryCard } from '../../src/core/rig/card.ts';
 import { parseRig } from '../../src/core/rig/validate.ts';
 import { hearCard } from '../../src/core/simulate/hear/hearCard.ts';
 import { CLEAR_PATH } from '../../src/core/simulate/path/path.ts';
 import { GOOD_RECEIVER } from '../../src/core/simulate/receiver/receiver.ts';
+import type { StationSetting, Voice } from '../../src/core/simulate/station/voiceAndStation.ts';
 import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.ts';
 import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
 
@@ -58,7 +58,7 @@ const SAID = new Map(
 
 async function voiceOf(name: string): Promise<Voice> {
   const source = await openWav(bytesInMemory(new Uint8Array(readFileSync(`${DATA}/${name}.wav`))));
-  return { samples: await readStretch(source, 0, source.frames), rateHz: source.sampleRateHz };
+  return { samples: await readPart(source, 0, source.frames), rateHz: source.sampleRateHz };
 }
 
 /** Keeps a sound for the recogniser, as 16-bit samples without a header. */

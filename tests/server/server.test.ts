@@ -9,7 +9,7 @@ import type { VoiceDetail } from '../../src/core/measure/measurement.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { changeCard, createCard, loadCard } from '../../src/server/cards/cards.ts';
 import { addRevision, restoreRevision, trail } from '../../src/server/cards/revisions.ts';
-import { aimFor, setAim } from '../../src/server/cards/targets.ts';
+import { setTarget, targetFor } from '../../src/server/cards/targets.ts';
 import { database } from '../../src/server/db/database.ts';
 import { withLock } from '../../src/server/db/lock.ts';
 import { migrate } from '../../src/server/db/migrate.ts';
@@ -381,19 +381,19 @@ describe('cards', () => {
   });
 });
 
-describe('aims', () => {
-  it('keeps edited aims and goes back to the built-in one', async () => {
-    const builtIn = await aimFor('contest');
-    await setAim('contest', [
+describe('targets', () => {
+  it('keeps edited targets and goes back to the built-in one', async () => {
+    const builtIn = await targetFor('contest');
+    await setTarget('contest', [
       [100, -10],
       [3000, 0],
     ]);
-    expect(await aimFor('contest')).toEqual([
+    expect(await targetFor('contest')).toEqual([
       [100, -10],
       [3000, 0],
     ]);
-    await setAim('contest', null);
-    expect(await aimFor('contest')).toEqual(builtIn);
+    await setTarget('contest', null);
+    expect(await targetFor('contest')).toEqual(builtIn);
   });
 });
 
@@ -404,7 +404,7 @@ describe('requests', () => {
     ['revision', { cardId: 1, baseRevisionId: 1, values: { 'A B': 1 }, reason: '' }],
     ['capture', { cardRevisionId: 1, receiverId: 1, load: 'sink', fileName: 'x', sha256: 'a'.repeat(64) }],
     ['capture', { cardRevisionId: 1, receiverId: 1, load: 'antenna', fileName: 'x', sha256: 'XYZ' }],
-    ['aim', { purpose: 'contest', points: [[100, 0]] }],
+    ['target', { purpose: 'contest', points: [[100, 0]] }],
     ['operator', { name: ' ', callsign: 'Q1ABC' }],
     ['overId', null],
   ] as const)('%s %j is refused by its schema', (kind, input) => {

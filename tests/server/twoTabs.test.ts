@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { defaultTarget } from '../../src/core/advice/targets.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { changeCard, loadCard } from '../../src/server/cards/cards.ts';
-import { aimFor, setAim } from '../../src/server/cards/targets.ts';
+import { setTarget, targetFor } from '../../src/server/cards/targets.ts';
 import { database } from '../../src/server/db/database.ts';
 import { loadDemo } from '../../src/server/demo/demo.ts';
 import { ownLimits, setLimit } from '../../src/server/measuring/limits.ts';
@@ -64,11 +64,11 @@ it('a limit, also one that was the built-in one', async () => {
 it('a target', async () => {
   const base = defaultTarget('natural');
   const [one, other] = [-7, -8].map((db) => base.map(([hz, level]): [number, number] => [hz, hz === 1000 ? db : level]));
-  await setAim('natural', one, base);
-  await overtaken(setAim('natural', other, base));
-  expect(await aimFor('natural')).toEqual(one);
-  await setAim('natural', null, one);
-  expect(await aimFor('natural')).toEqual(base);
+  await setTarget('natural', one, base);
+  await overtaken(setTarget('natural', other, base));
+  expect(await targetFor('natural')).toEqual(one);
+  await setTarget('natural', null, one);
+  expect(await targetFor('natural')).toEqual(base);
 });
 
 it('a target has each frequency once, in rising order', async () => {
@@ -77,6 +77,6 @@ it('a target has each frequency once, in rising order', async () => {
     [200, -3],
     [200, -6],
   ];
-  await expect(setAim('natural', twice)).rejects.toThrow('two points at 200 Hz');
-  await expect(setAim('natural', [twice[0], [100, 0]])).rejects.toThrow('100 Hz comes after 200 Hz');
+  await expect(setTarget('natural', twice)).rejects.toThrow('two points at 200 Hz');
+  await expect(setTarget('natural', [twice[0], [100, 0]])).rejects.toThrow('100 Hz comes after 200 Hz');
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { type RibbonInput, ribbon } from '../../src/core/advice/stageStatus.ts';
 import { factoryCard } from '../../src/core/rig/card.ts';
 import { bytes, decibels, duration, fixed, frequency, percent, signed } from '../../src/core/units/numberText.ts';
-import { type RibbonInput, ribbon } from '../../src/core/advice/stageStatus.ts';
 import { parseAlc, parseReading } from '../../src/features/overs/reading.ts';
 import { placeNames } from '../../src/features/reach/placeNames.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';

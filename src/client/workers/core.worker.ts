@@ -8,7 +8,7 @@ import { type School, type StartingCard, startingCard } from '@/core/advice/star
 import { type TestSignalShape, testSignal } from '@/core/dsp/signals/testSignals.ts';
 import type { Spectrogram } from '@/core/dsp/spectrum/spectrogram.ts';
 import { bytesOfBlob } from '@/core/files/byteSource.ts';
-import { openWav, readStretch } from '@/core/files/samples.ts';
+import { openWav, readPart } from '@/core/files/samples.ts';
 import { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout } from '@/core/files/sigmf.ts';
 import { sha512Warnings } from '@/core/files/sigmfChecksum.ts';
 import { wavData, wavHeader, writeWav } from '@/core/files/wavWriter.ts';
@@ -18,7 +18,7 @@ import type { MeasurementKind, VoiceDetail } from '@/core/measure/measurement.ts
 import { type Heard, levelMatched, listen, look, type View } from '@/core/playback/listen.ts';
 import type { Card, DialValues } from '@/core/rig/card.ts';
 import type { Mode, RigProfile } from '@/core/rig/rig.ts';
-import { type Audition, audition, busiestStretch } from '@/core/simulate/hear/audition.ts';
+import { type Audition, audition, busiestPart } from '@/core/simulate/hear/audition.ts';
 import { storedCapture } from './storedCapture.ts';
 
 const HASH_BYTES = 4 << 20;
@@ -152,8 +152,8 @@ const work = {
   async audition({ captureId, bytes, detail, rig, heardWith, card }: AuditionInput): Promise<Audition & { rateHz: number }> {
     const source = await openWav(storedCapture(captureId, bytes));
     const points = Math.ceil(LONGEST_AUDITION_S / detail.stripSeconds);
-    const from = Math.round(busiestStretch(detail.stripActive, points) * detail.stripSeconds * source.sampleRateHz);
-    const samples = await readStretch(source, from, from + LONGEST_AUDITION_S * source.sampleRateHz);
+    const from = Math.round(busiestPart(detail.stripActive, points) * detail.stripSeconds * source.sampleRateHz);
+    const samples = await readPart(source, from, from + LONGEST_AUDITION_S * source.sampleRateHz);
     return { ...audition(samples, source.sampleRateHz, rig, heardWith, card), rateHz: source.sampleRateHz };
   },
 };

@@ -5,14 +5,14 @@ import { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '@/core/advice
 import { answerSoundQuestion, type SoundAnswer } from '@/core/advice/soundQuestion.ts';
 import { SCHOOL_RULES, schoolsFor, startingCard } from '@/core/advice/startingCard.ts';
 import type { CurvePoint } from '@/core/curve/curve.ts';
-import { openWav, readStretch } from '@/core/files/samples.ts';
+import { openWav, readPart } from '@/core/files/samples.ts';
 import { CardJudge, canJudge, type JudgedCard } from '@/core/intelligibility/cardJudge.ts';
 import type { VoiceDetail } from '@/core/measure/measurement.ts';
 import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
 import { effective, passbandOf } from '@/core/rig/effective.ts';
 import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
 import type { RigProfile } from '@/core/rig/rig.ts';
-import { busiestStretch } from '@/core/simulate/hear/audition.ts';
+import { busiestPart } from '@/core/simulate/hear/audition.ts';
 import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
 import { hearCard, type ListenAt, levelled, type Way } from '@/core/simulate/hear/hearCard.ts';
 import { calibrateDrive } from '@/core/simulate/station/calibrateDrive.ts';
@@ -99,8 +99,8 @@ function prepare(source: ModelVoice): Promise<Prepared> {
 async function prepareAnew({ captureId, bytes, detail, rig, heardWith, microphone, use, alcReading }: ModelVoice): Promise<Prepared> {
   const wav = await openWav(storedCapture(captureId, bytes));
   const rateHz = wav.sampleRateHz;
-  const from = Math.round(busiestStretch(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
-  const heard = await readStretch(wav, from, from + LOOP_S * rateHz);
+  const from = Math.round(busiestPart(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
+  const heard = await readPart(wav, from, from + LOOP_S * rateHz);
   const voice = atModelRate({ samples: ownVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz });
   // The room is in the recording already.
   const room = { ...QUIET_ROOM, noiseDb: null };
@@ -211,7 +211,7 @@ const work = {
   async soundWays(
     source: ModelVoice,
     card: Card,
-    aim: readonly CurvePoint[],
+    target: readonly CurvePoint[],
     elsewhere: Elsewhere | undefined,
     onProgress: (share: number) => void,
   ): Promise<SoundAnswer[] | string> {
@@ -219,7 +219,7 @@ const work = {
     const { voice } = await prepare(source);
     const { station } = await placeOf(source, { elsewhere });
     const { microphone, use } = elsewhere ?? source;
-    return answerSoundQuestion({ voice, station, microphone, use, card, aim }, onProgress);
+    return answerSoundQuestion({ voice, station, microphone, use, card, target }, onProgress);
   },
 
   /** Cards heard at a stage or through a path, all at one level. */

@@ -13,21 +13,21 @@ import { effective } from '../rig/effective.ts';
 import { bandCentre } from '../rig/equalizer.ts';
 import { responseOf } from '../rig/response.ts';
 import { dialOf, type RigProfile } from '../rig/rig.ts';
-import { audition, busiestStretch } from '../simulate/hear/audition.ts';
+import { audition, busiestPart } from '../simulate/hear/audition.ts';
 import { dbToPower } from '../units/conversions.ts';
 import { DEFAULT_COSTS, FitImpossible, type FitInput, fitEqualizer, levelCost } from './fitEqualizer.ts';
 import { pairCost } from './gridSearch.ts';
-import { expectTogether, type Hearing, rankMoves } from './nextMove.ts';
+import { expectTogether, type MoveEvidence, rankMoves } from './nextMove.ts';
 import { defaultTarget } from './targets.ts';
-import { aimCurve, voiceCurve } from './toneCurves.ts';
-import { bandEffects, type HeardVoice, levelChangeDb, residuals, toneBasis, toneErrorDb } from './toneError.ts';
+import { targetCurve, voiceCurve } from './toneCurves.ts';
+import { bandEffects, type HeardSpeech, levelChangeDb, residuals, toneBasis, toneErrorDb } from './toneError.ts';
 import { estimateTone } from './toneEstimate.ts';
 
-const AIM = defaultTarget('natural');
+const TARGET = defaultTarget('natural');
 
-/** A voice whose third-octave shape is the aim plus a curve, known on every twelfth octave. */
-const heard = (off: readonly CurvePoint[], aim = AIM): HeardVoice => ({
-  speechPowers: TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(aim, hz) + curveAt(off, hz) - 40)),
+/** A voice whose third-octave shape is the target plus a curve, known on every twelfth octave. */
+const heard = (off: readonly CurvePoint[], target = TARGET): HeardSpeech => ({
+  speechPowers: TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(target, hz) + curveAt(off, hz) - 40)),
   pausePowers: null,
 });
 const FLAT: CurvePoint[] = [
@@ -52,7 +52,7 @@ const inputOf = (rig: RigProfile, off: readonly CurvePoint[], extra: Partial<Fit
   card: factoryCard(rig),
   voice: heard(off),
   isExact: true,
-  aim: AIM,
+  target: TARGET,
   ...extra,
 });
 
@@ -60,7 +60,7 @@ const inputOf = (rig: RigProfile, off: readonly CurvePoint[], extra: Partial<Fit
 function objective(input: FitInput, dialValues: Record<string, number | string>): number {
   const { rig, card } = input;
   const costs = input.costs ?? DEFAULT_COSTS;
-  const basis = toneBasis(input.voice, input.aim, effective(rig, card).passbandHz);
+  const basis = toneBasis(input.voice, input.target, effective(rig, card).passbandHz);
   const from = responseOf(rig, card);
   const change = responseOf(rig, { mode: card.mode, values: dialValues }).map((db, i) => db - from[i]);
   const { bands } = effective(rig, { mode: card.mode, values: dialValues });
@@ -110,9 +110,9 @@ describe('targets', () => {
 });
 
 describe('tone error', () => {
-  const basis = toneBasis(heard(DULL), AIM, [300, 2700]);
+  const basis = toneBasis(heard(DULL), TARGET, [300, 2700]);
 
-  it('is nothing for a voice on the aim, whatever its level', () => {
+  it('is nothing for a voice on the target, whatever its level', () => {
     for (const level of [-30, 0, 12]) {
       const voice = heard([
         [100, level],
@@ -120,7 +120,7 @@ describe('tone error', () => {
       ]);
       expect(
         toneErrorDb(
-          toneBasis(voice, AIM, [300, 2700]),
+          toneBasis(voice, TARGET, [300, 2700]),
           TWELFTH_CENTRES.map(() => 0),
         ),
       ).toBeLessThan(0.5);
@@ -145,7 +145,7 @@ describe('tone error', () => {
   it('leaves bands out that are mostly noise', () => {
     const voice = heard(FLAT);
     const noisy = { ...voice, pausePowers: voice.speechPowers.map((power, i) => (TWELFTH_CENTRES[i] > 2000 ? power : 0)) };
-    const { bands, noisyHz } = toneBasis(noisy, AIM, [300, 2700]);
+    const { bands, noisyHz } = toneBasis(noisy, TARGET, [300, 2700]);
     expect(noisyHz.map(Math.round)).toEqual([2512]);
     expect(bands.at(-1)?.centreHz).toBeLessThan(2100);
   });
@@ -228,7 +228,7 @@ describe('equalizer fit', () => {
     expect(best.moves.some(({ why }) => why.includes('lifts the consonants'))).toBe(true);
   });
 
-  it.each(RIGS)('%s: leaves a voice alone that is on the aim', (_, rig) => {
+  it.each(RIGS)('%s: leaves a voice alone that is on the target', (_, rig) => {
     const { best, errorBeforeDb } = fitEqualizer(inputOf(rig, FLAT));
     expect(errorBeforeDb).toBeLessThan(0.3);
     expect(best.moves).toEqual([]);
@@ -296,26 +296,26 @@ describe('equalizer fit', () => {
 
 describe('next move', () => {
   const rig = parametricRig(3, { centres: [400, 1000, 2400], levels: [-12, 12, 1], widths: [1, 2] });
-  const hearing = (off: readonly CurvePoint[], which = rig): Hearing => ({
+  const evidence = (off: readonly CurvePoint[], which = rig): MoveEvidence => ({
     rig: which,
     heardWith: factoryCard(which),
     voice: heard(off),
-    basis: toneBasis(heard(off), AIM, [300, 2700]),
+    basis: toneBasis(heard(off), TARGET, [300, 2700]),
     passbandHz: [300, 2700],
   });
 
   it('names the dial that helps most by itself, and its expectation comes true in the model', () => {
-    const [{ move, expected }] = rankMoves(hearing(DULL), factoryCard(rig));
+    const [{ move, expected }] = rankMoves(evidence(DULL), factoryCard(rig));
     expect(move.dial.id).toBe('p3-level');
     expect(move.to).toBeGreaterThan(3);
     const after = { ...factoryCard(rig), values: { ...factoryCard(rig).values, [move.dial.id]: move.to } };
-    expect(expected?.errorAfterDb).toBeCloseTo(toneErrorDb(hearing(DULL).basis, responseOf(rig, after)), 9);
+    expect(expected?.errorAfterDb).toBeCloseTo(toneErrorDb(evidence(DULL).basis, responseOf(rig, after)), 9);
     expect(expected?.errorAfterDb).toBeLessThan(expected?.errorBeforeDb ?? 0);
     expect(expected?.hz).toBeGreaterThan(1900);
   });
 
   it('every move helps by itself and they are ranked', () => {
-    const ranked = rankMoves(hearing(DULL), factoryCard(rig));
+    const ranked = rankMoves(evidence(DULL), factoryCard(rig));
     const errors = ranked.map(({ expected }) => expected?.errorAfterDb ?? Infinity);
     for (const [i, { expected }] of ranked.entries()) {
       expect(expected?.errorAfterDb).toBeLessThan(expected?.errorBeforeDb ?? 0);
@@ -323,13 +323,13 @@ describe('next move', () => {
     }
   });
 
-  it('has nothing to say when the voice is on the aim', () => {
-    expect(rankMoves(hearing(FLAT), factoryCard(rig))).toEqual([]);
+  it('has nothing to say when the voice is on the target', () => {
+    expect(rankMoves(evidence(FLAT), factoryCard(rig))).toEqual([]);
   });
 
   it('leads with the switch while the equalizer is off', () => {
     const asleep = twoBankRig();
-    const [first, second] = rankMoves(hearing(DULL, asleep), factoryCard(asleep));
+    const [first, second] = rankMoves(evidence(DULL, asleep), factoryCard(asleep));
     expect(first.move).toMatchObject({ to: 'on' });
     expect(first.move.dial.id).toBe('eq');
     expect(second.move.dial.id).toBe('n-level');
@@ -341,7 +341,7 @@ describe('next move', () => {
       { dial: dialOf(rig, 'p3-level'), to: to.level },
       { dial: dialOf(rig, 'p2-centre'), to: 2400 },
     ];
-    const [level, centre] = expectTogether(hearing(DULL), factoryCard(rig), moves);
+    const [level, centre] = expectTogether(evidence(DULL), factoryCard(rig), moves);
     expect(level?.changeDb).toBeGreaterThan(3);
     expect(centre).toBeNull();
   });
@@ -351,18 +351,18 @@ describe('curves for the eye', () => {
   const flat = TWELFTH_CENTRES.map(() => 0);
   const over = { voice: heard(DULL), responseDb: flat };
   it.each([
-    ['one over', toneBasis(over.voice, AIM, [300, 2700])],
-    ['several, whose estimate has a level of its own', estimateTone([over, over], AIM, [300, 2700]).basis],
-  ])('lie on the aim on average over the bands that count: %s', (_, basis) => {
+    ['one over', toneBasis(over.voice, TARGET, [300, 2700])],
+    ['several, whose estimate has a level of its own', estimateTone([over, over], TARGET, [300, 2700]).basis],
+  ])('lie on the target on average over the bands that count: %s', (_, basis) => {
     const curve = voiceCurve(basis, over.voice, flat);
-    const aim = aimCurve(AIM);
-    const off = curve.flatMap(([hz, db], i) => (hz > 300 && hz < 2700 && db !== null ? [db - (aim[i][1] ?? 0)] : []));
+    const target = targetCurve(TARGET);
+    const off = curve.flatMap(([hz, db], i) => (hz > 300 && hz < 2700 && db !== null ? [db - (target[i][1] ?? 0)] : []));
     expect(Math.abs(off.reduce((a, b) => a + b) / off.length)).toBeLessThan(1);
     expect(off[0]).toBeGreaterThan(off[off.length - 1] + 10);
   });
 });
 
-describe('hearing a change', () => {
+describe('evidence a change', () => {
   const rig = toneRig();
   const flat = factoryCard(rig);
   const bright = { ...flat, values: { bass: -3, treble: 6 } };
@@ -392,9 +392,9 @@ describe('hearing a change', () => {
 
   it('finds the busiest stretch', () => {
     const active = [false, true, false, false, true, true, true, false];
-    expect(busiestStretch(active, 3)).toBe(4);
-    expect(busiestStretch(active, 100)).toBe(0);
-    expect(busiestStretch([], 3)).toBe(0);
+    expect(busiestPart(active, 3)).toBe(4);
+    expect(busiestPart(active, 100)).toBe(0);
+    expect(busiestPart([], 3)).toBe(0);
   });
 });
 

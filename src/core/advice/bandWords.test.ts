@@ -13,15 +13,15 @@ const rig = parametricRig(1, { centres: [150, 400, 700, 1200, 2400], levels: [-1
 const [band] = equalizerBands(rig);
 const PASSBAND = [100, 2900] as const;
 
-/** A voice that is `off` dB from the aim around `hz`. */
+/** A voice that is `off` dB from the target around `hz`. */
 function story(hz: number, level: number, off: number): string {
   const values = { ...factoryCard(rig).values, 'p1-centre': hz, 'p1-level': level, 'p1-width': 1 };
-  const aim = defaultTarget('natural');
+  const target = defaultTarget('natural');
   const voice = {
     speechPowers: TWELFTH_CENTRES.map((at) => (Math.abs(Math.log2(at / hz)) < 0.5 ? 10 ** (off / 10) : 1)),
     pausePowers: null,
   };
-  const flat = aim.map(([at]) => [at, 0] as const);
+  const flat = target.map(([at]) => [at, 0] as const);
   const basis = toneBasis(voice, flat, PASSBAND);
   const before = residuals(
     basis,

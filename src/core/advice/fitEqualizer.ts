@@ -1,6 +1,6 @@
 /**
  * The equalizer fit: from a voice as heard, the card it was heard with, the rig's real dial positions and an
- * aim, the dial values that bring the voice nearest to the aim inside the passband.
+ * target, the dial values that bring the voice nearest to the target inside the passband.
  */
 
 import { type CurvePoint, curveAt } from '../curve/curve.ts';
@@ -19,7 +19,7 @@ import { explainBand, explainDial } from './bandWords.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
 import {
   bandEffects,
-  type HeardVoice,
+  type HeardSpeech,
   levelChangeDb,
   residuals,
   type ToneBasis,
@@ -70,12 +70,12 @@ export interface FitInput {
   readonly heardWith?: Card;
   /** What the voice has been through at VOICE_TWELFTH_OCTAVES, where that was no card of this rig. */
   readonly heardResponseDb?: readonly Decibels[];
-  readonly voice: HeardVoice;
+  readonly voice: HeardSpeech;
   /** Further overs of the same operator, microphone, use and receiver. */
   readonly others?: readonly HeardOver[];
   /** The voice is not one over's but known exactly: nothing is estimated. */
   readonly isExact?: boolean;
-  readonly aim: readonly CurvePoint[];
+  readonly target: readonly CurvePoint[];
   /** What the judging receiver lets through; limits the bands that count. */
   readonly receiverPassbandHz?: readonly [Hertz, Hertz];
   /** Response of a microphone that the recording has not been through. */
@@ -98,7 +98,7 @@ export interface Fit {
   readonly values: DialValues;
   /** Dials that move, in menu order. */
   readonly moves: readonly FittedMove[];
-  /** RMS error against the aim in dB that the next over is expected to show. */
+  /** RMS error against the target in dB that the next over is expected to show. */
   readonly errorDb: Decibels;
   /** One standard deviation of that. */
   readonly uncertaintyDb: Decibels;
@@ -127,7 +127,7 @@ export interface EqualizerFit {
 /** Under this gain the dials are not worth a hand: overs differ by as much from one to the next. Common practice. */
 const WORTH_DB: Decibels = 0.2;
 
-/** Whether the best fit brings the voice so much nearer to the aim that it would be noticed. */
+/** Whether the best fit brings the voice so much nearer to the target that it would be noticed. */
 export const isWorthwhile = ({ best, errorBeforeDb }: Pick<EqualizerFit, 'best' | 'errorBeforeDb'>): boolean =>
   errorBeforeDb - best.errorDb >= WORTH_DB;
 
@@ -176,16 +176,16 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
 }
 
 function estimated(input: FitInput, heardDb: readonly Decibels[], passbandHz: readonly [Hertz, Hertz]) {
-  const heard = (voice: HeardVoice) => (input.microphone ? throughMicrophone(voice, input.microphone) : voice);
+  const heard = (voice: HeardSpeech) => (input.microphone ? throughMicrophone(voice, input.microphone) : voice);
   const own = { voice: heard(input.voice), responseDb: heardDb };
-  if (input.isExact) return { voice: own.voice, basis: toneBasis(own.voice, input.aim, passbandHz) };
-  const alone = toneBasis(own.voice, input.aim, passbandHz);
+  if (input.isExact) return { voice: own.voice, basis: toneBasis(own.voice, input.target, passbandHz) };
+  const alone = toneBasis(own.voice, input.target, passbandHz);
   // An over in which nobody talks is not made up for by others.
   if (alone.bands.length < LEAST_BANDS) return { voice: own.voice, basis: alone };
   const others = (input.others ?? [])
     .map(({ voice, responseDb }) => ({ voice: heard(voice), responseDb }))
-    .filter(({ voice }) => toneBasis(voice, input.aim, passbandHz).bands.length >= LEAST_BANDS);
-  return estimateTone([own, ...others], input.aim, passbandHz);
+    .filter(({ voice }) => toneBasis(voice, input.target, passbandHz).bands.length >= LEAST_BANDS);
+  return estimateTone([own, ...others], input.target, passbandHz);
 }
 
 interface Context {
@@ -194,7 +194,7 @@ interface Context {
   readonly awake: Card;
   readonly bands: readonly EqualizerBand[];
   readonly basis: ToneBasis;
-  readonly voice: HeardVoice;
+  readonly voice: HeardSpeech;
   readonly passbandHz: readonly [Hertz, Hertz];
   /** Equalizer response that the recording has in it. */
   readonly heardDb: readonly Decibels[];
@@ -211,9 +211,9 @@ function noBandsReason(rig: RigProfile, card: Card): string {
 const meet = (a: readonly [Hertz, Hertz], b?: readonly [Hertz, Hertz]): readonly [Hertz, Hertz] =>
   b ? [Math.max(a[0], b[0]), Math.min(a[1], b[1])] : a;
 
-function throughMicrophone(voice: HeardVoice, curve: readonly CurvePoint[]): HeardVoice {
+function throughMicrophone(voice: HeardSpeech, curve: readonly CurvePoint[]): HeardSpeech {
   const gains = TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(curve, hz)));
-  const apply = (powers: HeardVoice['speechPowers']) => powers.map((power, i) => (power === null ? null : power * gains[i]));
+  const apply = (powers: HeardSpeech['speechPowers']) => powers.map((power, i) => (power === null ? null : power * gains[i]));
   const [first, second] = voice.halfPowers ?? [];
   return {
     ...voice,
@@ -250,7 +250,7 @@ function search(context: Context): DialValues[] {
   const base = new Float64Array(project.width);
   const removed = bandEffects(basis, heardDb);
   project.shape(
-    basis.bands.map((band, b) => band.heardDb - removed[b] - band.aimDb),
+    basis.bands.map((band, b) => band.heardDb - removed[b] - band.targetDb),
     base,
     0,
   );

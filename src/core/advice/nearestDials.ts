@@ -33,21 +33,21 @@ export interface MatchedCurve {
  * @throws FitImpossible when no equalizer dial works in the card's mode
  */
 export function matchCurve(rig: RigProfile, card: Card, wantedDb: readonly Decibels[], isInsideOnly = false): MatchedCurve {
-  const aim = thirdsOf(wantedDb);
+  const target = thirdsOf(wantedDb);
   const { best } = fitEqualizer({
     rig,
     card,
     voice: FLAT_VOICE,
     isExact: true,
     heardResponseDb: FLAT,
-    aim,
+    target,
     costs: CURVE_FIRST,
     isInsideOnly,
   });
   return { values: best.values, errorDb: best.errorDb };
 }
 
-/** A curve's average over each third octave, as an aim for a flat voice. */
+/** A curve's average over each third octave, as a target for a flat voice. */
 export const thirdsOf = (twelfthsDb: readonly Decibels[]): CurvePoint[] =>
   VOICE_THIRD_OCTAVES.map(({ centreHz }, b) => [centreHz, mean(twelfthsDb.slice(4 * b, 4 * b + 4))]);
 

@@ -10,7 +10,7 @@ import type { Dial, DialValue, RigProfile } from '../rig/rig.ts';
 import type { Decibels, Hertz } from '../units/units.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { DEFAULT_COSTS, type FitCosts, type FittedMove, levelCost, movableDials } from './fitEqualizer.ts';
-import { bandEffects, type HeardVoice, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';
+import { bandEffects, type HeardSpeech, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';
 
 /** What a change of card should do, measurable on the next over. */
 export interface Expectation {
@@ -31,21 +31,21 @@ export interface RankedMove {
 }
 
 /** A voice as it was heard, and with what. */
-export interface Hearing {
+export interface MoveEvidence {
   readonly rig: RigProfile;
   readonly heardWith: Card;
-  readonly voice: HeardVoice;
+  readonly voice: HeardSpeech;
   readonly basis: ToneBasis;
   readonly passbandHz: readonly [Hertz, Hertz];
 }
 
 /** A move whose own effect stays below this changes nothing that could be heard or measured. */
 const LEAST_EFFECT_DB: Decibels = 0.2;
-/** A move that brings the voice less than this nearer to the aim is not worth a hand on the dial. */
+/** A move that brings the voice less than this nearer to the target is not worth a hand on the dial. */
 const LEAST_GAIN_DB: Decibels = 0.1;
 
 /** Change of each band from one card to another, against the average of them all. */
-function shapeOfChange({ rig, basis }: Hearing, from: Card, to: Card): Decibels[] {
+function shapeOfChange({ rig, basis }: MoveEvidence, from: Card, to: Card): Decibels[] {
   const before = responseOf(rig, from);
   const effects = bandEffects(
     basis,
@@ -59,11 +59,11 @@ const strongest = (shape: readonly Decibels[]): number =>
   shape.reduce((best, effect, b) => (Math.abs(effect) > Math.abs(shape[best]) ? b : best), 0);
 
 /** What changing from one card to another should do; null when that is nothing. */
-function expectation(hearing: Hearing, from: Card, to: Card): Expectation | null {
-  const shape = shapeOfChange(hearing, from, to);
+function expectation(evidence: MoveEvidence, from: Card, to: Card): Expectation | null {
+  const shape = shapeOfChange(evidence, from, to);
   const at = strongest(shape);
   if (Math.abs(shape[at]) < LEAST_EFFECT_DB) return null;
-  const { rig, heardWith, voice, basis, passbandHz } = hearing;
+  const { rig, heardWith, voice, basis, passbandHz } = evidence;
   const heard = responseOf(rig, heardWith);
   const asHeard = (card: Card) => responseOf(rig, card).map((db, i) => db - heard[i]);
   return {
@@ -84,17 +84,21 @@ const withDial = (card: Card, { dial, to }: Pick<FittedMove, 'dial' | 'to'>): Ca
  * What to expect of each of several moves made together: all of them at work, told where each acts most.
  * Null for a move that does nothing of its own, as the centre of a band at 0 dB.
  */
-export function expectTogether(hearing: Hearing, from: Card, moves: readonly Pick<FittedMove, 'dial' | 'to'>[]): (Expectation | null)[] {
+export function expectTogether(
+  evidence: MoveEvidence,
+  from: Card,
+  moves: readonly Pick<FittedMove, 'dial' | 'to'>[],
+): (Expectation | null)[] {
   const to = moves.reduce(withDial, from);
   return moves.map((move) => {
     // Seen from the finished card: what would be missing without this move.
     const before = from.values[move.dial.id];
     const without = before === undefined ? from : withDial(to, { dial: move.dial, to: before });
-    const shape = shapeOfChange(hearing, without, to);
+    const shape = shapeOfChange(evidence, without, to);
     const own = strongest(shape);
     if (Math.abs(shape[own]) < LEAST_EFFECT_DB) return null;
-    const whole = expectation(hearing, from, to);
-    return whole && { ...whole, hz: hearing.basis.bands[own].centreHz, changeDb: shapeOfChange(hearing, from, to)[own] };
+    const whole = expectation(evidence, from, to);
+    return whole && { ...whole, hz: evidence.basis.bands[own].centreHz, changeDb: shapeOfChange(evidence, from, to)[own] };
   });
 }
 
@@ -102,20 +106,20 @@ export function expectTogether(hearing: Hearing, from: Card, moves: readonly Pic
  * The one-dial moves that help by themselves, strongest first, each dial at its own best position with all others
  * where they are. While the equalizer is switched off its switch comes first, and the rest as if it were on.
  */
-export function rankMoves(hearing: Hearing, card: Card, costs: FitCosts = DEFAULT_COSTS): RankedMove[] {
-  const { rig } = hearing;
+export function rankMoves(evidence: MoveEvidence, card: Card, costs: FitCosts = DEFAULT_COSTS): RankedMove[] {
+  const { rig } = evidence;
   const awake = wakeEqualizer(rig, card);
   const switches = rig.dials.filter((dial) => valueOn(awake, dial) !== valueOn(card, dial));
-  const score = scoring(hearing, awake, costs);
+  const score = scoring(evidence, awake, costs);
   const moves = score.bands
     .flatMap((band) => movableDials(rig, band).map((dial) => ({ band, dial, ...bestPosition(dial, band, score) })))
     .filter(({ dial, to, left }) => to !== valueOn(awake, dial) && left < score.now - costs.move)
     .sort((a, b) => a.left - b.left)
     .flatMap(({ band, dial, to }) => {
       const after = withDial(awake, { dial, to });
-      const expected = expectation(hearing, awake, after);
+      const expected = expectation(evidence, awake, after);
       if (!expected || expected.errorBeforeDb - expected.errorAfterDb < LEAST_GAIN_DB) return [];
-      const why = explainMove({ hearing, from: awake, after, band, dial });
+      const why = explainMove({ evidence, from: awake, after, band, dial });
       return [{ move: { dial, from: valueOn(card, dial), to, why }, expected }];
     });
   if (moves.length === 0) return [];
@@ -126,7 +130,7 @@ export function rankMoves(hearing: Hearing, card: Card, costs: FitCosts = DEFAUL
       to: valueOn(awake, dial),
       why: explainDial(rig, dial, valueOn(card, dial), valueOn(awake, dial), undefined, ''),
     },
-    expected: expectation(hearing, card, awake),
+    expected: expectation(evidence, card, awake),
   }));
   return [...waking, ...moves];
 }
@@ -140,7 +144,7 @@ interface Scoring {
   with(band: EqualizerBand, dial: Dial, to: DialValue): number;
 }
 
-function scoring({ rig, heardWith, basis, voice, passbandHz }: Hearing, card: Card, costs: FitCosts): Scoring {
+function scoring({ rig, heardWith, basis, voice, passbandHz }: MoveEvidence, card: Card, costs: FitCosts): Scoring {
   const heard = responseOf(rig, heardWith);
   const { bands } = effective(rig, card);
   const own = new Map(bands.map((band) => [band, bandsResponseDb(rig, [band], card.values, TWELFTH_CENTRES)]));
@@ -169,9 +173,9 @@ function bestPosition(dial: Dial, band: EqualizerBand, score: Scoring): { to: Di
   return tried.reduce((best, each) => (each.left < best.left - 1e-9 ? each : best));
 }
 
-function explainMove(what: { hearing: Hearing; from: Card; after: Card; band: EqualizerBand; dial: FittedMove['dial'] }): string {
-  const { hearing, from, after, band, dial } = what;
-  const { rig, heardWith, basis, passbandHz } = hearing;
+function explainMove(what: { evidence: MoveEvidence; from: Card; after: Card; band: EqualizerBand; dial: FittedMove['dial'] }): string {
+  const { evidence, from, after, band, dial } = what;
+  const { rig, heardWith, basis, passbandHz } = evidence;
   const heard = responseOf(rig, heardWith);
   const before = residuals(
     basis,

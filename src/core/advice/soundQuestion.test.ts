@@ -86,7 +86,7 @@ describe('asked of a dull microphone', () => {
       microphone: dull,
       use: usualUse(dull),
       card: factoryCard(rig),
-      aim: defaultTarget('natural'),
+      target: defaultTarget('natural'),
     };
     const answers = await answerSoundQuestion(question);
     const ways = new Set(answers.map(({ way }) => way));

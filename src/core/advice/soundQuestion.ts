@@ -33,7 +33,7 @@ export type Way = 'as it is' | 'radio' | 'use' | 'outboard' | 'microphone';
 export interface SoundAnswer {
   readonly way: Way;
   readonly name: string;
-  /** Off the target, with the best settings of what is tried; null where nothing can be fitted. */
+  /** Off target, with the best settings of what is tried; null where nothing can be fitted. */
   readonly errorDb: Decibels | null;
   readonly reachDb: Decibels | null;
   readonly naturalness: number;
@@ -103,7 +103,7 @@ export interface SoundQuestion {
   readonly microphone: Microphone;
   readonly use: MicrophoneUse;
   readonly card: Card;
-  readonly aim: readonly CurvePoint[];
+  readonly target: readonly CurvePoint[];
 }
 
 /** Tries every way; the first answer is the card as it stands. @param onProgress told the share done */
@@ -117,7 +117,7 @@ export async function answerSoundQuestion(question: SoundQuestion, onProgress: (
   return answers;
 }
 
-async function tried({ voice, station, card, aim }: SoundQuestion, trial: Trial): Promise<SoundAnswer> {
+async function tried({ voice, station, card, target }: SoundQuestion, trial: Trial): Promise<SoundAnswer> {
   const { microphone, use, roomDb, fits } = trial;
   const { rig } = station;
   const setting: StationSetting = { ...station, microphone: { microphone, use, room: { ...QUIET_ROOM, noiseDb: roomDb }, seed: 1 } };
@@ -125,7 +125,7 @@ async function tried({ voice, station, card, aim }: SoundQuestion, trial: Trial)
   const file = writeWav({ sampleRateHz: plain.rateHz, channels: 1, bits: 32, encoding: 'float' }, [plain.samples]);
   const { detail } = await measureVoice(await openWav(bytesInMemory(file)));
   // What stands at the mic socket has gone through no equalizer yet.
-  const heard = { voice: detail, aim, heardResponseDb: NO_EQUALIZER };
+  const heard = { voice: detail, target, heardResponseDb: NO_EQUALIZER };
   let name = trial.name;
   let values: DialValues = card.values;
   let errorDb: Decibels | null = null;

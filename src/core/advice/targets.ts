@@ -45,7 +45,7 @@ const OVER_SPEECH: Record<Purpose, readonly CurvePoint[]> = {
   ],
 };
 
-/** The aim's points: third-octave levels in dB, 0 at the strongest; only the shape counts. */
+/** The target's points: third-octave levels in dB, 0 at the strongest; only the shape counts. */
 export function defaultTarget(purpose: Purpose): CurvePoint[] {
   const raw = LONG_TERM_SPEECH.map(([hz, db]) => [hz, db + curveAt(OVER_SPEECH[purpose], hz)] as const);
   const top = Math.max(...raw.map(([, db]) => db));

@@ -1,26 +1,26 @@
-/** Curves for the eye: a voice as heard or as predicted, laid over the aim with the overall gain taken out. */
+/** Curves for the eye: a voice as heard or as predicted, laid over the target with the overall gain taken out. */
 
 import { type CurvePoint, curveAt } from '../curve/curve.ts';
 import { slidingThirdOctaves, TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
 import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz } from '../units/units.ts';
-import { type HeardVoice, PARTS, type ToneBasis } from './toneError.ts';
+import { type HeardSpeech, PARTS, type ToneBasis } from './toneError.ts';
 
-/** [Hz, third-octave level in dB on the aim's scale]; null where nothing is known. */
+/** [Hz, third-octave level in dB on the target's scale]; null where nothing is known. */
 export type ToneCurve = readonly (readonly [Hertz, Decibels | null])[];
 
 /**
- * Third-octave levels of a voice after a change of response, shifted so that they lie on the aim on average
+ * Third-octave levels of a voice after a change of response, shifted so that they lie on the target on average
  * over the bands that count.
  * @param changeDb change of response at VOICE_TWELFTH_OCTAVES
  */
-export function voiceCurve(basis: ToneBasis, voice: HeardVoice, changeDb: ArrayLike<Decibels>): ToneCurve {
+export function voiceCurve(basis: ToneBasis, voice: HeardSpeech, changeDb: ArrayLike<Decibels>): ToneCurve {
   const changed = voice.speechPowers.map((power, i) => (power === null ? null : power * dbToPower(changeDb[i])));
   // Of this voice, not of the estimate from several overs: that one has a level of its own.
-  const heard = basis.bands.flatMap(({ parts, weight, aimDb }) => {
+  const heard = basis.bands.flatMap(({ parts, weight, targetDb }) => {
     const power = sum(parts.map((i) => changed[i] ?? 0));
-    return power > 0 ? [{ offDb: powerToDb((power * PARTS) / parts.length) - aimDb, weight }] : [];
+    return power > 0 ? [{ offDb: powerToDb((power * PARTS) / parts.length) - targetDb, weight }] : [];
   });
   const gain = weightedMean(
     heard.map(({ offDb }) => offDb),
@@ -32,5 +32,5 @@ export function voiceCurve(basis: ToneBasis, voice: HeardVoice, changeDb: ArrayL
   ]);
 }
 
-/** The aim at the same frequencies. */
-export const aimCurve = (aim: readonly CurvePoint[]): ToneCurve => TWELFTH_CENTRES.map((hz) => [hz, curveAt(aim, hz)]);
+/** The target at the same frequencies. */
+export const targetCurve = (target: readonly CurvePoint[]): ToneCurve => TWELFTH_CENTRES.map((hz) => [hz, curveAt(target, hz)]);

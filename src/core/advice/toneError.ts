@@ -1,5 +1,5 @@
 /**
- * How far a voice is from an aim: RMS in dB over the third octaves inside the passband, overall gain free.
+ * How far a voice is from a target: RMS in dB over the third octaves inside the passband, overall gain free.
  * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
  */
 
@@ -25,7 +25,7 @@ export interface ToneBand {
   readonly shares: readonly number[];
   /** Level as heard, as if the whole band were as strong as its parts inside. */
   readonly heardDb: Decibels;
-  readonly aimDb: Decibels;
+  readonly targetDb: Decibels;
   /** Share of the band inside the passband: its weight. */
   readonly weight: number;
   /** Variance in dB^2 of what another over will show there; left out where the voice is known exactly. */
@@ -39,7 +39,7 @@ export interface ToneBasis {
 }
 
 /** What was heard, in power per twelfth octave; null where the file does not reach. */
-export interface HeardVoice {
+export interface HeardSpeech {
   readonly speechPowers: readonly (Power | null)[];
   readonly pausePowers: readonly (Power | null)[] | null;
   /** Talk with every moment brought to one level: it scatters less from text to text. */
@@ -49,8 +49,8 @@ export interface HeardVoice {
   readonly talkSeconds?: Seconds;
 }
 
-/** Lays a heard voice and an aim over the bands inside a passband. */
-export function toneBasis(voice: HeardVoice, aim: readonly CurvePoint[], [low, high]: readonly [Hertz, Hertz]): ToneBasis {
+/** Lays a heard voice and a target over the bands inside a passband. */
+export function toneBasis(voice: HeardSpeech, target: readonly CurvePoint[], [low, high]: readonly [Hertz, Hertz]): ToneBasis {
   const bands: ToneBand[] = [];
   const noisyHz: Hertz[] = [];
   VOICE_THIRD_OCTAVES.forEach(({ centreHz }, b) => {
@@ -71,7 +71,7 @@ export function toneBasis(voice: HeardVoice, aim: readonly CurvePoint[], [low, h
       parts,
       shares: parts.map((i) => (voice.speechPowers[i] ?? 0) / total),
       heardDb: powerToDb((total * PARTS) / parts.length),
-      aimDb: curveAt(aim, centreHz),
+      targetDb: curveAt(target, centreHz),
       weight: parts.length / PARTS,
     });
   });
@@ -91,7 +91,7 @@ export const bandEffects = (basis: ToneBasis, responseDb: ArrayLike<Decibels>): 
 export function residuals(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels[] {
   const weights = basis.bands.map((band) => band.weight);
   const effects = bandEffects(basis, responseDb);
-  const raw = basis.bands.map((band, b) => band.heardDb + effects[b] - band.aimDb);
+  const raw = basis.bands.map((band, b) => band.heardDb + effects[b] - band.targetDb);
   const gain = weightedMean(raw, weights);
   return raw.map((value) => value - gain);
 }
@@ -118,7 +118,7 @@ export function toneDoubtDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): 
 }
 
 /** Level of talk inside the passband after a response, re before: what the ALC will see of it. */
-export function levelChangeDb(voice: HeardVoice, responseDb: ArrayLike<Decibels>, [low, high]: readonly [Hertz, Hertz]): Decibels {
+export function levelChangeDb(voice: HeardSpeech, responseDb: ArrayLike<Decibels>, [low, high]: readonly [Hertz, Hertz]): Decibels {
   let before = 0;
   let after = 0;
   VOICE_TWELFTH_OCTAVES.forEach(({ centreHz }, i) => {

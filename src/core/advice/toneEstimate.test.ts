@@ -7,27 +7,27 @@ import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
 import { mean, standardDeviation } from '../dsp/statistics/statistics.ts';
 import { dbToPower } from '../units/conversions.ts';
 import { defaultTarget } from './targets.ts';
-import { type HeardVoice, toneBasis, toneErrorDb } from './toneError.ts';
+import { type HeardSpeech, toneBasis, toneErrorDb } from './toneError.ts';
 import { estimateTone, type HeardOver, pooledVoice } from './toneEstimate.ts';
 
 const FLAT = TWELFTH_CENTRES.map(() => 0);
 const PASSBAND = [200, 2800] as const;
-const AIM = defaultTarget('natural');
+const TARGET = defaultTarget('natural');
 /** Ordinary speech with a level on top. */
-const voice = (over: (hz: number) => number, extra: Partial<HeardVoice> = {}): HeardVoice => ({
+const voice = (over: (hz: number) => number, extra: Partial<HeardSpeech> = {}): HeardSpeech => ({
   speechPowers: TWELFTH_CENTRES.map((hz) => dbToPower(curveAt(LONG_TERM_SPEECH, hz) + over(hz) - 60)),
   pausePowers: null,
   ...extra,
 });
-const over = (heard: HeardVoice, responseDb = FLAT): HeardOver => ({ voice: heard, responseDb });
+const over = (heard: HeardSpeech, responseDb = FLAT): HeardOver => ({ voice: heard, responseDb });
 const shapeOf = (overs: readonly HeardOver[]) =>
-  estimateTone(overs, AIM, PASSBAND).basis.bands.map(({ heardDb, aimDb }) => heardDb - aimDb);
+  estimateTone(overs, TARGET, PASSBAND).basis.bands.map(({ heardDb, targetDb }) => heardDb - targetDb);
 
 describe('the voice of several overs', () => {
   it('is the same whatever equalizer each went through: levels are in the first one’s frame', () => {
     const tilt = TWELFTH_CENTRES.map((hz) => 3 * Math.log2(hz / 1000));
     const heard = voice((hz) => (hz > 1500 ? -6 : 0));
-    const through: HeardVoice = { ...heard, speechPowers: heard.speechPowers.map((power, i) => (power ?? 0) * dbToPower(tilt[i])) };
+    const through: HeardSpeech = { ...heard, speechPowers: heard.speechPowers.map((power, i) => (power ?? 0) * dbToPower(tilt[i])) };
     const pooled = pooledVoice([over(heard), over(through, tilt)], PASSBAND);
     const scale = (pooled.speechPowers[30] ?? 0) / (heard.speechPowers[30] ?? 1);
     pooled.speechPowers.forEach((power, i) => {
@@ -36,7 +36,7 @@ describe('the voice of several overs', () => {
   });
 
   it('bands beyond one recording are left to the others', () => {
-    const short: HeardVoice = {
+    const short: HeardSpeech = {
       ...voice(() => 0),
       speechPowers: voice(() => 0).speechPowers.map((power, i) => (TWELFTH_CENTRES[i] > 3500 ? null : power)),
     };
@@ -57,9 +57,9 @@ describe('the estimate', () => {
   it('comes nearer to the truth with every over, and doubts less', () => {
     const truth = toneBasis(
       voice((hz) => 4 * Math.log2(hz / 1000)),
-      AIM,
+      TARGET,
       PASSBAND,
-    ).bands.map(({ heardDb, aimDb }) => heardDb - aimDb);
+    ).bands.map(({ heardDb, targetDb }) => heardDb - targetDb);
     /** Each third octave of each over off by 2 dB: what texts do. */
     const oversOf = (seed: number) => {
       const normal = gaussian(seededRandom(seed));
@@ -72,15 +72,15 @@ describe('the estimate', () => {
     const wrong = (count: number) =>
       mean([1, 2, 3, 4, 5, 6].map((seed) => standardDeviation(shapeOf(oversOf(seed).slice(0, count)).map((db, b) => db - truth[b]))));
     expect(wrong(5)).toBeLessThan(wrong(1) - 0.2);
-    const doubt = (count: number) => estimateTone(oversOf(1).slice(0, count), AIM, PASSBAND).basis.bands[4].doubtDb2 ?? 0;
+    const doubt = (count: number) => estimateTone(oversOf(1).slice(0, count), TARGET, PASSBAND).basis.bands[4].doubtDb2 ?? 0;
     expect(doubt(5)).toBeLessThan(doubt(1));
   });
 
   it('promises no error of 0: the next over scatters too', () => {
-    const { basis } = estimateTone([over(voice(() => 0))], AIM, PASSBAND);
+    const { basis } = estimateTone([over(voice(() => 0))], TARGET, PASSBAND);
     const exact = toneBasis(
       voice(() => 0),
-      AIM,
+      TARGET,
       PASSBAND,
     );
     expect(toneErrorDb(exact, FLAT)).toBeLessThan(0.4);
@@ -90,8 +90,8 @@ describe('the estimate', () => {
 
   it('halves that disagree make it doubt more', () => {
     const half = (db: number) => voice((hz) => (hz > 1000 ? db : -db)).speechPowers;
-    const calm = estimateTone([over(voice(() => 0, { halfPowers: [half(0), half(0)] }))], AIM, PASSBAND);
-    const torn = estimateTone([over(voice(() => 0, { halfPowers: [half(4), half(-4)] }))], AIM, PASSBAND);
+    const calm = estimateTone([over(voice(() => 0, { halfPowers: [half(0), half(0)] }))], TARGET, PASSBAND);
+    const torn = estimateTone([over(voice(() => 0, { halfPowers: [half(4), half(-4)] }))], TARGET, PASSBAND);
     expect(torn.basis.bands[3].doubtDb2 ?? 0).toBeGreaterThan(calm.basis.bands[3].doubtDb2 ?? 0);
   });
 });

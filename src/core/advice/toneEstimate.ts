@@ -13,11 +13,11 @@ import { solveSymmetric } from '../dsp/statistics/linear.ts';
 import { mean, sum } from '../dsp/statistics/statistics.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
-import { bandEffects, type HeardVoice, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';
+import { bandEffects, type HeardSpeech, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';
 
 /** A voice as an over has it, and the equalizer it went through (at VOICE_TWELFTH_OCTAVES). */
 export interface HeardOver {
-  readonly voice: HeardVoice;
+  readonly voice: HeardSpeech;
   readonly responseDb: readonly Decibels[];
 }
 
@@ -46,7 +46,7 @@ const GAIN_DB: Decibels = 100;
  * The voice of several overs, as it would have been heard with the first one's equalizer, each over counting alike.
  * Bands that one of them does not reach are left to the others.
  */
-export function pooledVoice(overs: readonly HeardOver[], [low, high]: readonly [Hertz, Hertz]): HeardVoice {
+export function pooledVoice(overs: readonly HeardOver[], [low, high]: readonly [Hertz, Hertz]): HeardSpeech {
   const isInside = (i: number) => TWELFTH_CENTRES[i] >= low && TWELFTH_CENTRES[i] <= high;
   const [{ responseDb: frame }] = overs;
   const moved = overs.map(({ voice, responseDb }) => {
@@ -79,11 +79,11 @@ export function pooledVoice(overs: readonly HeardOver[], [low, high]: readonly [
 /** The basis of a fit, with the voice estimated from all overs; levels are in the first one's frame. */
 export function estimateTone(
   overs: readonly HeardOver[],
-  aim: readonly CurvePoint[],
+  target: readonly CurvePoint[],
   passbandHz: readonly [Hertz, Hertz],
-): { basis: ToneBasis; voice: HeardVoice } {
+): { basis: ToneBasis; voice: HeardSpeech } {
   const voice = overs.length === 1 ? overs[0].voice : pooledVoice(overs, passbandHz);
-  const raw = toneBasis(voice, aim, passbandHz);
+  const raw = toneBasis(voice, target, passbandHz);
   if (raw.bands.length < 3) return { basis: raw, voice };
   const scatter = scatterOf(overs, raw);
   const added = bandEffects(raw, overs[0].responseDb);
@@ -100,7 +100,7 @@ export function estimateTone(
 }
 
 /** Level of a band as the voice usually has it, from the talk whose moments all count alike where that is known. */
-function steadyLevel({ parts, centreHz, heardDb }: ToneBand, { evenPowers }: HeardVoice): Decibels {
+function steadyLevel({ parts, centreHz, heardDb }: ToneBand, { evenPowers }: HeardSpeech): Decibels {
   if (!evenPowers) return heardDb;
   const third = VOICE_THIRD_OCTAVES.findIndex((band) => band.centreHz === centreHz);
   const power = sum(parts.map((i) => evenPowers[i] ?? 0));

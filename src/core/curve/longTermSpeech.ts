@@ -1,4 +1,4 @@
-/** What ordinary speech looks like, as a yardstick for judgements and aims. */
+/** What ordinary speech looks like, as a yardstick for judgements and targets. */
 import type { CurvePoint } from './curve.ts';
 
 /**

@@ -8,7 +8,7 @@ import { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
 import { csv } from './csv.ts';
 import { parseCurve } from './curveFile.ts';
 import { fullScaleOf } from './sampleLayout.ts';
-import { headOf, mixDown, openWav, readAll, readStretch } from './samples.ts';
+import { headOf, mixDown, openWav, readAll, readPart } from './samples.ts';
 import { readWavInfo } from './wav.ts';
 import { wavHeader, writeWav } from './wavWriter.ts';
 
@@ -60,8 +60,8 @@ describe('WAV', () => {
     const samples = noise(48000, 5, 0.1);
     const source = await open(wavBytes(48000, [samples]));
     expect(await readAll(source)).toEqual(samples);
-    expect(await readStretch(source, 100_000, 100_010)).toEqual(samples.subarray(100_000, 100_010));
-    expect(await readStretch(source, samples.length - 3, samples.length + 50)).toEqual(samples.subarray(-3));
+    expect(await readPart(source, 100_000, 100_010)).toEqual(samples.subarray(100_000, 100_010));
+    expect(await readPart(source, samples.length - 3, samples.length + 50)).toEqual(samples.subarray(-3));
   });
 
   it('can be read from its beginning only', async () => {

@@ -166,7 +166,7 @@ export function mixDown(block: SampleBlock, channel?: number): Float64Array {
 }
 
 /** Samples [from, to) of the mean of all channels, in memory: for short stretches only. */
-export async function readStretch(source: SampleSource, from: number, to: number): Promise<Float64Array> {
+export async function readPart(source: SampleSource, from: number, to: number): Promise<Float64Array> {
   const end = Math.min(to, source.frames);
   const stretch = new Float64Array(Math.max(0, end - from));
   let at = from;
@@ -180,7 +180,7 @@ export async function readStretch(source: SampleSource, from: number, to: number
 }
 
 /** All samples of the mean of all channels, in memory: for short recordings only. */
-export const readAll = (source: SampleSource): Promise<Float64Array> => readStretch(source, 0, source.frames);
+export const readAll = (source: SampleSource): Promise<Float64Array> => readPart(source, 0, source.frames);
 
 /** The beginning of a recording as a recording of its own. @param seconds at most this long */
 export function headOf(source: SampleSource, seconds: number): SampleSource {

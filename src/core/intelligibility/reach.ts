@@ -21,11 +21,11 @@ export const OTHER_CRITERIA: readonly Fraction[] = [0.2, 0.4];
 /** Speech at the listener's ear: overall level of ordinary speech (ANSI S3.5-1997, normal effort). */
 const EAR_LEVEL_DB: Decibels = 62.35;
 const BANDS = SII_BANDS.length;
-const FRAME_S = 0.02133;
+const HOP_S = 0.02133;
 /** Stretches that are drawn as a whole when the scatter over speech is estimated. */
-const STRETCH_FRAMES = Math.round(1 / FRAME_S);
+const PIECE_FRAMES = Math.round(1 / HOP_S);
 
-export interface HeardVoice {
+export interface ReceivedVoice {
   /** What a receiver gives without noise, at peak envelope power 1. */
   readonly heard: Float64Array;
   /** The voice through all that is linear, in step with it. */
@@ -49,7 +49,7 @@ export class ReadableVoice {
   readonly noiseDb: Decibels;
 
   /** @throws RangeError when nobody talks in it, or the two are not of one length */
-  constructor({ heard, clean, rateHz }: HeardVoice) {
+  constructor({ heard, clean, rateHz }: ReceivedVoice) {
     if (heard.length !== clean.length) throw new RangeError('What is heard and the clean voice must be of one length.');
     const ideal = bandFrames(clean, rateHz);
     const real = bandFrames(heard, rateHz);
@@ -90,7 +90,7 @@ export class ReadableVoice {
       for (let b = 0; b < BANDS; b++) {
         const width = this.#widths[b];
         // A band of noise over a frame has about width * time degrees of freedom.
-        const drawn = normal ? Math.max(0.05, 1 + normal() / Math.sqrt(Math.max(1, width * FRAME_S))) : 1;
+        const drawn = normal ? Math.max(0.05, 1 + normal() / Math.sqrt(Math.max(1, width * HOP_S))) : 1;
         const level = this.#earDb - powerToDb(width);
         speech[b] = powerToDb(this.#speech[f * BANDS + b] + 1e-30) + level;
         noise[b] = powerToDb(this.#distortion[f * BANDS + b] + drawn * density * width + 1e-30) + level;
@@ -186,8 +186,8 @@ function uncertainty(voice: ReadableVoice, flat: ReadableVoice): Decibels | null
   const [a, b] = [voice.indices(own, seededRandom(1)), flat.indices(other, seededRandom(2))];
   const stretches: number[] = [];
   const frames = Math.min(a.length, b.length);
-  for (let from = 0; from < frames; from += STRETCH_FRAMES) {
-    const part = [a, b].map((indices) => mean(indices.subarray(from, Math.min(frames, from + STRETCH_FRAMES))));
+  for (let from = 0; from < frames; from += PIECE_FRAMES) {
+    const part = [a, b].map((indices) => mean(indices.subarray(from, Math.min(frames, from + PIECE_FRAMES))));
     stretches.push(part[0] - part[1]);
   }
   if (stretches.length < 3) return null;

@@ -9,7 +9,7 @@ import { effective, nameOf } from '../rig/effective.ts';
 import { type Dial, type DialValue, dialOf, type RigProfile } from '../rig/rig.ts';
 import { valueText } from '../rig/sheet.ts';
 import { type Amount, parseAmount, parseHertz, tidy } from './amounts.ts';
-import { equalizerSwitch, liveBands, NotUnderstood, type Target, targetAt, targetNamed } from './dialNamed.ts';
+import { dialAt, dialNamed, equalizerSwitch, liveBands, type NamedDial, NotUnderstood } from './dialNamed.ts';
 
 export interface LineMove {
   readonly dial: Dial;
@@ -100,12 +100,12 @@ type Told = { explained: string[]; warnings: string[] };
 function readPart(part: string, rig: RigProfile, card: Card, told: Told): LineMove[] {
   const band = /^(?:bw|filter|passband|width|tx filter) (\d\S*) ?(?:-|to) ?(\d\S*)$/.exec(part);
   if (band) return passbandMoves(rig, card, parseHertz(band[1]), parseHertz(band[2]), told);
-  const { target, amount } = split(part, rig, card);
-  const from = valueOn(card, target.dial);
-  const to = landing(target.dial, from, amount, told);
-  if (target.remark) told.explained.push(target.remark);
-  const moves = [...wakingMoves(rig, card, target.dial, told), ...target.also.map((each) => ({ ...each, from: valueOn(card, each.dial) }))];
-  moves.push({ dial: target.dial, from, to });
+  const { named, amount } = split(part, rig, card);
+  const from = valueOn(card, named.dial);
+  const to = landing(named.dial, from, amount, told);
+  if (named.remark) told.explained.push(named.remark);
+  const moves = [...wakingMoves(rig, card, named.dial, told), ...named.also.map((each) => ({ ...each, from: valueOn(card, each.dial) }))];
+  moves.push({ dial: named.dial, from, to });
   for (const move of moves) told.explained.push(sentence(move));
   return moves;
 }
@@ -123,12 +123,12 @@ function wakingMoves(rig: RigProfile, card: Card, dial: Dial, told: Told): LineM
 const sentence = ({ dial, from, to }: LineMove): string =>
   from === to ? `${nameOf(dial)} stays at ${valueText(dial, to)}.` : `${nameOf(dial)}: ${valueText(dial, from)} → ${valueText(dial, to)}.`;
 
-function split(part: string, rig: RigProfile, card: Card): { target: Target; amount: Amount } {
+function split(part: string, rig: RigProfile, card: Card): { named: NamedDial; amount: Amount } {
   // "4 clicks up at 2.4k", "3 db down at 400"
   const turned = /^(.+?) (?:at|on|around|for) (.+)$/.exec(part);
   if (turned) {
     const amount = parseAmount(turned[1]);
-    if (amount && (amount.kind !== 'to' || typeof amount.value === 'number')) return { target: find(rig, card, turned[2], amount), amount };
+    if (amount && (amount.kind !== 'to' || typeof amount.value === 'number')) return { named: find(rig, card, turned[2], amount), amount };
   }
   // The name is what leaves a sensible amount behind: the longest first.
   const pieces = part
@@ -140,7 +140,7 @@ function split(part: string, rig: RigProfile, card: Card): { target: Target; amo
     const amount = parseAmount(pieces.slice(n).join(' '));
     if (!amount) continue;
     try {
-      return { target: find(rig, card, pieces.slice(0, n).join(' '), amount), amount };
+      return { named: find(rig, card, pieces.slice(0, n).join(' '), amount), amount };
     } catch (error) {
       if (!(error instanceof NotUnderstood)) throw error;
       problem ??= error;
@@ -154,18 +154,18 @@ function split(part: string, rig: RigProfile, card: Card): { target: Target; amo
   );
 }
 
-function find(rig: RigProfile, card: Card, words: string, amount: Amount): Target {
+function find(rig: RigProfile, card: Card, words: string, amount: Amount): NamedDial {
   const hz = /^(\d|\.)/.test(words) ? parseHertz(words) : null;
   const addressed = rig.dials.find((dial) => dial.menu !== '' && dial.menu.toLowerCase() === words);
   const isMenu = addressed !== undefined && (hz === null || hz < 50);
   if (hz !== null && !isMenu) {
     if (hz < 50 || hz > 6000) throw new NotUnderstood(`${words} is neither a frequency of the voice nor a menu address of ${rig.name}.`);
-    const target = targetAt(rig, card, hz);
-    if (!addressed) return target;
+    const named = dialAt(rig, card, hz);
+    if (!addressed) return named;
     const which = `${words} is read as a frequency; for ${addressed.label} type menu ${words}.`;
-    return { ...target, remark: target.remark ? `${which} ${target.remark}` : which };
+    return { ...named, remark: named.remark ? `${which} ${named.remark}` : which };
   }
-  return targetNamed(rig, card, words, amount.kind === 'to' ? String(amount.value) : '');
+  return dialNamed(rig, card, words, amount.kind === 'to' ? String(amount.value) : '');
 }
 
 /** Where a dial ends up. @throws NotUnderstood when it can't get there */

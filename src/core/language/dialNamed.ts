@@ -10,7 +10,7 @@ import { octavesAbove } from '../units/conversions.ts';
 import type { Hertz } from '../units/units.ts';
 
 /** A dial to move, and what else has to be set with it. */
-export interface Target {
+export interface NamedDial {
   readonly dial: Dial;
   readonly also: readonly { readonly dial: Dial; readonly to: DialValue }[];
   /** How the words were understood, where that needs saying. */
@@ -35,7 +35,7 @@ export function liveBands(rig: RigProfile, card: Card): readonly EqualizerBand[]
 const distance = (a: Hertz, b: Hertz) => Math.abs(octavesAbove(a, b));
 
 /** The band that acts at a frequency. @throws NotUnderstood */
-export function targetAt(rig: RigProfile, card: Card, hz: Hertz): Target {
+export function dialAt(rig: RigProfile, card: Card, hz: Hertz): NamedDial {
   const bands = liveBands(rig, card);
   if (bands.length === 0) throw new NotUnderstood(`${rig.name} has no equalizer band that works here.`);
   const values = effective(rig, wakeEqualizer(rig, card)).values;
@@ -106,8 +106,8 @@ export function equalizerSwitch(rig: RigProfile): Dial | undefined {
 }
 
 /** A dial by what people call it. @param value what it is to become: "off" picks the processor's switch. */
-export function targetNamed(rig: RigProfile, card: Card, words: string, value: string): Target {
-  const plain = (dial: Dial): Target => ({ dial, also: [], remark: '' });
+export function dialNamed(rig: RigProfile, card: Card, words: string, value: string): NamedDial {
+  const plain = (dial: Dial): NamedDial => ({ dial, also: [], remark: '' });
   const band = /^(?:eq|band) ?(\d+)(?: (centre|center|freq|frequency|level|gain|width|q|bw))?$/.exec(words);
   if (band) return plain(bandDial(rig, card, Number(band[1]), band[2] ?? 'level'));
   const menu = /^(?:menu |#)(.+)$/.exec(words)?.[1] ?? words;

@@ -97,7 +97,7 @@ describe('voice measurement', () => {
     const [left, right] = [1, 2].map((channel) => measureVoice(source, { channel }));
     expect((mean.activeSpeechLevelDb ?? 0) - ((await left).measurement.activeSpeechLevelDb ?? 0)).toBeCloseTo(-6.02, 1);
     expect((await right).measurement.activeSpeechLevelDb).toBeNull();
-    await expect(measureVoice(source, { channel: 3 })).rejects.toThrow('Channel 3 does not exist');
+    await expect(measureVoice(source, { channel: 3 })).rejects.toThrow('DownConverter 3 does not exist');
   });
 
   it.each([

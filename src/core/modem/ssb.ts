@@ -1,6 +1,6 @@
 /** Single sideband: audio to I and Q about a suppressed carrier, and back. */
 
-import { Channel } from '../dsp/filter/downConverter.ts';
+import { DownConverter } from '../dsp/filter/downConverter.ts';
 import type { Kernel } from '../dsp/kernel/kernel.ts';
 import type { PairBlock } from '../dsp/kernel/pairBlock.ts';
 import { analytic, type Complex, shifted } from '../dsp/signals/analytic.ts';
@@ -21,7 +21,7 @@ const LEAST_RATE_HZ = 8000;
 /** Gives the audio of one sideband out of a wide I/Q stream. */
 export class SsbDemodulator {
   readonly sampleRateHz: Hertz;
-  readonly #channel: Channel;
+  readonly #channel: DownConverter;
   readonly #turn: number;
   #n = 0;
 
@@ -29,7 +29,7 @@ export class SsbDemodulator {
   constructor(kernel: Kernel, sampleRateHz: Hertz, carrierHz: Hertz, sideband: Sideband, highestHz: Hertz = 3400) {
     const sign = sideband === 'usb' ? 1 : -1;
     const middle = (LOWEST_HZ + highestHz) / 2;
-    this.#channel = new Channel(kernel, {
+    this.#channel = new DownConverter(kernel, {
       sampleRateHz,
       centreHz: carrierHz + sign * middle,
       halfWidthHz: (highestHz - LOWEST_HZ) / 2,

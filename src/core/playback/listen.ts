@@ -1,6 +1,6 @@
 /** What a recording sounds like: a stretch of audio, demodulated where need be. */
 
-import { Channel } from '../dsp/filter/downConverter.ts';
+import { DownConverter } from '../dsp/filter/downConverter.ts';
 import { PairBlock } from '../dsp/kernel/pairBlock.ts';
 import { FrameMeter } from '../dsp/meter/frameMeter.ts';
 import { joined } from '../dsp/signals/joined.ts';
@@ -62,7 +62,7 @@ function demodulator(kernel: ReturnType<typeof iqKernel>, rate: Hertz, view: Exc
     return { rateHz: ssb.sampleRateHz, push: (block: PairBlock) => ssb.push(block) };
   }
   const half = view.kind === 'am' ? AM_HALF_HZ : FM_HALF_HZ;
-  const channel = new Channel(kernel, {
+  const channel = new DownConverter(kernel, {
     sampleRateHz: rate,
     centreHz: view.carrierHz,
     halfWidthHz: half,

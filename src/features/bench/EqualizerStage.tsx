@@ -1,5 +1,5 @@
 'use client';
-/** As heard, aim and prediction; the equalizer's dials in menu order with what to set them to, and why. */
+/** As heard, target and prediction; the equalizer's dials in menu order with what to set them to, and why. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { FitState } from '@/client/useFit.ts';
@@ -7,7 +7,7 @@ import { useSave } from '@/client/useSave.ts';
 import type { FitAnswer } from '@/client/workers/core.worker.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import type { Fit } from '@/core/advice/fitEqualizer.ts';
-import { aimCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
+import { targetCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
 import { levelChangeDb, toneDoubtDb, toneErrorDb } from '@/core/advice/toneError.ts';
 import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/rig/card.ts';
 import { effective } from '@/core/rig/effective.ts';
@@ -22,7 +22,7 @@ import { Mistakes } from '@/ui/dials/Mistakes.tsx';
 import { Hear } from '@/ui/listen/Hear.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
-import { AimEditor } from './TargetEditor.tsx';
+import { TargetEditor } from './TargetEditor.tsx';
 import { OverPicker, Top } from './VoiceStage.tsx';
 
 const Verdict = styled.p`margin: 2px 0 6px; font-size: 14.5px; b { font-weight: 700; }`;
@@ -83,7 +83,7 @@ function PlainDials({ bench: { card } }: { bench: BenchView }) {
 type Source = 'best' | 'second';
 
 function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: MeasuredOver; answer: FitAnswer }) {
-  const { card, aim } = bench;
+  const { card, target } = bench;
   const rig = card.rig.profile;
   const [source, setSource] = useState<Source>('best');
   const [own, setOwn] = useState<DialValues>({});
@@ -143,10 +143,10 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         passbandHz={fit.passbandHz}
         range={[-30, 12]}
         height={232}
-        label={`Tone balance of over ${over.id} against the aim for ${PURPOSE_LABELS[card.purpose]}: ${fixed(fit.errorBeforeDb, 1)} dB off as the card stands, ${fixed(errorDb, 1)} dB with the values below.`}
+        label={`Tone balance of over ${over.id} against the target for ${PURPOSE_LABELS[card.purpose]}: ${fixed(fit.errorBeforeDb, 1)} dB off as the card stands, ${fixed(errorDb, 1)} dB with the values below.`}
       />
       <Verdict>
-        Off the target by <b>{fixed(fit.errorBeforeDb, 1)} dB</b> as the card stands,{' '}
+        Off target by <b>{fixed(fit.errorBeforeDb, 1)} dB</b> as the card stands,{' '}
         <b>
           {fixed(errorDb, 1)} ± {fixed(uncertaintyDb, 1)} dB
         </b>{' '}
@@ -169,7 +169,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
           </Button>
         )}
         {(source === 'second' || isOwn) && <Button onPress={() => take('best')}>Back to the best fit</Button>}
-        <AimEditor key={JSON.stringify(aim)} purpose={card.purpose} aim={aim} />
+        <TargetEditor key={JSON.stringify(target)} purpose={card.purpose} target={target} />
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
       <Dials>
@@ -201,7 +201,7 @@ interface PredictionInput {
 /** Curves and numbers of the wanted card: cheap enough for every step of a dial. */
 function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith }: PredictionInput) {
   const rig = bench.card.rig.profile;
-  const key = JSON.stringify([wanted.values, now.values, over.id, bench.aim]);
+  const key = JSON.stringify([wanted.values, now.values, over.id, bench.target]);
   // the key stands for the values
   return useMemo(() => {
     const heardDb = responseOf(rig, heardWith);
@@ -218,7 +218,7 @@ function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith 
           heardDb.map(() => 0),
         ),
       },
-      { name: `aim: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'aim', points: aimCurve(bench.aim) },
+      { name: `target: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'target', points: targetCurve(bench.target) },
       { name: 'with the values below', role: 'predicted', points: voiceCurve(basis, voice, wantedDb) },
     ];
     return {

@@ -49,7 +49,7 @@ export function MicStage({ bench }: { bench: BenchView }) {
         wanted={now}
         wantedUse={isChanged ? use : undefined}
       />
-      {voice && <SoundQuestion voice={voice} card={now} aim={bench.aim} elsewhere={elsewhere} microphoneId={id} />}
+      {voice && <SoundQuestion voice={voice} card={now} target={bench.target} elsewhere={elsewhere} microphoneId={id} />}
     </>
   );
 }

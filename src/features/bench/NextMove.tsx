@@ -95,7 +95,7 @@ export function NextMove({ bench, fit, onShowEqualizer }: { bench: BenchView; fi
       <>
         <p>No single dial helps by itself now, but {all} of them together do.</p>
         <p className="expect">
-          Off the aim {fixed(whole.errorBeforeDb, 1)} → {fixed(whole.best.errorDb, 1)} dB.
+          Off target {fixed(whole.errorBeforeDb, 1)} → {fixed(whole.best.errorDb, 1)} dB.
         </p>
         <Bar>
           <Button primary onPress={onShowEqualizer}>

@@ -8,7 +8,7 @@ import { PURPOSE_LABELS, type Purpose } from '@/core/rig/card.ts';
 /** The target's points for one purpose, to be bent to taste. */
 import { frequency, withMinus } from '@/core/units/numberText.ts';
 import { neededNumber } from '@/core/units/typedNumber.ts';
-import { saveAim } from '@/server/actions.ts';
+import { saveTarget } from '@/server/actions.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
 import { Button } from '@/ui/parts/Button.tsx';
 import { RefusalNotice } from '@/ui/parts/DraftNotice.tsx';
@@ -20,18 +20,18 @@ const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); 
 const LOWEST = -60;
 const HIGHEST = 20;
 
-export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly CurvePoint[] }) {
+export function TargetEditor({ purpose, target }: { purpose: Purpose; target: readonly CurvePoint[] }) {
   const [isOpen, setIsOpen] = useState(false);
-  const draft = useDraft(`target ${purpose}`, { texts: aim.map(([, db]) => withMinus(db)) });
+  const draft = useDraft(`target ${purpose}`, { texts: target.map(([, db]) => withMinus(db)) });
   const { texts } = draft.value;
   const levels = texts.map((text) => neededNumber(text, LOWEST, HIGHEST));
-  const isGood = texts.length === aim.length && levels.every((level) => level !== null);
-  const points = aim.map(([hz], i) => [hz, levels[i] ?? null] as const);
+  const isGood = texts.length === target.length && levels.every((level) => level !== null);
+  const points = target.map(([hz], i) => [hz, levels[i] ?? null] as const);
   const pointsOf = (from: { texts: readonly string[] } | undefined): [number, number][] | undefined =>
-    from && aim.map(([hz], i): [number, number] => [hz, neededNumber(from.texts[i] ?? '', LOWEST, HIGHEST) ?? 0]);
+    from && target.map(([hz], i): [number, number] => [hz, neededNumber(from.texts[i] ?? '', LOWEST, HIGHEST) ?? 0]);
   const send = (wanted: [number, number][] | null) => (from: { texts: string[] } | undefined) => {
     const base = pointsOf(from);
-    return saveAim({ purpose, points: wanted, ...(base && { base }) });
+    return saveTarget({ purpose, points: wanted, ...(base && { base }) });
   };
   const close = () => setIsOpen(false);
   const builtIn = useForm(draft, send(null), close);
@@ -53,9 +53,9 @@ export function AimEditor({ purpose, aim }: { purpose: Purpose; aim: readonly Cu
           onClose={close}
         >
           <p className="soft">Third-octave levels of speech in dB; only the shape counts. All cards for this purpose share it.</p>
-          <BalanceChart curves={[{ name: 'target', role: 'aim', points }]} range={[-36, 6]} height={170} label="The target as edited" />
+          <BalanceChart curves={[{ name: 'target', role: 'target', points }]} range={[-36, 6]} height={170} label="The target as edited" />
           <Points>
-            {aim.map(([hz], i) => (
+            {target.map(([hz], i) => (
               <Field
                 key={hz}
                 label={frequency(hz)}

@@ -44,7 +44,7 @@ export function WidthReadings({ rig, card }: { rig: RigProfile; card: Card }) {
       <BalanceChart
         curves={[
           { name: `if octaves (${shown.readings.number})`, role: 'predicted', points: points(shown.readings.octaves.responseDb) },
-          { name: `if Q (${shown.readings.number})`, role: 'aim', points: points(shown.readings.q.responseDb) },
+          { name: `if Q (${shown.readings.number})`, role: 'target', points: points(shown.readings.q.responseDb) },
         ]}
         range={
           shown.level > 0 ? [-3, Math.max(6, Math.ceil(shown.level / 3) * 3 + 3)] : [Math.min(-6, Math.floor(shown.level / 3) * 3 - 3), 3]

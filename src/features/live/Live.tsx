@@ -1,5 +1,5 @@
 'use client';
-/** Live level, spectrum with peak hold and tone against the aim; the last ten seconds become a recording. */
+/** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
@@ -33,7 +33,7 @@ const share = (db: number | null): number => (db === null ? 0 : Math.max(0, Math
 
 type State = 'idle' | 'opening' | 'on';
 
-export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePoint[]>> }) {
+export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly CurvePoint[]>> }) {
   const [state, setState] = useState<State>('idle');
   const [message, setMessage] = useState<string | null>(null);
   const [reading, setReading] = useState<LiveReading | null>(null);
@@ -106,7 +106,7 @@ export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePo
         : [],
     [reading],
   );
-  const tone = useMemo(() => toneLines(reading, aims[purpose]), [reading, aims, purpose]);
+  const tone = useMemo(() => toneLines(reading, targets[purpose]), [reading, targets, purpose]);
   return (
     <Shell>
       <Page>
@@ -141,7 +141,7 @@ export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePo
             />
           )}
           <Picker
-            label="Aim"
+            label="Target"
             choices={PURPOSES.map((id) => ({ id, text: id }))}
             value={purpose}
             onChange={(id) => setPurpose(id as Purpose)}
@@ -167,14 +167,14 @@ export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePo
           height={230}
           label="Live spectrum from 80 Hz to 5 kHz: now, and the highest since the hold was released."
         />
-        <h2>Third octaves against the aim</h2>
+        <h2>Third octaves against the target</h2>
         <SpectrumChart
           lines={tone}
           range={TONE_RANGE}
           xRange={X}
           logTicks={TICKS}
           height={210}
-          label={`Tone of the last seconds of talk against the aim for ${purpose}.`}
+          label={`Tone of the last seconds of talk against the target for ${purpose}.`}
         />
         {!reading && state !== 'on' && (
           <p className="soft">Press Listen and let the browser use the input; nothing is sent anywhere but to this machine.</p>
@@ -185,14 +185,17 @@ export function Live({ aims }: { aims: Readonly<Record<Purpose, readonly CurvePo
 }
 
 /** Both at the same mean level over the words' bands. */
-function toneLines(reading: LiveReading | null, aim: readonly CurvePoint[]): SpectrumLine[] {
-  const wanted = VOICE_THIRD_OCTAVES.map(({ centreHz }) => [centreHz, curveAt(aim, centreHz)] as const);
+function toneLines(reading: LiveReading | null, target: readonly CurvePoint[]): SpectrumLine[] {
+  const wanted = VOICE_THIRD_OCTAVES.map(({ centreHz }) => [centreHz, curveAt(target, centreHz)] as const);
   const middle = (points: readonly (readonly [number, number | null])[]) => {
     const levels = points.flatMap(([hz, db]) => (db !== null && hz > 380 && hz < 2600 ? [db] : []));
     return levels.length === 0 ? 0 : mean(levels);
   };
-  const aimLine: SpectrumLine = { name: 'aim', role: 'noise', points: wanted.map(([hz, db]) => [hz, db - middle(wanted)] as const) };
+  const targetLine: SpectrumLine = { name: 'target', role: 'noise', points: wanted.map(([hz, db]) => [hz, db - middle(wanted)] as const) };
   const got = reading?.thirdOctaves?.map((db, i) => [VOICE_THIRD_OCTAVES[i].centreHz, db] as const);
-  if (!got) return [aimLine];
-  return [aimLine, { name: 'talk', role: 'measured', points: got.map(([hz, db]) => [hz, db === null ? null : db - middle(got)] as const) }];
+  if (!got) return [targetLine];
+  return [
+    targetLine,
+    { name: 'talk', role: 'measured', points: got.map(([hz, db]) => [hz, db === null ? null : db - middle(got)] as const) },
+  ];
 }

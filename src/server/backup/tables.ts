@@ -78,7 +78,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },
-  targets: { purpose: REQUESTS.aim.properties.purpose, points: targetSchema },
+  targets: { purpose: REQUESTS.target.properties.purpose, points: targetSchema },
 };
 
 const ajv = new Ajv({ allowUnionTypes: true, strictTuples: false });

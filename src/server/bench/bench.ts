@@ -6,7 +6,7 @@ import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts
 import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { type TrailEntry, trail } from '../cards/revisions.ts';
-import { aimFor } from '../cards/targets.ts';
+import { targetFor } from '../cards/targets.ts';
 import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
@@ -25,7 +25,7 @@ export interface BenchView {
   readonly response: OverView | null;
   /** The card's newest overs. */
   readonly overs: readonly OverSummary[];
-  readonly aim: readonly CurvePoint[];
+  readonly target: readonly CurvePoint[];
   readonly trail: readonly TrailEntry[];
 }
 
@@ -52,12 +52,12 @@ export async function loadBenchOf(cardId: number | undefined, loading: BenchLoad
 export async function loadBench(cardId: number, { overId, revisions }: BenchLoading = {}): Promise<BenchView | null> {
   const card = await loadCard(cardId, { revisions });
   if (!card) return null;
-  const [over, radio, response, overs, aim, entries] = await Promise.all([
+  const [over, radio, response, overs, target, entries] = await Promise.all([
     judgedOver(cardId, overId),
     newestOf(cardId, RADIO_KINDS),
     newestOf(cardId, ['response']),
     listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
-    aimFor(card.purpose),
+    targetFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
   ]);
   return {
@@ -68,7 +68,7 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
     radio,
     response,
     overs,
-    aim,
+    target,
     trail: entries,
   };
 }

@@ -15,7 +15,7 @@ import { loadOver } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
 import { Refused } from '../requests/refused.ts';
 import { type CardView, checkedUse, loadCard, olderRevisions, type RevisionView, revisionOfCard } from './cards.ts';
-import { aimFor } from './targets.ts';
+import { targetFor } from './targets.ts';
 
 /** A stored move, for the trail. */
 export interface TrailEntry {
@@ -128,7 +128,7 @@ async function expectations(
   const voice = over.measured.detail;
   const heardWith = { mode: card.mode, values: over.revision.values };
   const own = { voice, responseDb: responseOf(over.rig.profile, heardWith) };
-  const { basis } = estimateTone([own, ...(await oversLike(over))], await aimFor(card.purpose), passbandHz);
+  const { basis } = estimateTone([own, ...(await oversLike(over))], await targetFor(card.purpose), passbandHz);
   if (basis.bands.length < 3) return moves.map(() => null);
   return expectTogether({ rig, heardWith, voice, basis, passbandHz }, from, moves);
 }

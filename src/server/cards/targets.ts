@@ -1,4 +1,4 @@
-/** Aims per purpose: the built-in curve until the station has edited its own. */
+/** Targets per purpose: the built-in curve until the station has edited its own. */
 import { defaultTarget, targetProblem } from '@/core/advice/targets.ts';
 import type { CurvePoint } from '@/core/curve/curve.ts';
 import { PURPOSES, type Purpose } from '@/core/rig/card.ts';
@@ -6,25 +6,25 @@ import { database } from '../db/database.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';
 import { Refused } from '../requests/refused.ts';
 
-export async function aimFor(purpose: Purpose): Promise<CurvePoint[]> {
+export async function targetFor(purpose: Purpose): Promise<CurvePoint[]> {
   const row = await database().models.targets.findByPk(purpose);
   return row?.points ?? defaultTarget(purpose);
 }
 
-/** The aims of all purposes. */
-export async function allAims(): Promise<Record<Purpose, CurvePoint[]>> {
+/** The targets of all purposes. */
+export async function allTargets(): Promise<Record<Purpose, CurvePoint[]>> {
   const rows = await database().models.targets.findAll();
   const edited = new Map(rows.map(({ purpose, points }) => [purpose, points]));
-  const aims = PURPOSES.map((purpose) => [purpose, edited.get(purpose) ?? defaultTarget(purpose)] as const);
-  return Object.fromEntries(aims) as Record<Purpose, CurvePoint[]>;
+  const targets = PURPOSES.map((purpose) => [purpose, edited.get(purpose) ?? defaultTarget(purpose)] as const);
+  return Object.fromEntries(targets) as Record<Purpose, CurvePoint[]>;
 }
 
 /**
- * Keeps an edited aim; null goes back to the built-in one.
+ * Keeps an edited target; null goes back to the built-in one.
  * @param base the points that the change was made from; unchecked when left out
  * @throws Refused when two points share a frequency, or somebody else was faster
  */
-export async function setAim(purpose: Purpose, points: CurvePoint[] | null, base?: readonly CurvePoint[]): Promise<void> {
+export async function setTarget(purpose: Purpose, points: CurvePoint[] | null, base?: readonly CurvePoint[]): Promise<void> {
   const { sequelize, models } = database();
   const problem = points && targetProblem(points);
   if (problem) throw new Refused(`${problem} Nothing was saved.`, 422);

@@ -2,7 +2,7 @@
 
 import { joined } from '@/core/dsp/signals/joined.ts';
 import { bytesInMemory } from '@/core/files/byteSource.ts';
-import { openWav, readStretch } from '@/core/files/samples.ts';
+import { openWav, readPart } from '@/core/files/samples.ts';
 import { writeWav } from '@/core/files/wavWriter.ts';
 import { FormatError } from '@/core/schema/formatError.ts';
 import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
@@ -31,7 +31,7 @@ export default async function over({
   try {
     const recording = await openWav(storedBytes(models, captureId, bytes));
     const { sampleRateHz } = recording;
-    const samples = ownVoice(await readStretch(recording, 0, OVER_S * sampleRateHz), sampleRateHz, voice);
+    const samples = ownVoice(await readPart(recording, 0, OVER_S * sampleRateHz), sampleRateHz, voice);
     const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
     const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
     const gain = await voiceGain(source);

@@ -131,7 +131,7 @@ export const REQUESTS = {
   olderRevisions: object({ cardId: id, before: id }, ['cardId', 'before']),
   cardId: object({ cardId: id }, []),
   search: object({ search: line(100) }, ['search']),
-  aim: object({ purpose: { enum: PURPOSES }, points: { anyOf: [targetSchema, { type: 'null' }] }, base: targetSchema }, [
+  target: object({ purpose: { enum: PURPOSES }, points: { anyOf: [targetSchema, { type: 'null' }] }, base: targetSchema }, [
     'purpose',
     'points',
   ]),
@@ -199,7 +199,7 @@ interface Requests {
   olderRevisions: FromSchema<typeof REQUESTS.olderRevisions>;
   cardId: FromSchema<typeof REQUESTS.cardId>;
   search: FromSchema<typeof REQUESTS.search>;
-  aim: FromSchema<typeof REQUESTS.aim>;
+  target: FromSchema<typeof REQUESTS.target>;
   over: FromSchema<typeof REQUESTS.over>;
   overId: FromSchema<typeof REQUESTS.overId>;
   measureAs: FromSchema<typeof REQUESTS.measureAs>;

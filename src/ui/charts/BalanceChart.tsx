@@ -5,7 +5,7 @@ import { withMinus } from '@/core/units/numberText.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 import { placeLabels } from './placeLabel.ts';
 
-export type CurveRole = 'measured' | 'aim' | 'predicted' | 'noise';
+export type CurveRole = 'measured' | 'target' | 'predicted' | 'noise';
 
 export interface Curve {
   readonly name: string;
@@ -25,7 +25,7 @@ const tickText = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
 const lineOf = (role: CurveRole, colours: Colours) =>
   ({
     measured: { color: colours.ink, width: 2, type: 'solid' },
-    aim: { color: colours.aim, width: 2, type: 'dotted' },
+    target: { color: colours.target, width: 2, type: 'dotted' },
     predicted: { color: colours.signal, width: 2.6, type: 'solid' },
     noise: { color: colours.soft, width: 1, type: 'solid' },
   })[role];

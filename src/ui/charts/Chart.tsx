@@ -9,7 +9,7 @@ import { useEffect, useRef } from 'react';
 
 echarts.use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, SVGRenderer]);
 
-const NAMES = ['paper', 'sheet', 'ink', 'soft', 'line', 'grid', 'signal', 'band', 'aim', 'watch', 'fault'] as const;
+const NAMES = ['paper', 'sheet', 'ink', 'soft', 'line', 'grid', 'signal', 'band', 'target', 'watch', 'fault'] as const;
 export type Colours = Record<(typeof NAMES)[number], string>;
 export type Drawing = (colours: Colours) => EChartsCoreOption;
 

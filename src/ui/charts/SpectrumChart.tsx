@@ -20,9 +20,9 @@ export const lineStyleOf = (role: SpectrumLine['role'], colours: Colours) =>
   ({
     measured: { color: colours.ink, width: 1.8, type: 'solid' },
     highest: { color: colours.soft, width: 1, type: 'solid' },
-    noise: { color: colours.aim, width: 1.4, type: 'dotted' },
+    noise: { color: colours.target, width: 1.4, type: 'dotted' },
     other: { color: colours.signal, width: 1.8, type: 'solid' },
-    third: { color: colours.aim, width: 1.8, type: 'dashed' },
+    third: { color: colours.target, width: 1.8, type: 'dashed' },
     fourth: { color: colours.fault, width: 1.6, type: 'dotted' },
   })[role];
 

@@ -4,11 +4,11 @@ import { createGlobalStyle } from 'styled-components';
 
 const DAY = `
   --paper: #f5f2ea; --sheet: #fffdf8; --ink: #1e2529; --soft: #565f64; --line: #d8d1c2; --grid: #e7e0d2;
-  --signal: #0b6670; --signal-wash: #e2efee; --band: #eef4f0; --aim: #8a5a00; --watch: #8f5a00; --fault: #a8321f; --ok: #467432;
+  --signal: #0b6670; --signal-wash: #e2efee; --band: #eef4f0; --target: #8a5a00; --watch: #8f5a00; --fault: #a8321f; --ok: #467432;
   color-scheme: light;`;
 const NIGHT = `
   --paper: #171b1d; --sheet: #1f2427; --ink: #e9e4d8; --soft: #a9b0b1; --line: #3c4446; --grid: #2b3235;
-  --signal: #6cc3cb; --signal-wash: #21383b; --band: #1d2a2b; --aim: #dcae5a; --watch: #e2a94e; --fault: #f08c78; --ok: #94c47e;
+  --signal: #6cc3cb; --signal-wash: #21383b; --band: #1d2a2b; --target: #dcae5a; --watch: #e2a94e; --fault: #f08c78; --ok: #94c47e;
   color-scheme: dark;`;
 
 export const GlobalStyle = createGlobalStyle`

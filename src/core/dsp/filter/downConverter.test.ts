@@ -11,7 +11,7 @@ import { SpectrogramBuilder } from '../spectrum/spectrogram.ts';
 import { forward, inverse, timesConjugate } from '../spectrum/transform.ts';
 import { LinearCounter, PowerCounter } from '../statistics/quantiles.ts';
 import { percentile } from '../statistics/statistics.ts';
-import { Channel } from './downConverter.ts';
+import { DownConverter } from './downConverter.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { atRate, resampled } from './resample.ts';
 
@@ -29,7 +29,7 @@ function throughChannel(
   shape = { centreHz: 0, halfWidthHz: 5000, transitionHz: 1000, leastRateHz: 16000 },
 ) {
   const kernel = kernelOf();
-  const channel = new Channel(kernel, { sampleRateHz: rate, ...shape });
+  const channel = new DownConverter(kernel, { sampleRateHz: rate, ...shape });
   const block = new PairBlock(kernel);
   const { i, q } = tone(rate, hz, 0.2);
   const pairs = interleaved(i, q);

@@ -1,7 +1,7 @@
 /** One channel cut out of a wide I/Q stream: moved to 0 Hz, filtered with linear phase, at a lower rate. */
 
 import type { Hertz } from '../../units/units.ts';
-import type { Kernel, Stretch } from '../kernel/kernel.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 import { lowPassTaps } from './kaiser.ts';
 
@@ -10,12 +10,12 @@ const EARLY_ROOM = 4;
 
 /** One filtering step with fewer samples out than in. */
 class Decimator {
-  readonly #re: Stretch;
-  readonly #im: Stretch;
+  readonly #re: KernelArray;
+  readonly #im: KernelArray;
   readonly #taps: number;
-  #held: Stretch;
+  #held: KernelArray;
   #filled = 0;
-  #out: Stretch;
+  #out: KernelArray;
 
   /** @param centreHz middle of the pass band; the output still turns with it */
   constructor(
@@ -67,7 +67,7 @@ class Decimator {
   }
 }
 
-export interface ChannelShape {
+export interface DownConverterShape {
   readonly sampleRateHz: Hertz;
   readonly centreHz: Hertz;
   /** -6 dB at this distance from the centre. */
@@ -77,13 +77,13 @@ export interface ChannelShape {
   readonly leastRateHz: Hertz;
 }
 
-export class Channel {
+export class DownConverter {
   readonly sampleRateHz: Hertz;
   readonly #steps: Decimator[];
   readonly #turn: number;
   #angle = 0;
 
-  constructor(kernel: Kernel, { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz }: ChannelShape) {
+  constructor(kernel: Kernel, { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz }: DownConverterShape) {
     const early = Math.floor(sampleRateHz / (EARLY_ROOM * leastRateHz));
     const steps: Decimator[] = [];
     let rate = sampleRateHz;

@@ -26,7 +26,7 @@ const PAGE_BYTES = 65536;
 const ALIGNMENT = 16;
 
 /** A stretch of the kernel's memory. */
-export interface Stretch {
+export interface KernelArray {
   readonly address: number;
   readonly length: number;
 }
@@ -41,7 +41,7 @@ export class Kernel {
   }
 
   /** Sets `length` values of `bytes` bytes each aside, filled with zeros. Nothing is given back. */
-  take(length: number, bytes: 4 | 8 | 2 = 4): Stretch {
+  take(length: number, bytes: 4 | 8 | 2 = 4): KernelArray {
     const address = Math.ceil(this.#end / ALIGNMENT) * ALIGNMENT;
     this.#end = address + length * bytes;
     const missing = this.#end - this.run.memory.buffer.byteLength;
@@ -50,16 +50,16 @@ export class Kernel {
   }
 
   /** Views; good until the next `take`, which may move the memory. */
-  floats({ address, length }: Stretch): Float32Array {
+  floats({ address, length }: KernelArray): Float32Array {
     return new Float32Array(this.run.memory.buffer, address, length);
   }
-  doubles({ address, length }: Stretch): Float64Array {
+  doubles({ address, length }: KernelArray): Float64Array {
     return new Float64Array(this.run.memory.buffer, address, length);
   }
-  counts({ address, length }: Stretch): Uint32Array {
+  counts({ address, length }: KernelArray): Uint32Array {
     return new Uint32Array(this.run.memory.buffer, address, length);
   }
-  codes({ address, length }: Stretch): Int16Array {
+  codes({ address, length }: KernelArray): Int16Array {
     return new Int16Array(this.run.memory.buffer, address, length);
   }
 }

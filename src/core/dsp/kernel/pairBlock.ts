@@ -1,5 +1,5 @@
 /** A block of I and Q pairs in the kernel's memory, where it is converted, summed and counted. */
-import type { Kernel, Stretch } from './kernel.ts';
+import type { Kernel, KernelArray } from './kernel.ts';
 
 /** Sums over pairs: of I, of Q, of their squares and of their product; and the largest magnitude of any value. */
 export interface Moments {
@@ -15,9 +15,9 @@ export interface Moments {
 export class PairBlock {
   /** Pairs in the block now. */
   count = 0;
-  #codes: Stretch;
-  #pairs: Stretch;
-  readonly #sums: Stretch;
+  #codes: KernelArray;
+  #pairs: KernelArray;
+  readonly #sums: KernelArray;
 
   constructor(readonly kernel: Kernel) {
     this.#codes = kernel.take(0, 2);

@@ -6,7 +6,7 @@
 
 import type { Fraction, Hertz } from '../../units/units.ts';
 import { BiquadChain, butterworthQs, lowPass } from '../filter/biquad.ts';
-import { createKernel, type Kernel, type Stretch } from '../kernel/kernel.ts';
+import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
 import { median } from '../statistics/statistics.ts';
 
 export const LOWEST_PITCH_HZ = 60;
@@ -59,7 +59,7 @@ export class PitchMeter {
   readonly #hop: number;
   readonly #buffer: Float64Array;
   readonly #difference: Float64Array;
-  readonly #fast: { readonly kernel: Kernel; readonly samples: Stretch; readonly out: Stretch } | null;
+  readonly #fast: { readonly kernel: Kernel; readonly samples: KernelArray; readonly out: KernelArray } | null;
   readonly #pitches: Hertz[] = [];
   #frames = 0;
   #filled = 0;

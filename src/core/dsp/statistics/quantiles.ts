@@ -1,7 +1,7 @@
 /** Percentiles of long streams in constant memory, by counting. */
 
 import type { Power } from '../../units/units.ts';
-import type { Kernel, Stretch } from '../kernel/kernel.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 
 /** Value below which `percent` of the counted ones lie, straight inside a bin. @param edge lower edge of a bin */
@@ -18,7 +18,7 @@ const floatOfCode = (code: number): number => new Float32Array(Uint32Array.of(co
 
 /** Counts the powers |z|^2 of pairs in bins under 0.02 dB wide (by the leading bits of their float codes). */
 export class PowerCounter {
-  readonly #bins: Stretch;
+  readonly #bins: KernelArray;
   total = 0;
 
   constructor(readonly kernel: Kernel) {

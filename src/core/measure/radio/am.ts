@@ -1,6 +1,6 @@
 /** The AM measurement: an I/Q recording of an over in, modulation depth and widths out. */
 
-import { Channel } from '../../dsp/filter/downConverter.ts';
+import { DownConverter } from '../../dsp/filter/downConverter.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
 import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
 import { LinearCounter } from '../../dsp/statistics/quantiles.ts';
@@ -12,7 +12,7 @@ import { hertz, roughPercent } from '../../units/numberText.ts';
 import type { Fraction, Hertz, Power } from '../../units/units.ts';
 import type { AmMeasurement, Notes, RadioDetail } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
-import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
+import { eachKeyed, type SignalBand, type Transmission } from './keying.ts';
 import {
   audioAverager,
   audioBandwidth,
@@ -46,11 +46,11 @@ export async function measureAm(
   const bandOf = (map: Spectrum): SignalBand => ({ centreHz: strongestLine(map, options.carrierHz), halfWidthHz: ENVELOPE_HZ });
   const found = await findKeyed(source, options, levels, bandOf, [0.2, 0.5]);
   if (!found) return silent(basics, notes, levels, options.limits);
-  const { stretches, spectrum } = found;
+  const { transmissions, spectrum } = found;
   const coarse = strongestLine(spectrum, options.carrierHz ?? found.band.centreHz);
-  const envelope = await demodulate(source, options, levels, stretches, coarse);
+  const envelope = await demodulate(source, options, levels, transmissions, coarse);
   const density = noiseDensity(spectrum, coarse, [coarse - 6000, coarse + 6000]) ?? found.noiseDensity;
-  const noisePeak = noiseInDepth(envelope.mean, density ?? 0, secondsOf(stretches, source.sampleRateHz));
+  const noisePeak = noiseInDepth(envelope.mean, density ?? 0, secondsOf(transmissions, source.sampleRateHz));
   const { positive } = envelope.depth;
   if (positive === null) notes.modulationDepth = 'There is no carrier to compare with.';
   else if (noisePeak > MOST_NOISE_IN_PEAK * positive) {
@@ -124,7 +124,7 @@ async function demodulate(
   source: SampleSource,
   options: IqOptions,
   { kernel, block }: IqLevels,
-  stretches: readonly Stretch[],
+  transmissions: readonly Transmission[],
   carrierHz: Hertz,
 ): Promise<Envelope> {
   const shape = {
@@ -134,13 +134,13 @@ async function demodulate(
     transitionHz: TRANSITION_HZ,
     leastRateHz: LEAST_RATE_HZ,
   };
-  const rate = new Channel(kernel, shape).sampleRateHz;
+  const rate = new DownConverter(kernel, shape).sampleRateHz;
   const step = source.sampleRateHz / rate;
   const eachBlock = async (
     share: readonly [number, number],
     use: (magnitudes: Float64Array, pairs: Complex, keyed: (use: (from: number, to: number) => void) => void) => void,
   ) => {
-    const channel = new Channel(kernel, shape);
+    const channel = new DownConverter(kernel, shape);
     let at = 0;
     await eachPairBlock(source, block, options, share, () => {
       const { i, q } = channel.push(block);
@@ -149,7 +149,7 @@ async function demodulate(
       use(
         i.map((x, n) => Math.hypot(x, q[n])),
         { i, q },
-        (each) => eachKeyed(stretches, step, first, i.length, each),
+        (each) => eachKeyed(transmissions, step, first, i.length, each),
       );
     });
   };
@@ -174,7 +174,7 @@ async function demodulate(
   const mean = sum / count;
   if (!(mean > 0)) return { depth: NO_DEPTH, usual: NO_DEPTH, mean: 0, cutOffShare: 0, audio: null, residualHz: 0 };
   const counter = new LinearCounter(MOST_TIMES_MEAN, COUNTER_BINS);
-  const averager = audioAverager(rate, stretches, step);
+  const averager = audioAverager(rate, transmissions, step);
   let [highest, lowest] = [-1, Infinity];
   await eachBlock([0.75, 1], (magnitudes, _, keyed) => {
     const relative = magnitudes.map((x) => x / mean - 1);

@@ -1,7 +1,7 @@
 /** The FM measurement: an I/Q recording of an over in, deviation and widths out. */
 
 import { BiquadChain, notch as notchAt } from '../../dsp/filter/biquad.ts';
-import { Channel } from '../../dsp/filter/downConverter.ts';
+import { DownConverter } from '../../dsp/filter/downConverter.ts';
 import { FftFilter } from '../../dsp/filter/fftFilter.ts';
 import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
 import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
@@ -17,7 +17,7 @@ import type { FmMeasurement, RadioDetail } from '../measurement.ts';
 import { findCtcss } from './ctcss.ts';
 import { carsonHz, type FmWidth, fmWidthOf, heardReFullDb } from './fmWidth.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
-import { eachKeyed, type SignalBand, type Stretch } from './keying.ts';
+import { eachKeyed, type SignalBand, type Transmission } from './keying.ts';
 import {
   audioAverager,
   audioBandwidth,
@@ -79,15 +79,15 @@ export async function measureFm(
     const findings = worstFirst(recordingFindings(levels, options.limits));
     return { measurement: { kind: 'fm', ...basics, ...none, notes, findings }, detail: { mean: null, highest: null, noiseDb: null } };
   }
-  const { stretches, spectrum, band } = found;
+  const { transmissions, spectrum, band } = found;
   const demodulateAt = (centreHz: Hertz, ctcssHz: Hertz | null, share: readonly [number, number]) =>
-    demodulate(source, options, levels, stretches, { centreHz, ctcssHz }, share);
+    demodulate(source, options, levels, transmissions, { centreHz, ctcssHz }, share);
   const first = await demodulateAt(band.centreHz, null, [0.5, 0.7]);
   const centre = options.carrierHz ?? first.meanHz;
   const tone = first.low && findCtcss(first.low);
   const heard = options.carrierHz !== undefined && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
   const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]) ?? found.noiseDensity;
-  const seconds = secondsOf(stretches, source.sampleRateHz);
+  const seconds = secondsOf(transmissions, source.sampleRateHz);
   const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * gaussianPeak(2 * AUDIO_CORNER_HZ * seconds);
   const audioBandwidthHz = audioBandwidth(heard.audio, AUDIO_CORNER_HZ, notes);
   const edges = occupiedEdges(spectrum, heard.meanHz, density ?? 0);
@@ -158,11 +158,11 @@ async function demodulate(
   source: SampleSource,
   options: IqOptions,
   { kernel, block }: IqLevels,
-  stretches: readonly Stretch[],
+  transmissions: readonly Transmission[],
   { centreHz, ctcssHz }: { centreHz: Hertz; ctcssHz: Hertz | null },
   share: readonly [number, number],
 ): Promise<Heard> {
-  const channel = new Channel(kernel, {
+  const channel = new DownConverter(kernel, {
     sampleRateHz: source.sampleRateHz,
     centreHz,
     halfWidthHz: CHANNEL_HALF_HZ,
@@ -174,8 +174,8 @@ async function demodulate(
   const smooth = new FftFilter({ i: lowPassTaps(rate, Math.min(AUDIO_CORNER_HZ, 0.4 * rate), AUDIO_TRANSITION_HZ) }, kernel);
   const reach = Math.ceil(rate / 2);
   const deviation = new LinearCounter(reach, Math.round((2 * reach) / COUNTER_STEP_HZ));
-  const audio = audioAverager(rate, stretches, step);
-  const low = audioAverager(rate, stretches, step, CTCSS_BIN_HZ);
+  const audio = audioAverager(rate, transmissions, step);
+  const low = audioAverager(rate, transmissions, step, CTCSS_BIN_HZ);
   const discriminator = new Discriminator(rate);
   const notch = ctcssHz === null ? null : new BiquadChain([notchAt(rate, ctcssHz, NOTCH_Q), notchAt(rate, ctcssHz, NOTCH_Q)]);
   const settles = NOTCH_SETTLES_S * rate;
@@ -190,7 +190,7 @@ async function demodulate(
     low.push(filtered);
     const first = at;
     at += filtered.length;
-    eachKeyed(stretches, step, first, filtered.length, (from, to, stretch) => {
+    eachKeyed(transmissions, step, first, filtered.length, (from, to, transmission) => {
       const heard = filtered.subarray(from, to);
       deviation.push(heard);
       whole.push(heard);
@@ -200,8 +200,8 @@ async function demodulate(
       }
       count += heard.length;
       if (!notch) return;
-      const settled = Math.ceil(stretch.from / step + settles) - (first + from);
-      // A stretch begins with what the notch has not seen: noise of the pause is let run out before anything counts.
+      const settled = Math.ceil(transmission.from / step + settles) - (first + from);
+      // A transmission begins with what the notch has not seen: noise of the pause is let run out before anything counts.
       voice.push(notch.process(heard.slice()).subarray(Math.max(0, Math.min(settled, heard.length))));
     });
   };

@@ -1,6 +1,6 @@
 /**
  * What all measurements of I/Q recordings share: the first pass over the file (levels, clipping, state of the two
- * channels), which stretch counts, and the walk through blocks in the kernel's memory.
+ * channels), which transmission counts, and the walk through blocks in the kernel's memory.
  */
 
 import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';

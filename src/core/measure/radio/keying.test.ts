@@ -1,4 +1,4 @@
-/** When a transmitter was keyed: stretches by construction, in noise of known level. */
+/** When a transmitter was keyed: transmissions by construction, in noise of known level. */
 import { describe, expect, it } from 'vitest';
 import { iqSource, join, noise, scaled, silence, sine, sourceOf } from '../../../../tests/support/signals.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
@@ -6,14 +6,14 @@ import { amModulate } from '../../modem/am.ts';
 import { fmModulate } from '../../modem/fm.ts';
 import { measureAm } from './am.ts';
 import { measureFm } from './fm.ts';
-import { keyedStretches, pausePower, voiceFrames } from './keying.ts';
+import { keyedTransmissions, pausePower, voiceFrames } from './keying.ts';
 
 const RATE = 48000;
 /** Parts of 10 ms: `on` at 1 with ripple, off at `noise`. */
 const parts = (pattern: readonly (readonly [boolean, number])[], off: number) =>
   pattern.flatMap(([on, count]) => Array.from({ length: count }, (_, k) => (on ? 1 + 0.1 * Math.sin(k) : off * (1 + 0.2 * Math.sin(k)))));
 
-describe('keyed stretches', () => {
+describe('keyed transmissions', () => {
   const PATTERN = [
     [false, 100],
     [true, 100],
@@ -23,7 +23,7 @@ describe('keyed stretches', () => {
   ] as const;
 
   it.each([1e-6, 1e-3, 0.03, 0.1])('are found over noise at %f of the carrier, each less 40 ms at its ends', (off) => {
-    const found = keyedStretches(parts(PATTERN, off), RATE, off);
+    const found = keyedTransmissions(parts(PATTERN, off), RATE, off);
     expect(found.map(({ from, to }) => [from / RATE, to / RATE])).toEqual([
       [1.04, 1.96],
       [2.54, 4.46],
@@ -31,9 +31,9 @@ describe('keyed stretches', () => {
   });
 
   it('need no knowledge of the noise where the pauses lie deep enough', () => {
-    expect(keyedStretches(parts(PATTERN, 0.01), RATE, null)).toHaveLength(2);
+    expect(keyedTransmissions(parts(PATTERN, 0.01), RATE, null)).toHaveLength(2);
     // All keyed: nothing is taken for a pause.
-    expect(keyedStretches(parts([[true, 300]], 0), RATE, null)).toEqual([{ from: 0.04 * RATE, to: 2.96 * RATE }]);
+    expect(keyedTransmissions(parts([[true, 300]], 0), RATE, null)).toEqual([{ from: 0.04 * RATE, to: 2.96 * RATE }]);
   });
 
   it('bridge a drop-out, do not follow an impulse, and are none in silence', () => {
@@ -45,16 +45,16 @@ describe('keyed stretches', () => {
       ],
       0,
     );
-    expect(keyedStretches(gap, RATE, 0)).toHaveLength(1);
+    expect(keyedTransmissions(gap, RATE, 0)).toHaveLength(1);
     const click = parts(PATTERN, 1e-3);
     click[20] = 50;
-    expect(keyedStretches(click, RATE, 1e-3)).toHaveLength(2);
-    expect(keyedStretches(new Array(100).fill(0), RATE, null)).toEqual([]);
+    expect(keyedTransmissions(click, RATE, 1e-3)).toHaveLength(2);
+    expect(keyedTransmissions(new Array(100).fill(0), RATE, null)).toEqual([]);
   });
 
   it('leave the noise in the pauses', () => {
     const all = parts(PATTERN, 0.01);
-    expect(pausePower(all, keyedStretches(all, RATE, 0.01), RATE)).toBeCloseTo(0.01, 2);
+    expect(pausePower(all, keyedTransmissions(all, RATE, 0.01), RATE)).toBeCloseTo(0.01, 2);
     expect(pausePower(parts([[true, 300]], 0), [{ from: 0, to: 3 * RATE }], RATE)).toBeNull();
   });
 });
@@ -67,7 +67,7 @@ describe('frames of a voice', () => {
   });
 });
 
-describe('a wide recording with pauses measures like the keyed stretch alone', () => {
+describe('a wide recording with pauses measures like the keyed transmission alone', () => {
   const WIDE = 192000;
   const keyed = (signal: Complex): Complex => {
     const pad = silence(WIDE, 1);

@@ -1,8 +1,8 @@
 /**
  * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
- * measures like the keyed stretch alone (contract: on the air).
+ * measures like the keyed transmission alone (contract: on the air).
  */
-import { Channel } from '../../dsp/filter/downConverter.ts';
+import { DownConverter } from '../../dsp/filter/downConverter.ts';
 import type { Kernel } from '../../dsp/kernel/kernel.ts';
 import type { PairBlock } from '../../dsp/kernel/pairBlock.ts';
 import { ACTIVE_RANGE_DB, FrameLevels } from '../../dsp/meter/frameMeter.ts';
@@ -23,7 +23,7 @@ export interface SignalBand {
 
 /** Mean power of the parts of a recording inside a band. */
 export class BandPower {
-  readonly #channel: Channel;
+  readonly #channel: DownConverter;
   readonly #step: number;
   readonly #partSamples: number;
   readonly #sums: number[] = [];
@@ -31,7 +31,7 @@ export class BandPower {
   #at = 0;
 
   constructor(kernel: Kernel, sampleRateHz: Hertz, { centreHz, halfWidthHz }: SignalBand) {
-    this.#channel = new Channel(kernel, {
+    this.#channel = new DownConverter(kernel, {
       sampleRateHz,
       centreHz,
       halfWidthHz,
@@ -74,7 +74,7 @@ export const voiceFrames = (parts: readonly Power[], partSamples: number, noise:
   new FrameLevels(inGroups(parts, 5), 5 * partSamples, 0, LEAST_OVER_NOISE * (noise ?? 0));
 
 /** Samples [from, to) of a recording. */
-export interface Stretch {
+export interface Transmission {
   readonly from: number;
   readonly to: number;
 }
@@ -91,15 +91,15 @@ const BRIDGED_FRAMES = 3;
 const EDGE_SECONDS = 0.04;
 
 /**
- * The keyed stretches of a signal with a carrier (AM, FM), each less 40 ms at its ends; empty when there is none.
+ * The keyed transmissions of a signal with a carrier (AM, FM), each less 40 ms at its ends; empty when there is none.
  * @param parts mean powers of 10 ms each  @param noise power of the noise in the band, null where unknown
  */
-export function keyedStretches(parts: readonly Power[], sampleRateHz: Hertz, noise: Power | null): Stretch[] {
+export function keyedTransmissions(parts: readonly Power[], sampleRateHz: Hertz, noise: Power | null): Transmission[] {
   const frames = inGroups(parts, 2);
   const least = leastKeyed(frames, noise);
   const frameSamples = 2 * partSamplesOf(sampleRateHz);
   const edge = Math.round(EDGE_SECONDS * sampleRateHz);
-  const found: Stretch[] = [];
+  const found: Transmission[] = [];
   let first = -1;
   let last = -1;
   const close = () => {
@@ -132,30 +132,30 @@ function leastKeyed(frames: readonly Power[], noise: Power | null): Power {
 /** Fewer parts of a pause than this tell no noise. */
 const LEAST_PAUSE_PARTS = 10;
 
-/** Median power of what lies outside the keyed stretches and their edges; null where there is hardly anything. */
-export function pausePower(parts: readonly Power[], stretches: readonly Stretch[], sampleRateHz: Hertz): Power | null {
+/** Median power of what lies outside the keyed transmissions and their edges; null where there is hardly anything. */
+export function pausePower(parts: readonly Power[], transmissions: readonly Transmission[], sampleRateHz: Hertz): Power | null {
   const size = partSamplesOf(sampleRateHz);
   const edge = 2 * EDGE_SECONDS * sampleRateHz;
-  const isPause = (at: number) => stretches.every(({ from, to }) => at + size < from - edge || at > to + edge);
+  const isPause = (at: number) => transmissions.every(({ from, to }) => at + size < from - edge || at > to + edge);
   const pauses = parts.filter((_, k) => isPause(k * size));
   return pauses.length < LEAST_PAUSE_PARTS ? null : median(pauses);
 }
 
-/** The parts of a block, in its own samples, that lie in keyed stretches. @param step samples of the recording to one of the block */
+/** The parts of a block, in its own samples, that lie in keyed transmissions. @param step samples of the recording to one of the block */
 export function eachKeyed(
-  stretches: readonly Stretch[],
+  transmissions: readonly Transmission[],
   step: number,
   first: number,
   count: number,
-  use: (from: number, to: number, stretch: Stretch) => void,
+  use: (from: number, to: number, transmission: Transmission) => void,
 ): void {
-  for (const stretch of stretches) {
-    const from = Math.max(0, Math.ceil(stretch.from / step) - first);
-    const to = Math.min(count, Math.floor(stretch.to / step) - first);
-    if (to > from) use(from, to, stretch);
+  for (const transmission of transmissions) {
+    const from = Math.max(0, Math.ceil(transmission.from / step) - first);
+    const to = Math.min(count, Math.floor(transmission.to / step) - first);
+    if (to > from) use(from, to, transmission);
   }
 }
 
-/** Weighs windows of a spectrum: 1 when the whole window lies in one stretch. @param step as of `eachKeyed` */
-export const weighKeyed = (stretches: readonly Stretch[], step: number) => (start: number, length: number) =>
-  [stretches.some(({ from, to }) => start * step >= from && (start + length) * step <= to) ? 1 : 0] as const;
+/** Weighs windows of a spectrum: 1 when the whole window lies in one transmission. @param step as of `eachKeyed` */
+export const weighKeyed = (transmissions: readonly Transmission[], step: number) => (start: number, length: number) =>
+  [transmissions.some(({ from, to }) => start * step >= from && (start + length) * step <= to) ? 1 : 0] as const;

@@ -10,7 +10,7 @@ import { hertz } from '../../units/numberText.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
 import type { Notes } from '../measurement.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
-import { keyedStretches, pausePower, type SignalBand, type Stretch, weighKeyed } from './keying.ts';
+import { keyedTransmissions, pausePower, type SignalBand, type Transmission, weighKeyed } from './keying.ts';
 
 /** Audio counts as far as it is within this of its strongest part (contract). */
 const AUDIO_RANGE_DB: Decibels = 20;
@@ -20,10 +20,10 @@ const LOWEST_AUDIO_HZ = 20;
 /** A signal with a carrier, found in a recording. */
 export interface Found {
   /** When it was keyed. */
-  readonly stretches: readonly Stretch[];
+  readonly transmissions: readonly Transmission[];
   /** Its band, about where the carrier roughly is. */
   readonly band: SignalBand;
-  /** Averaged and highest spectrum of the whole file over these stretches. */
+  /** Averaged and highest spectrum of the whole file over these transmissions. */
   readonly spectrum: Spectrum;
   /** Noise in 1 Hz about the carrier: from beside the signal, or from its pauses; null where neither is there. */
   readonly noiseDensity: number | null;
@@ -43,21 +43,26 @@ export async function findKeyed(
   const noise = noiseInBand(levels, found);
   const middle = (start + end) / 2;
   const parts = await bandParts(source, options, levels, found, [start, middle]);
-  const stretches = keyedStretches(parts, rate, noise);
+  const transmissions = keyedTransmissions(parts, rate, noise);
   const averager = new SpectrumAverager({
     sampleRateHz: rate,
     size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
     averages: 1,
-    weigh: weighKeyed(stretches, 1),
+    weigh: weighKeyed(transmissions, 1),
     isComplex: true,
     kernel: levels.kernel,
   });
   await eachPairBlock(source, levels.block, options, [middle, end], () => averager.push(levels.block.values()));
   const [spectrum] = averager.result();
-  const pauses = pausePower(parts, stretches, rate);
+  const pauses = pausePower(parts, transmissions, rate);
   const inBand = noise ?? pauses;
   return (
-    spectrum && { stretches, band: found, spectrum, noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate) }
+    spectrum && {
+      transmissions,
+      band: found,
+      spectrum,
+      noiseDensity: inBand === null ? null : inBand / Math.min(2 * found.halfWidthHz, rate),
+    }
   );
 }
 
@@ -98,9 +103,9 @@ export function offFrequency(statedHz: Hertz | undefined, foundHz: Hertz | null,
   });
 }
 
-/** Averages the spectrum of demodulated audio over the keyed stretches. @param step samples of the recording to one of the audio */
-export const audioAverager = (sampleRateHz: Hertz, stretches: readonly Stretch[], step: number, binHz = WIDEST_RADIO_BIN_HZ) =>
-  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, binHz), averages: 1, weigh: weighKeyed(stretches, step) });
+/** Averages the spectrum of demodulated audio over the keyed transmissions. @param step samples of the recording to one of the audio */
+export const audioAverager = (sampleRateHz: Hertz, transmissions: readonly Transmission[], step: number, binHz = WIDEST_RADIO_BIN_HZ) =>
+  new SpectrumAverager({ sampleRateHz, size: fftSizeFor(sampleRateHz, binHz), averages: 1, weigh: weighKeyed(transmissions, step) });
 
 /** Largest of Gaussian noise among so many independent values, in standard deviations (the usual asymptote, sqrt(2 ln n)). */
 export const gaussianPeak = (independent: number): number => Math.sqrt(2 * Math.log(Math.max(2, independent)));
@@ -108,8 +113,8 @@ export const gaussianPeak = (independent: number): number => Math.sqrt(2 * Math.
 /** Where noise alone reaches this share of a peak, the peak is an upper bound (contract). */
 export const MOST_NOISE_IN_PEAK: Fraction = 1 / 20;
 
-export const secondsOf = (stretches: readonly Stretch[], sampleRateHz: Hertz): number =>
-  stretches.reduce((sum, { from, to }) => sum + (to - from), 0) / sampleRateHz;
+export const secondsOf = (transmissions: readonly Transmission[], sampleRateHz: Hertz): number =>
+  transmissions.reduce((sum, { from, to }) => sum + (to - from), 0) / sampleRateHz;
 
 /** Highest frequency within 20 dB of the strongest; null with its note where there is no audio. */
 export function audioBandwidth(audio: Spectrum | null, highestAudioHz: Hertz, notes: Notes): Hertz | null {

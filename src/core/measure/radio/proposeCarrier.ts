@@ -3,7 +3,7 @@
  * pitch from the carrier, and the pitch moves, so that over many moments one place only fits them all.
  */
 
-import { Channel } from '../../dsp/filter/downConverter.ts';
+import { DownConverter } from '../../dsp/filter/downConverter.ts';
 import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
 import { createSpectrumEngine } from '../../dsp/spectrum/spectrumEngine.ts';
 import { hann } from '../../dsp/spectrum/window.ts';
@@ -13,7 +13,7 @@ import type { Sideband } from '../../modem/ssb.ts';
 import { dbToPower, powerToDb } from '../../units/conversions.ts';
 import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, scanLevels } from './iq.ts';
-import type { Stretch } from './keying.ts';
+import type { Transmission } from './keying.ts';
 import { findKeyed, strongestBand } from './modulated.ts';
 
 export interface CarrierProposal {
@@ -57,7 +57,7 @@ export async function proposeCarrier(
   const edge = nearEdge(found.spectrum, found.band.centreHz, found.noiseDensity ?? 0, sign);
   if (edge === null) return null;
   const middle = edge + sign * 1500;
-  const frames = await allMoments(source, options, levels, middle, found.stretches);
+  const frames = await allMoments(source, options, levels, middle, found.transmissions);
   const line = steadyLine(frames, middle, edge, sign);
   if (line !== null) return { carrierHz: line, confidence: LINE_CONFIDENCE, from: 'line' };
   const loud = loudest(frames);
@@ -174,9 +174,9 @@ async function allMoments(
   options: IqOptions,
   { kernel, block }: IqLevels,
   middle: Hertz,
-  stretches: readonly Stretch[],
+  transmissions: readonly Transmission[],
 ): Promise<Moment[]> {
-  const channel = new Channel(kernel, {
+  const channel = new DownConverter(kernel, {
     sampleRateHz: source.sampleRateHz,
     centreHz: middle,
     halfWidthHz: 2200,
@@ -185,7 +185,7 @@ async function allMoments(
   });
   const rate = channel.sampleRateHz;
   const step = source.sampleRateHz / rate;
-  const [first, last] = [stretches[0].from, stretches[stretches.length - 1].to];
+  const [first, last] = [transmissions[0].from, transmissions[transmissions.length - 1].to];
   const length = Math.round(FRAME_S * rate);
   const size = 2 ** Math.ceil(Math.log2(4 * length));
   const taper = new Float64Array(size);

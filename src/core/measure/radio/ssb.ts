@@ -3,7 +3,7 @@
  * levels first, then spectra and the envelope over the active part.
  */
 
-import { Channel } from '../../dsp/filter/downConverter.ts';
+import { DownConverter } from '../../dsp/filter/downConverter.ts';
 import { fftSizeFor, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
 import { PowerHistogram } from '../../dsp/statistics/quantiles.ts';
 import type { SampleSource } from '../../files/samples.ts';
@@ -104,7 +104,7 @@ async function measureSpectra(source: SampleSource, options: SsbOptions, levels:
     kernel,
   });
   const sign = sideband === 'usb' ? 1 : -1;
-  const channel = new Channel(kernel, {
+  const channel = new DownConverter(kernel, {
     sampleRateHz: rate,
     centreHz: carrierHz + sign * CENTRE_HZ,
     halfWidthHz: CHANNEL_HALF_HZ,

@@ -36,7 +36,7 @@ const BOUNDED_ACTIVITY = 0.85;
 const STRIP_POINTS = 600;
 
 export interface VoiceOptions {
-  /** Channel to measure, counted from 1; without it the mean of all. */
+  /** DownConverter to measure, counted from 1; without it the mean of all. */
   readonly channel?: number;
   /** Recording of the same voice at the microphone, for the -6 dB passband. */
   readonly reference?: SampleSource;
@@ -60,7 +60,7 @@ export interface VoiceResult {
  */
 export async function measureVoice(source: SampleSource, options: VoiceOptions = {}): Promise<VoiceResult> {
   if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
-    throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
+    throw new RangeError(`DownConverter ${options.channel} does not exist; this file has ${source.channels}.`);
   }
   const levels = await measureLevels(source, options);
   const spectra = await measureSpectra(source, options, levels.frames, levels);

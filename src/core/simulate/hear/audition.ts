@@ -31,7 +31,7 @@ export function audition(samples: Float64Array, rateHz: Hertz, rig: RigProfile, 
  * @param active per strip point, whether someone talks
  * @returns index of the first strip point
  */
-export function busiestStretch(active: readonly boolean[], length: number): number {
+export function busiestPart(active: readonly boolean[], length: number): number {
   let best = 0;
   let most = -1;
   let count = 0;

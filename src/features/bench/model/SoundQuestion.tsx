@@ -20,12 +20,12 @@ const Wide = styled(Box)`max-width: none; p, ul { max-width: 660px; }`;
 interface SoundQuestionProps {
   readonly voice: ModelVoice;
   readonly card: Card;
-  readonly aim: readonly CurvePoint[];
+  readonly target: readonly CurvePoint[];
   readonly elsewhere: Elsewhere | undefined;
   readonly microphoneId: number;
 }
 
-export function SoundQuestion({ voice, card, aim, elsewhere, microphoneId }: SoundQuestionProps) {
+export function SoundQuestion({ voice, card, target, elsewhere, microphoneId }: SoundQuestionProps) {
   const [answers, setAnswers] = useState<readonly SoundAnswer[] | string | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const { microphone } = elsewhere ?? voice;
@@ -34,7 +34,7 @@ export function SoundQuestion({ voice, card, aim, elsewhere, microphoneId }: Sou
     setShare(0);
     setAnswers(
       await modelWork()
-        .soundWays(voice, card, aim, elsewhere, proxy(setShare))
+        .soundWays(voice, card, target, elsewhere, proxy(setShare))
         .catch((error: Error) => `The model failed: ${error.message}`),
     );
     setShare(null);
@@ -44,7 +44,7 @@ export function SoundQuestion({ voice, card, aim, elsewhere, microphoneId }: Sou
       <h2>Mic, mixer or equalizer?</h2>
       <p className="soft">
         Your voice by every way to a better sound, each set as well as it can be: the microphone you have, the radio’s own equalizer, an
-        outboard one, other kinds of microphone. Each with the ALC in the middle of its zone, off the target by this recording alone: so the
+        outboard one, other kinds of microphone. Each with the ALC in the middle of its zone, off target by this recording alone: so the
         numbers differ from those of the card. Other microphones and outboard gear are rough figures, common practice.
       </p>
       <Bar>

@@ -130,7 +130,7 @@ function curvesOf(card: CardView, rig: RigProfile, copied: CopiedCard): Curve[] 
   };
   const wanted = responseOf(card.rig.profile, { mode: card.mode, values: card.revisions[0].values }, DRAWN_HZ);
   return [
-    { name: card.rig.name, role: 'aim', points: curve(wanted) },
+    { name: card.rig.name, role: 'target', points: curve(wanted) },
     { name: rig.name, role: 'predicted', points: curve(responseOf(rig, copied, DRAWN_HZ)) },
     { name: 'what remains', role: 'measured', points: copied.difference },
   ];

@@ -16,7 +16,7 @@ const Switch = styled(ToggleButtonGroup)`
   display: inline-flex; border: 1px solid var(--ink); border-radius: 3px; overflow: hidden;
   button { border: 0; background: none; padding: 6px 16px; min-height: 34px; cursor: pointer; font-weight: 600; }
   button[data-selected] { background: var(--ink); color: var(--paper); }`;
-const Stretch = styled(Slider)`
+const LoopSlider = styled(Slider)`
   display: grid; grid-template-columns: auto 1fr auto; gap: 12px; align-items: center; max-width: 640px; margin: 8px 0;
   .track { height: 30px; width: 100%; }
   .track::before { content: ''; position: absolute; left: 0; right: 0; top: 14px; border-top: 2px solid var(--line); }
@@ -141,8 +141,8 @@ export function Listening({ items }: { items: readonly Lettered[] }) {
         )}
         <span className="soft">level-matched, looped; headphones: start low. Keys: L, {sides.join(', ')}</span>
       </Bar>
-      <Stretch
-        aria-label="Stretch that is looped"
+      <LoopSlider
+        aria-label="Part that is looped"
         minValue={0}
         maxValue={Number(longest.toFixed(1))}
         step={0.1}
@@ -155,7 +155,7 @@ export function Listening({ items }: { items: readonly Lettered[] }) {
           <SliderThumb index={1} className="thumb" aria-label="Loop ends" />
         </SliderTrack>
         <SliderOutput className="mono">{`${stretch[0].toFixed(1)}–${stretch[1].toFixed(1)} s`}</SliderOutput>
-      </Stretch>
+      </LoopSlider>
       {isBlind && <BlindAnswer test={test} names={[first, second]} isOn={isOn} onSay={say} />}
       {error && <Notice tone="fault">{error}</Notice>}
     </>

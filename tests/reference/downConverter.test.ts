@@ -1,6 +1,6 @@
 /** Source: SciPy (scipy.signal), run live: filters, decimation, resampling, sweeps and noises of the radio side. */
 import { describe, expect, it } from 'vitest';
-import { Channel } from '../../src/core/dsp/filter/downConverter.ts';
+import { DownConverter } from '../../src/core/dsp/filter/downConverter.ts';
 import { lowPassTaps } from '../../src/core/dsp/filter/kaiser.ts';
 import { resampled } from '../../src/core/dsp/filter/resample.ts';
 import { createKernel } from '../../src/core/dsp/kernel/kernel.ts';
@@ -32,7 +32,13 @@ describe('SciPy agrees', () => {
     if (!kernel) throw new Error('no kernel');
     const rate = 96000;
     const [i, q] = [noise(rate, 0.2, 0.2, 1), noise(rate, 0.2, 0.2, 2)];
-    const channel = new Channel(kernel, { sampleRateHz: rate, centreHz: 11000, halfWidthHz: 6000, transitionHz: 2000, leastRateHz: 32000 });
+    const channel = new DownConverter(kernel, {
+      sampleRateHz: rate,
+      centreHz: 11000,
+      halfWidthHz: 6000,
+      transitionHz: 2000,
+      leastRateHz: 32000,
+    });
     const block = new PairBlock(kernel);
     block.load(interleaved(i, q));
     const ours = channel.push(block);
