@@ -15,7 +15,7 @@ import { bytesInMemory } from '../src/core/files/byteSource.ts';
 import { openWav, readAll } from '../src/core/files/samples.ts';
 import { writeWav } from '../src/core/files/wavWriter.ts';
 import { amModulate } from '../src/core/modem/am.ts';
-import { fmModulate } from '../src/core/modem/fm.ts';
+import { FrequencyModulator } from '../src/core/modem/fm.ts';
 import { ssbModulate } from '../src/core/modem/ssb.ts';
 import { dbToAmplitude } from '../src/core/units/conversions.ts';
 import type { DemoEvidence } from '../src/server/demo/demo.ts';
@@ -195,8 +195,8 @@ async function main(): Promise<void> {
   const fmRate = 32_000;
   const words = (await talk('17-runa-repeater.wav', fmRate, 3000)).map((x) => Math.max(-0.6, Math.min(0.6, 1.6 * x)) / 0.6);
   const opening = words.map((x, n) => 0.88 * x + 0.12 * Math.sin((2 * Math.PI * 88.5 * n) / fmRate));
-  iqFile('fm-wide.wav', fmRate, fmModulate(opening, fmRate, 1800, 4700), -12);
-  iqFile('fm-narrow.wav', fmRate, fmModulate(opening, fmRate, 1800, 2350), -12);
+  iqFile('fm-wide.wav', fmRate, new FrequencyModulator(fmRate, 1800, 4700).push(opening), -12);
+  iqFile('fm-narrow.wav', fmRate, new FrequencyModulator(fmRate, 1800, 2350).push(opening), -12);
   const tones = Float64Array.from(
     { length: 3 * rate },
     (_, n) => Math.sin((2 * Math.PI * 700 * n) / rate) + Math.sin((2 * Math.PI * 1900 * n) / rate),

@@ -1,5 +1,7 @@
 /** One recording on its way into the station: decoded if need be, hashed, sent, measured. */
+
 import { proxy } from 'comlink';
+import { startsLikeWav } from '@/core/files/wav.ts';
 import { writeWav } from '@/core/files/wavWriter.ts';
 import type { MeasurementKind } from '@/core/measure/measurement.ts';
 import type { CaptureSettings, Load } from '@/server/db/models.ts';
@@ -115,7 +117,7 @@ async function asWav(file: File, started: () => void): Promise<Blob> {
   const start = String.fromCharCode(...head);
   const isCompressed =
     /^(ID3|OggS|fLaC)/.test(start) || (head[0] === 0xff && head[1] >= 0xe0) || /\.(mp3|ogg|opus|flac|m4a|mp4|webm)$/i.test(file.name);
-  if (/^(RIFF|RF64|BW64)/.test(start) || !isCompressed) return file;
+  if (startsLikeWav(head) || !isCompressed) return file;
   if (file.size > LONGEST_DECODE_BYTES) throw new UploadError('This compressed file is too long to decode here; please save it as WAV.');
   started();
   try {

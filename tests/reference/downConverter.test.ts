@@ -9,7 +9,7 @@ import { analytic } from '../../src/core/dsp/signals/analytic.ts';
 import { exponentialSweep, linearChirp } from '../../src/core/dsp/signals/sweep.ts';
 import { testSignal } from '../../src/core/dsp/signals/testSignals.ts';
 import { binomialTail } from '../../src/core/dsp/statistics/statistics.ts';
-import { Discriminator, fmModulate } from '../../src/core/modem/fm.ts';
+import { Discriminator, FrequencyModulator } from '../../src/core/modem/fm.ts';
 import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { python } from '../support/python.ts';
 import { interleaved, noise, sine } from '../support/signals.ts';
@@ -126,7 +126,7 @@ describe('SciPy agrees', () => {
   it('on the spectrum of FM by a tone: Bessel functions, the first null at index 2.4048 (scipy.special.jv)', () => {
     const rate = 96000;
     // 5 kHz deviation with a 2079 Hz tone: the carrier is gone (tables of J0).
-    const { i, q } = fmModulate(sine(rate, 2079, 1, 1, Math.PI / 2), rate, 0, 5000);
+    const { i, q } = new FrequencyModulator(rate, 0, 5000).push(sine(rate, 2079, 1, 1, Math.PI / 2));
     const lines = python<{ got: number[]; bessel: number[] }>(
       [
         'from scipy.special import jv',
@@ -153,7 +153,7 @@ describe('SciPy agrees', () => {
       { x: listed(tone) },
     );
     for (let n = 500; n < 6700; n++) expect(Math.abs(ssb.i[n] - theirs[n])).toBeLessThan(2e-3);
-    const fm = fmModulate(tone, rate, 1000, 3000);
+    const fm = new FrequencyModulator(rate, 1000, 3000).push(tone);
     const deviation = python<number[]>(
       "z=np.array(data['i'])+1j*np.array(data['q'])\nresult=(np.diff(np.unwrap(np.angle(z)))*24000/2/np.pi).tolist()",
       { i: listed(fm.i), q: listed(fm.q) },

@@ -10,7 +10,7 @@ import { testSignal } from '../../src/core/dsp/signals/testSignals.ts';
 import { CORE_VERSION, type Measurement, type MeasurementKind } from '../../src/core/measure/measurement.ts';
 import { measureRecording } from '../../src/core/measure/measureRecording.ts';
 import { amModulate } from '../../src/core/modem/am.ts';
-import { fmModulate } from '../../src/core/modem/fm.ts';
+import { FrequencyModulator } from '../../src/core/modem/fm.ts';
 import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { iqSource, join, mix, noise, scaled, silence, sine, sourceOf, voiceLike } from '../support/signals.ts';
 
@@ -25,7 +25,8 @@ const SIGNALS: Record<string, () => Promise<Measurement>> = {
     measured('voice', await sourceOf(RATE, [mix(talk, noise(RATE, 5, 0.0005), sine(RATE, 60, 5, 0.002), sine(RATE, 120, 5, 0.002))])),
   ssb: async () => measured('ssb', await iqSource(RATE, ssbModulate(talk, RATE, 2500, 'usb'), { noiseRms: 1e-4 }), { carrierHz: 2500 }),
   am: async () => measured('am', await iqSource(RATE, amModulate(scaled(talk, 3), RATE, -2000, 0.9))),
-  fm: async () => measured('fm', await iqSource(RATE, fmModulate(mix(scaled(talk, 2), sine(RATE, 88.5, 5, 0.2)), RATE, 1500, 2400))),
+  fm: async () =>
+    measured('fm', await iqSource(RATE, new FrequencyModulator(RATE, 1500, 2400).push(mix(scaled(talk, 2), sine(RATE, 88.5, 5, 0.2))))),
   'two-tone': async () => {
     const tones = mix(sine(RATE, 700, 2, 0.4), sine(RATE, 1900, 2, 0.4));
     const bent = tones.map((x) => x - 0.05 * x ** 3);

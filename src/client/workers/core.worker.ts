@@ -15,7 +15,8 @@ import { wavData, wavHeader, writeWav } from '@/core/files/wavWriter.ts';
 import { guessKind } from '@/core/measure/guessKind.ts';
 import { LiveMeter, type LiveReading } from '@/core/measure/live.ts';
 import type { MeasurementKind, VoiceDetail } from '@/core/measure/measurement.ts';
-import { type Heard, levelMatched, listen, look, type View } from '@/core/playback/listen.ts';
+import { levelMatched } from '@/core/playback/levelMatching.ts';
+import { type Heard, listen, look, type View } from '@/core/playback/listen.ts';
 import type { Card, DialValues } from '@/core/rig/card.ts';
 import type { Mode, RigProfile } from '@/core/rig/rig.ts';
 import { type Audition, audition, busiestPart } from '@/core/simulate/hear/audition.ts';
@@ -110,9 +111,10 @@ const work = {
     return hasher.digest('hex');
   },
 
-  /** A stretch of a stored recording as audio, at the common listening level. */
+  /** Part of a stored recording as audio, at the common listening level. */
   async listen(captureId: number, bytes: number, view: View, fromS: number, lengthS: number): Promise<Heard> {
-    return levelMatched(await listen(await openWav(storedCapture(captureId, bytes)), view, fromS, lengthS));
+    const heard = await listen(await openWav(storedCapture(captureId, bytes)), view, fromS, lengthS);
+    return { ...heard, samples: levelMatched([heard.samples], heard.rateHz)[0] };
   },
 
   /** A stored recording as a spectrogram. */
@@ -148,7 +150,7 @@ const work = {
       writeWav({ sampleRateHz: shape.rateHz, channels: 1, bits: 24, encoding: 'pcm' }, [testSignal(shape)]) as Uint8Array<ArrayBuffer>,
     ]),
 
-  /** The busiest stretch of a stored recording, before and after a change of card. */
+  /** The busiest part of a stored recording, before and after a change of card. */
   async audition({ captureId, bytes, detail, rig, heardWith, card }: AuditionInput): Promise<Audition & { rateHz: number }> {
     const source = await openWav(storedCapture(captureId, bytes));
     const points = Math.ceil(LONGEST_AUDITION_S / detail.stripSeconds);

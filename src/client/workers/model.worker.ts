@@ -8,13 +8,14 @@ import type { CurvePoint } from '@/core/curve/curve.ts';
 import { openWav, readPart } from '@/core/files/samples.ts';
 import { CardJudge, canJudge, type JudgedCard } from '@/core/intelligibility/cardJudge.ts';
 import type { VoiceDetail } from '@/core/measure/measurement.ts';
+import { levelMatched } from '@/core/playback/levelMatching.ts';
 import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
 import { effective, passbandOf } from '@/core/rig/effective.ts';
 import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
 import type { RigProfile } from '@/core/rig/rig.ts';
 import { busiestPart } from '@/core/simulate/hear/audition.ts';
 import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
-import { hearCard, type ListenAt, levelled, type Way } from '@/core/simulate/hear/hearCard.ts';
+import { hearCard, type ListenAt, type Way } from '@/core/simulate/hear/hearCard.ts';
 import { calibrateDrive } from '@/core/simulate/station/calibrateDrive.ts';
 import { atModelRate, type StationSetting, type Voice } from '@/core/simulate/station/voiceAndStation.ts';
 import { QUIET_ROOM } from '@/core/simulate/transmitter/microphoneStage.ts';
@@ -227,7 +228,7 @@ const work = {
     const { voice } = await prepare(source);
     const there = await Promise.all(cards.map((each) => placeOf(source, each)));
     const heard = cards.map(({ card, at }, k) => hearCard(voice, there[k].station, card, at, way));
-    const sounds = levelled(
+    const sounds = levelMatched(
       heard.map(({ samples }) => samples),
       heard[0].rateHz,
     );

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { voiceLike } from '../../../tests/support/signals.ts';
 import { ActiveSpeechMeter } from '../dsp/meter/activeSpeechLevel.ts';
+import { levelMatched } from '../playback/levelMatching.ts';
 import { parseMicrophone } from '../rig/validate.ts';
-import { levelled } from '../simulate/hear/hearCard.ts';
 import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
 
 const judged = (reachDb: number | null, score: number, uncertaintyDb: number | null = 0.3) => ({
@@ -74,7 +74,7 @@ describe('sounds at one level', () => {
 
   // The method's thresholds are 6 dB apart, which leaves some thousandths of a decibel between the same voice at two levels.
   it('have one active speech level (ITU-T P.56), whatever they had', () => {
-    const [a, b, c] = levelled([voice, voice.map((x) => 20 * x), voice.map((x) => x / 300)], 12000);
+    const [a, b, c] = levelMatched([voice, voice.map((x) => 20 * x), voice.map((x) => x / 300)], 12000);
     expect(levelOf(a)).toBeCloseTo(levelOf(b), 1);
     expect(levelOf(a)).toBeCloseTo(levelOf(c), 1);
   });
@@ -82,12 +82,12 @@ describe('sounds at one level', () => {
   it('go down together where one would clip', () => {
     const spiky = voice.slice();
     spiky[9000] = 5;
-    const [a, b] = levelled([voice, spiky], 12000);
+    const [a, b] = levelMatched([voice, spiky], 12000);
     expect(b.reduce((most, x) => Math.max(most, Math.abs(x)), 0)).toBeLessThanOrEqual(0.9);
     expect(levelOf(a)).toBeCloseTo(levelOf(b), 1);
   });
 
   it('leave silence alone', () => {
-    expect(levelled([new Float64Array(100)], 12000)[0].every((x) => x === 0)).toBe(true);
+    expect(levelMatched([new Float64Array(100)], 12000)[0].every((x) => x === 0)).toBe(true);
   });
 });

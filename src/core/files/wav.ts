@@ -16,6 +16,9 @@ const MOST_CHUNKS = 1000;
 
 const text = (bytes: Uint8Array, from: number): string => String.fromCharCode(...bytes.subarray(from, from + 4));
 
+/** Whether bytes start like a WAV file; whether it is a whole one, `readWavInfo` tells. @param start the first four bytes */
+export const startsLikeWav = (start: Uint8Array): boolean => ['RIFF', 'RF64', 'BW64'].includes(text(start, 0));
+
 const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 /** Other files that people take for WAV, by their first bytes. */
@@ -39,8 +42,7 @@ const LOOK_ALIKES: readonly [RegExp, string][] = [
 export async function readWavInfo(source: ByteSource): Promise<SampleLayout> {
   if (source.size === 0) throw new FormatError('The file is empty (0 bytes).');
   const head = await source.read(0, 12);
-  const riff = head.length >= 12 ? text(head, 0) : '';
-  if (!['RIFF', 'RF64', 'BW64'].includes(riff) || text(head, 8) !== 'WAVE') {
+  if (head.length < 12 || !startsLikeWav(head) || text(head, 8) !== 'WAVE') {
     const start = String.fromCharCode(...head);
     const alike = LOOK_ALIKES.find(([pattern]) => pattern.test(start))?.[1];
     throw new FormatError(`Not a WAV file${alike ? `: it looks like ${alike}` : ': it does not start with a WAV header'}.`);

@@ -1,8 +1,9 @@
 /** Speech cut into short frames, each as powers in the bands of the intelligibility index. */
 
-import FFT from 'fft.js';
 import { ACTIVE_RANGE_DB } from '../dsp/meter/frameMeter.ts';
 import { exactCentre } from '../dsp/spectrum/bands.ts';
+import { binPower, type StftShape, stft, stftCount } from '../dsp/spectrum/stft.ts';
+import { hann } from '../dsp/spectrum/window.ts';
 import { dbToPower, powerToDb } from '../units/conversions.ts';
 import type { Decibels, Hertz, Power } from '../units/units.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';
@@ -25,27 +26,20 @@ export interface BandFrames {
 export function bandFrames(samples: Float64Array, rateHz: Hertz): BandFrames {
   const size = 2 ** Math.round(Math.log2(FRAME_S * rateHz));
   const hop = size / 2;
-  const count = Math.max(0, Math.floor((samples.length - size) / hop) + 1);
-  const fft = new FFT(size);
-  const window = Float64Array.from({ length: size }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size));
+  const shape: StftShape = { window: hann(size), hopSamples: hop, size };
+  const count = stftCount(samples.length, shape);
   const bins = hop + 1;
   const edges = bandEdges(rateHz / size, bins);
   const powers = new Float64Array(count * edges.length);
   const spectra = new Float64Array(2 * count * bins);
-  const input = new Float64Array(size);
-  const output = new Float64Array(2 * size);
   // One-sided power: 2 |X|^2 / (size * sum of squared window).
   const scale = 2 / (size * 0.375 * size);
-  for (let f = 0; f < count; f++) {
-    for (let n = 0; n < size; n++) input[n] = window[n] * samples[f * hop + n];
-    fft.realTransform(output, input);
-    spectra.set(output.subarray(0, 2 * bins), 2 * f * bins);
+  stft(samples, shape, (spectrum, f) => {
+    spectra.set(spectrum, 2 * f * bins);
     edges.forEach(([from, to], b) => {
-      let sum = 0;
-      for (let k = from; k < to; k++) sum += output[2 * k] ** 2 + output[2 * k + 1] ** 2;
-      powers[f * edges.length + b] = scale * sum;
+      powers[f * edges.length + b] = scale * binPower(spectrum, from, to);
     });
-  }
+  });
   return { count, powers, spectra, bins, edges };
 }
 

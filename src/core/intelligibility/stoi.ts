@@ -4,8 +4,8 @@
  * Shown as a second opinion only: against the full voice it counts a band that a radio does not send as lost.
  */
 
-import FFT from 'fft.js';
 import { atRate } from '../dsp/filter/resample.ts';
+import { binPower, type StftShape, stft, stftCount } from '../dsp/spectrum/stft.ts';
 import { dbToAmplitude, powerToDb } from '../units/conversions.ts';
 import type { Hertz } from '../units/units.ts';
 
@@ -22,6 +22,8 @@ const CLIP = 1 + dbToAmplitude(15);
 /** Hann window without its zeros at the ends, as the authors use it. */
 const WINDOW = Float64Array.from({ length: FRAME }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (n + 1)) / (FRAME + 1)));
 
+const SHAPE: StftShape = { window: WINDOW, hopSamples: HOP, size: SIZE };
+
 /** Bins of each band: nearest to its edges, the upper one left out. */
 const EDGES = Array.from({ length: BANDS }, (_, b) => {
   const nearest = (hz: Hertz) => Math.round((hz * SIZE) / RATE_HZ);
@@ -30,8 +32,7 @@ const EDGES = Array.from({ length: BANDS }, (_, b) => {
 
 /** Frames of both in which the clean one is within 40 dB of its loudest, put together again. */
 function withoutSilence(clean: Float64Array, heard: Float64Array): [Float64Array, Float64Array] {
-  const count = Math.floor((clean.length - FRAME) / HOP) + 1;
-  const energy = Array.from({ length: Math.max(0, count) }, (_, f) => {
+  const energy = Array.from({ length: stftCount(clean.length, SHAPE) }, (_, f) => {
     let sum = 0;
     for (let n = 0; n < FRAME; n++) sum += (WINDOW[n] * clean[f * HOP + n]) ** 2;
     return powerToDb(sum + 1e-300);
@@ -50,20 +51,12 @@ function withoutSilence(clean: Float64Array, heard: Float64Array): [Float64Array
 
 /** Band magnitudes, frame by frame: [f * BANDS + b]. */
 function bandMagnitudes(samples: Float64Array): { values: Float64Array; frames: number } {
-  const frames = Math.max(0, Math.floor((samples.length - FRAME) / HOP) + 1);
-  const fft = new FFT(SIZE);
-  const input = new Float64Array(SIZE);
-  const output = new Float64Array(2 * SIZE);
-  const values = new Float64Array(frames * BANDS);
-  for (let f = 0; f < frames; f++) {
-    for (let n = 0; n < FRAME; n++) input[n] = WINDOW[n] * samples[f * HOP + n];
-    fft.realTransform(output, input);
+  const values = new Float64Array(stftCount(samples.length, SHAPE) * BANDS);
+  const frames = stft(samples, SHAPE, (spectrum, f) => {
     EDGES.forEach(([from, to], b) => {
-      let sum = 0;
-      for (let k = from; k < to; k++) sum += output[2 * k] ** 2 + output[2 * k + 1] ** 2;
-      values[f * BANDS + b] = Math.sqrt(sum);
+      values[f * BANDS + b] = Math.sqrt(binPower(spectrum, from, to));
     });
-  }
+  });
   return { values, frames };
 }
 

@@ -11,7 +11,7 @@ import { bytesInMemory } from '../files/byteSource.ts';
 import { openWav } from '../files/samples.ts';
 import { type WavShape, writeWav } from '../files/wavWriter.ts';
 import { amModulate } from '../modem/am.ts';
-import { fmModulate } from '../modem/fm.ts';
+import { FrequencyModulator } from '../modem/fm.ts';
 import { ssbModulate } from '../modem/ssb.ts';
 import { type Measurement, type MeasurementKind, RADIO_KINDS } from './measurement.ts';
 import { measureRecording } from './measureRecording.ts';
@@ -27,7 +27,7 @@ const twoTones = sine(RATE, 700, 2, 0.5).map((x, n) => x + 0.5 * Math.sin((2 * M
 const GOOD: Record<RadioKind, Complex> = {
   ssb: ssbModulate(talk, RATE, 3000, 'usb'),
   am: amModulate(sine(RATE, 900, 2), RATE, -2000, 0.7),
-  fm: fmModulate(sine(RATE, 1200, 2), RATE, 1500, 2400),
+  fm: new FrequencyModulator(RATE, 1500, 2400).push(sine(RATE, 1200, 2)),
   'two-tone': ssbModulate(twoTones, RATE, 2000, 'usb'),
 };
 const OPTIONS: Record<RadioKind, object> = { ssb: { carrierHz: 3000 }, am: {}, fm: {}, 'two-tone': {} };

@@ -6,6 +6,7 @@ import type { ByteSource } from '../files/byteSource.ts';
 import { parseCurve } from '../files/curveFile.ts';
 import { openWav } from '../files/samples.ts';
 import { parseScopeTrace } from '../files/scopeTrace.ts';
+import { startsLikeWav } from '../files/wav.ts';
 import { FormatError } from '../schema/formatError.ts';
 import type { MeasurementKind } from './measurement.ts';
 
@@ -17,8 +18,7 @@ const TEXT_BYTES = 20_000;
 
 /** @param radioKind what an I/Q recording would be of */
 export async function guessKind(bytes: ByteSource, radioKind: MeasurementKind): Promise<MeasurementKind> {
-  const head = String.fromCharCode(...(await bytes.read(0, 4)));
-  if (!/^(?:RIFF|RF64|BW64)$/.test(head)) return guessText(new TextDecoder().decode(await bytes.read(0, TEXT_BYTES)));
+  if (!startsLikeWav(await bytes.read(0, 4))) return guessText(new TextDecoder().decode(await bytes.read(0, TEXT_BYTES)));
   const source = await openWav(bytes);
   if (source.channels !== 2) return 'voice';
   const kernel = createKernel();

@@ -5,6 +5,7 @@ import type { ByteSource } from '../files/byteSource.ts';
 import { parseCurve } from '../files/curveFile.ts';
 import { headOf, openWav, type SampleSource } from '../files/samples.ts';
 import { parseScopeTrace } from '../files/scopeTrace.ts';
+import { startsLikeWav } from '../files/wav.ts';
 import type { OwnLimits } from '../findings/limits.ts';
 import type { Sideband } from '../modem/ssb.ts';
 import { FormatError } from '../schema/formatError.ts';
@@ -116,15 +117,13 @@ async function textOf(bytes: ByteSource): Promise<string> {
   return new TextDecoder('utf-8', { fatal: false }).decode(await bytes.read(0, bytes.size));
 }
 
-const isWav = async (bytes: ByteSource): Promise<boolean> => /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
-
 /**
  * Measures a file as a kind: a recording, a response curve as text (response), or a scope trace as text (power).
  * @throws FormatError, NotMeasurable
  */
 export async function measureFile(kind: MeasurementKind, bytes: ByteSource, options: MeasureOptions = {}): Promise<MeasureResult> {
   if (kind === 'power') return measureTrace(parseScopeTrace(await textOf(bytes)), options.loadOhms);
-  if (kind === 'response' && bytes.size > 0 && !(await isWav(bytes))) {
+  if (kind === 'response' && bytes.size > 0 && !startsLikeWav(await bytes.read(0, 4))) {
     return { measurement: responseOfCurve(parseCurve(await textOf(bytes)), options), detail: null };
   }
   const source = await openWav(bytes);

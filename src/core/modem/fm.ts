@@ -2,14 +2,27 @@
 import type { Complex } from '../dsp/signals/analytic.ts';
 import type { Hertz } from '../units/units.ts';
 
-/** @param deviationHz deviation at audio of magnitude 1; the carrier has magnitude 1 */
-export function fmModulate(audio: Float64Array, rateHz: Hertz, carrierHz: Hertz, deviationHz: Hertz): Complex {
-  let angle = 0;
-  const angles = audio.map((x) => {
-    angle = (angle + (2 * Math.PI * (carrierHz + deviationHz * x)) / rateHz) % (2 * Math.PI);
-    return angle;
-  });
-  return { i: angles.map(Math.cos), q: angles.map(Math.sin) };
+/** Turns a stream of audio into a carrier of magnitude 1 whose frequency follows it. */
+export class FrequencyModulator {
+  #angle = 0;
+
+  /** @param deviationHz deviation at audio of magnitude 1 */
+  constructor(
+    readonly sampleRateHz: Hertz,
+    readonly carrierHz: Hertz,
+    readonly deviationHz: Hertz,
+  ) {}
+
+  push(audio: Float64Array): Complex {
+    const out = { i: new Float64Array(audio.length), q: new Float64Array(audio.length) };
+    const perHertz = (2 * Math.PI) / this.sampleRateHz;
+    for (let n = 0; n < audio.length; n++) {
+      this.#angle = (this.#angle + perHertz * (this.carrierHz + this.deviationHz * audio[n])) % (2 * Math.PI);
+      out.i[n] = Math.cos(this.#angle);
+      out.q[n] = Math.sin(this.#angle);
+    }
+    return out;
+  }
 }
 
 /** Instantaneous frequency of a stream of I and Q, hertz. */

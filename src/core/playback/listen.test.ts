@@ -4,9 +4,10 @@ import { measureSsb } from '../measure/radio/ssb.ts';
 import { sameDrive } from '../measure/sameDrive.ts';
 import { measureVoice } from '../measure/voice/voice.ts';
 import { amModulate } from '../modem/am.ts';
-import { fmModulate } from '../modem/fm.ts';
+import { FrequencyModulator } from '../modem/fm.ts';
 import { ssbModulate } from '../modem/ssb.ts';
-import { levelMatched, listen, look } from './listen.ts';
+import { levelMatched } from './levelMatching.ts';
+import { listen, look } from './listen.ts';
 
 const RATE = 48000;
 /** Frequency of the strongest tone of a piece of audio. */
@@ -21,19 +22,18 @@ describe('listening', () => {
     ['ssb', ssbModulate(sine(RATE, 1000, 2), RATE, 5000, 'usb'), { kind: 'ssb', carrierHz: 5000, sideband: 'usb' }],
     ['ssb below', ssbModulate(sine(RATE, 1000, 2), RATE, -5000, 'lsb'), { kind: 'ssb', carrierHz: -5000, sideband: 'lsb' }],
     ['am', amModulate(sine(RATE, 1000, 2), RATE, 3000, 0.8), { kind: 'am', carrierHz: 3000 }],
-    ['fm', fmModulate(sine(RATE, 1000, 2), RATE, -2000, 3000), { kind: 'fm', carrierHz: -2000 }],
+    ['fm', new FrequencyModulator(RATE, -2000, 3000).push(sine(RATE, 1000, 2)), { kind: 'fm', carrierHz: -2000 }],
   ] as const)('to %s gives the tone that went in', async (_, signal, view) => {
     const heard = await listen(await iqSource(RATE, signal), view, 0.2, 1);
     expect(heard.samples.length / heard.rateHz).toBeCloseTo(1, 1);
     expect(Math.abs(toneOf(heard) - 1000)).toBeLessThan(10);
   });
 
-  it('to audio gives the stretch asked for, and levels are matched', async () => {
+  it('to audio gives the part asked for, and levels are matched', async () => {
     const loud = await listen(await sourceOf(RATE, [scaled(voiceLike(RATE, 3), 2)]), { kind: 'voice' }, 0, 2);
     const quiet = await listen(await sourceOf(RATE, [scaled(voiceLike(RATE, 3), 0.1)]), { kind: 'voice' }, 0, 2);
     expect(loud.samples).toHaveLength(2 * RATE);
-    expect(rms(levelMatched(loud).samples) / rms(levelMatched(quiet).samples)).toBeCloseTo(1, 2);
-    expect(levelMatched({ samples: new Float64Array(100), rateHz: 100 }).samples).toHaveLength(100);
+    expect(rms(levelMatched([loud.samples], RATE)[0]) / rms(levelMatched([quiet.samples], RATE)[0])).toBeCloseTo(1, 2);
   });
 
   it('the picture reaches what the file reaches', async () => {

@@ -2,7 +2,6 @@
 
 import { DownConverter } from '../dsp/filter/downConverter.ts';
 import { PairBlock } from '../dsp/kernel/pairBlock.ts';
-import { FrameMeter } from '../dsp/meter/frameMeter.ts';
 import { joined } from '../dsp/signals/joined.ts';
 import { type Spectrogram, SpectrogramBuilder } from '../dsp/spectrum/spectrogram.ts';
 import { mixDown, type SampleSource } from '../files/samples.ts';
@@ -77,19 +76,6 @@ function demodulator(kernel: ReturnType<typeof iqKernel>, rate: Hertz, view: Exc
     return raw.map((x) => x - mean);
   };
   return { rateHz: channel.sampleRateHz, push };
-}
-
-/** Talk of every version at this RMS, so that none wins by being louder; peaks still have room. */
-const LISTENING_RMS = 0.08;
-
-/** The same at a common level, by the RMS of its active part. */
-export function levelMatched({ samples, rateHz }: Heard): Heard {
-  const meter = new FrameMeter(rateHz);
-  meter.push(samples);
-  const { powers, active } = meter.result();
-  const loud = powers.filter((_, frame) => active[frame]);
-  const rms = loud.length === 0 ? 0 : Math.sqrt(loud.reduce((a, b) => a + b, 0) / loud.length);
-  return rms === 0 ? { samples, rateHz } : { samples: samples.map((x) => Math.max(-1, Math.min(1, (x * LISTENING_RMS) / rms))), rateHz };
 }
 
 const SEEN_SECONDS: Seconds = 60;

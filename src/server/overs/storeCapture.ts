@@ -1,7 +1,8 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
+
 import { ForeignKeyConstraintError, type Transaction, UniqueConstraintError } from 'sequelize';
 import type { ByteSource } from '@/core/files/byteSource.ts';
-import { readWavInfo } from '@/core/files/wav.ts';
+import { readWavInfo, startsLikeWav } from '@/core/files/wav.ts';
 import { CORE_VERSION, type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
 import { measureFile } from '@/core/measure/measureRecording.ts';
 import { FormatError } from '@/core/schema/formatError.ts';
@@ -98,7 +99,7 @@ async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Tr
 
 /** A file that can never be measured as its kind is not kept, nor a carrier that it can't hold. */
 export async function refuseUnreadable(kind: MeasurementKind, bytes: ByteSource, carrierHz?: number): Promise<void> {
-  const isWav = /^(?:RIFF|RF64|BW64)$/.test(String.fromCharCode(...(await bytes.read(0, 4))));
+  const isWav = startsLikeWav(await bytes.read(0, 4));
   if (kind === 'power' || (kind === 'response' && bytes.size > 0 && !isWav)) {
     await measureFile(kind, bytes);
     return;

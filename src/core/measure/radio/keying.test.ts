@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { iqSource, join, noise, scaled, silence, sine, sourceOf } from '../../../../tests/support/signals.ts';
 import type { Complex } from '../../dsp/signals/analytic.ts';
 import { amModulate } from '../../modem/am.ts';
-import { fmModulate } from '../../modem/fm.ts';
+import { FrequencyModulator } from '../../modem/fm.ts';
 import { measureAm } from './am.ts';
 import { measureFm } from './fm.ts';
 import { keyedTransmissions, pausePower, voiceFrames } from './keying.ts';
@@ -77,7 +77,9 @@ describe('a wide recording with pauses measures like the keyed transmission alon
   const NOISE = { noiseRms: 0.3 * Math.sqrt((0.001 * WIDE) / 25000 / 2) };
 
   it('FM of 2500 Hz', async () => {
-    const { measurement: m } = await measureFm(await iqSource(WIDE, keyed(fmModulate(sine(WIDE, 1000, 1.5), WIDE, 30000, 2500)), NOISE));
+    const { measurement: m } = await measureFm(
+      await iqSource(WIDE, keyed(new FrequencyModulator(WIDE, 30000, 2500).push(sine(WIDE, 1000, 1.5))), NOISE),
+    );
     // Parabolic noise of FM (handbooks) in 7.5 kHz: sqrt(N W^3 / 3C) = 75 Hz, at most about 4.5 times that on its peaks.
     expect(m.peakDeviationHz).toBeGreaterThan(2450);
     expect(m.peakDeviationHz).toBeLessThan(2500 + 4.5 * 75);
@@ -96,7 +98,9 @@ describe('a wide recording with pauses measures like the keyed transmission alon
 
   it('and the sub-audible tone is no part of the voice’s deviation', async () => {
     const voice = sine(WIDE, 1000, 3).map((x, n) => 0.8 * x + 0.2 * Math.sin((2 * Math.PI * 88.5 * n) / WIDE));
-    const { measurement: m } = await measureFm(await iqSource(WIDE, fmModulate(voice, WIDE, 20000, 3000), { noiseRms: 1e-5 }));
+    const { measurement: m } = await measureFm(
+      await iqSource(WIDE, new FrequencyModulator(WIDE, 20000, 3000).push(voice), { noiseRms: 1e-5 }),
+    );
     expect(m.ctcssHz).toBe(88.5);
     expect(Math.abs((m.peakDeviationHz ?? 0) - 3000)).toBeLessThan(30);
     expect(Math.abs((m.voicePeakDeviationHz ?? 0) - 2400)).toBeLessThan(60);

@@ -4,7 +4,7 @@ import { iqSource, join, mix, noise, PCM16, scaled, silence, sine, sourceOf, voi
 import { bandPassTaps, filterCentred } from '../../dsp/filter/fir.ts';
 import type { FindingCode } from '../../findings/finding.ts';
 import { amModulate } from '../../modem/am.ts';
-import { fmModulate } from '../../modem/fm.ts';
+import { FrequencyModulator } from '../../modem/fm.ts';
 import { ssbModulate } from '../../modem/ssb.ts';
 import { amplitudeToDb, dbToAmplitude } from '../../units/conversions.ts';
 import type { Measured } from '../measurement.ts';
@@ -210,7 +210,9 @@ describe('FM', () => {
     [48000, -3000, 2500],
     [192000, 41000, 5000],
   ])('at %i Hz: deviation, offset and widths of a tone', async (rate, offsetHz, deviation) => {
-    const { measurement: m } = await measureFm(await iqSource(rate, fmModulate(sine(rate, 1500, 3), rate, offsetHz, deviation)));
+    const { measurement: m } = await measureFm(
+      await iqSource(rate, new FrequencyModulator(rate, offsetHz, deviation).push(sine(rate, 1500, 3))),
+    );
     expect(Math.abs((m.peakDeviationHz ?? 0) / deviation - 1)).toBeLessThan(0.01);
     expect(Math.abs((m.rmsDeviationHz ?? 0) / (deviation / Math.SQRT2) - 1)).toBeLessThan(0.01);
     expect(Math.abs((m.offsetHz ?? 0) - offsetHz)).toBeLessThan(1);
@@ -222,20 +224,20 @@ describe('FM', () => {
   });
 
   it.each([20000, 24000])('in a file narrower than its channel, at %i Hz', async (rate) => {
-    const { measurement: m } = await measureFm(await iqSource(rate, fmModulate(sine(rate, 1000, 3), rate, 500, 2500)));
+    const { measurement: m } = await measureFm(await iqSource(rate, new FrequencyModulator(rate, 500, 2500).push(sine(rate, 1000, 3))));
     expect(Math.abs((m.peakDeviationHz ?? 0) / 2500 - 1)).toBeLessThan(0.02);
     expect(Math.abs((m.offsetHz ?? 0) - 500)).toBeLessThan(2);
   });
 
   it.each([67, 100, 254.1])('names the sub-audible tone of %f Hz', async (tone) => {
     const audio = mix(scaled(voiceLike(RATE, 4), 0.5), sine(RATE, tone, 4, 0.12));
-    const { measurement: m } = await measureFm(await iqSource(RATE, fmModulate(audio, RATE, 0, 5000)));
+    const { measurement: m } = await measureFm(await iqSource(RATE, new FrequencyModulator(RATE, 0, 5000).push(audio)));
     expect(m.ctcssHz).toBe(tone);
   });
 
   it('does not trust deviation in noise', async () => {
     const { measurement: m } = await measureFm(
-      await iqSource(RATE, fmModulate(sine(RATE, 1000, 2), RATE, 0, 3000), { gain: 0.1, noiseRms: 0.05 }),
+      await iqSource(RATE, new FrequencyModulator(RATE, 0, 3000).push(sine(RATE, 1000, 2)), { gain: 0.1, noiseRms: 0.05 }),
     );
     expect(m.notes.peakDeviationHz).toMatch(/^Noise-limited/);
     expect(codes(m)).toEqual(['noise-limited']);

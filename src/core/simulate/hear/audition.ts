@@ -1,11 +1,11 @@
 /** Hearing a change of card before making it: the recording with the heard equalizer undone and another put in. */
 
 import { BiquadChain, inverse } from '../../dsp/filter/biquad.ts';
+import { levelMatched } from '../../playback/levelMatching.ts';
 import type { Card } from '../../rig/card.ts';
 import type { RigProfile } from '../../rig/rig.ts';
 import type { Hertz } from '../../units/units.ts';
 import { equalizerSections } from './dryVoice.ts';
-import { levelled } from './hearCard.ts';
 
 export interface Audition {
   readonly before: Float64Array;
@@ -22,7 +22,7 @@ export interface Audition {
 export function audition(samples: Float64Array, rateHz: Hertz, rig: RigProfile, heardWith: Card, card: Card): Audition {
   const chain = new BiquadChain([...equalizerSections(rig, heardWith, rateHz).map(inverse), ...equalizerSections(rig, card, rateHz)]);
   const after = chain.process(samples.slice());
-  const [before, louder] = levelled([samples, after], rateHz);
+  const [before, louder] = levelMatched([samples, after], rateHz);
   return { before, after: louder };
 }
 

@@ -1,12 +1,10 @@
 /** A card listened to: the own voice through the model up to a stage, or on through a path to a receiver. */
 
 import { createKernel } from '../../dsp/kernel/kernel.ts';
-import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
 import { joined } from '../../dsp/signals/joined.ts';
 import { peakAndMean } from '../../measure/peakAndMean.ts';
 import type { Card } from '../../rig/card.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import type { Hertz } from '../../units/units.ts';
 import { CLEAR_PATH, type PathShape, pathStage } from '../path/path.ts';
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../receiver/receiver.ts';
 import type { StationSetting, Voice } from '../station/voiceAndStation.ts';
@@ -21,10 +19,6 @@ export interface Way {
 }
 
 export const NEAR: Way = { path: CLEAR_PATH, receiver: GOOD_RECEIVER };
-
-/** Listening level and the highest peak. */
-const LISTEN_DB: Decibels = -24;
-const HIGHEST_PEAK = 0.89;
 
 /** Audio at the model's rate. At "heard" the signal is brought to peak envelope power 1 before the path. */
 export function hearCard(
@@ -46,18 +40,4 @@ export function hearCard(
   const receiver = new Receiver(mode, way.receiver, rateHz, createKernel());
   const first = receiver.push(pathStage(way.path, rateHz).push(sent));
   return { samples: joined([first.slice(), receiver.end()]), rateHz };
-}
-
-/** Several sounds at one active speech level (ITU-T P.56), all turned down together where one would clip. */
-export function levelled(sounds: readonly Float64Array[], rateHz: Hertz): Float64Array[] {
-  const raised = sounds.map((samples) => {
-    const meter = new ActiveSpeechMeter(rateHz);
-    meter.push(samples);
-    const { levelDb } = meter.result();
-    const gain = levelDb === null ? 1 : dbToAmplitude(LISTEN_DB - levelDb);
-    return samples.map((x) => gain * x);
-  });
-  const peak = raised.reduce((most, samples) => samples.reduce((a, x) => Math.max(a, Math.abs(x)), most), 0);
-  const down = peak > HIGHEST_PEAK ? HIGHEST_PEAK / peak : 1;
-  return down === 1 ? raised : raised.map((samples) => samples.map((x) => down * x));
 }

@@ -9,9 +9,8 @@ import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
 import { pathStage } from '../path/path.ts';
 import { Receiver } from '../receiver/receiver.ts';
 import type { AlcReading } from '../transmitter/alc.ts';
-import { VOICE_LEVEL_DB } from '../transmitter/microphoneStage.ts';
 import { modelRateHz, parametersOf } from '../transmitter/parameters.ts';
-import { Transmitter } from '../transmitter/transmitter.ts';
+import { gainToModelLevel, Transmitter } from '../transmitter/transmitter.ts';
 import type { SimulatedReceiver, SimulatedStation } from './stationFile.ts';
 
 /** Headroom of I/Q files: full drive stands here. */
@@ -104,6 +103,5 @@ const receiverEnd = (receiver: Receiver): Stage<Complex, readonly Float64Array[]
 export async function voiceGain(source: SampleSource): Promise<Decibels | null> {
   const meter = new ActiveSpeechMeter(source.sampleRateHz);
   for await (const block of source.blocks()) meter.push(mixDown(block));
-  const { levelDb } = meter.result();
-  return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
+  return gainToModelLevel(meter);
 }

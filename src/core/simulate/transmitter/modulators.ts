@@ -3,8 +3,9 @@
 import { FftFilter } from '../../dsp/filter/fftFilter.ts';
 import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
 import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
 import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
+import { amEnvelope } from '../../modem/am.ts';
+import { FrequencyModulator } from '../../modem/fm.ts';
 import type { Hertz } from '../../units/units.ts';
 
 /** LSB is USB mirrored. */
@@ -27,11 +28,11 @@ export const radioGainStage = (gain: number): RadioStage =>
 /** Carrier at half the peak amplitude: full drive reaches the peak envelope power and no more. */
 const CARRIER = 0.5;
 
-/** The real part of the drive modulates; downward past the carrier it is cut off, which splatters. */
+/** The real part of the drive modulates. */
 export const amStage = (): RadioStage =>
   instantRadio(({ i, q }) => {
     for (let n = 0; n < i.length; n++) {
-      i[n] = Math.max(0, CARRIER * (1 + i[n]));
+      i[n] = CARRIER * amEnvelope(i[n], 1);
       q[n] = 0;
     }
     return { i, q };
@@ -44,19 +45,9 @@ const FM_SLOPE_HZ: Hertz = 800;
 /** Limiter, audio filter, and a carrier of size 1 whose frequency follows: full drive is full deviation. */
 export function fmStage(deviationHz: Hertz, rateHz: Hertz, kernel: Kernel | null): RadioStage {
   const filter = new FftFilter({ i: lowPassTaps(rateHz, FM_AUDIO_HZ + FM_SLOPE_HZ / 2, FM_SLOPE_HZ) }, kernel);
-  const perSample = (2 * Math.PI * deviationHz) / rateHz;
-  let angle = 0;
-  const turned = ({ i }: Complex): Complex => {
-    const out = { i: new Float64Array(i.length), q: new Float64Array(i.length) };
-    for (let n = 0; n < i.length; n++) {
-      angle = (angle + perSample * i[n]) % (2 * Math.PI);
-      out.i[n] = Math.cos(angle);
-      out.q[n] = Math.sin(angle);
-    }
-    return out;
-  };
+  const modulator = new FrequencyModulator(rateHz, 0, deviationHz);
   return {
-    push: ({ i }) => turned(filter.push(i.map((x) => Math.max(-1, Math.min(1, x))))),
-    end: () => turned(filter.end()),
+    push: ({ i }) => modulator.push(filter.push(i.map((x) => Math.max(-1, Math.min(1, x)))).i),
+    end: () => modulator.push(filter.end().i),
   };
 }

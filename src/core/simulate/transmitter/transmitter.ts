@@ -35,12 +35,17 @@ export interface TransmitterOptions {
   readonly kernel?: Kernel | null;
 }
 
-/** What brings a recording's active speech level (ITU-T P.56) to where the model expects it. Null for silence. */
+/** What brings the active speech level (ITU-T P.56) that a meter has seen to where the model expects it. Null for silence. */
+export function gainToModelLevel(meter: ActiveSpeechMeter): Decibels | null {
+  const { levelDb } = meter.result();
+  return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
+}
+
+/** The same for a recording in memory. */
 export function voiceGainDb(samples: Float64Array, rateHz: Hertz): Decibels | null {
   const meter = new ActiveSpeechMeter(rateHz);
   meter.push(samples);
-  const { levelDb } = meter.result();
-  return levelDb === null ? null : VOICE_LEVEL_DB - levelDb;
+  return gainToModelLevel(meter);
 }
 
 export class Transmitter implements Stage<Float64Array, Complex> {
