@@ -2,10 +2,7 @@
 import { createWriteStream } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { sigmfMetaFor } from '@/core/files/sigmf.ts';
-import { sha512 } from '@/core/files/sigmfChecksum.ts';
-import { readWavInfo } from '@/core/files/wav.ts';
-import { wavData, wavHeader } from '@/core/files/wavWriter.ts';
+import { readWavInfo, sha512, sigmfMetaFor, wavData, wavHeader } from '@/core/files/index.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 import { about } from './inputs.ts';

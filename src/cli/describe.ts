@@ -1,7 +1,7 @@
 /** A measurement in words, for reading on a terminal. */
 
-import type { Measurement, VoiceMeasurement } from '@/core/measure/measurement.ts';
-import { fixed } from '@/core/units/numberText.ts';
+import type { Measurement, VoiceMeasurement } from '@/core/measure/index.ts';
+import { fixed } from '@/core/units/index.ts';
 
 type Row = readonly [string, string];
 

@@ -1,6 +1,6 @@
 /** A file on disk as a byte source. */
 import { open } from 'node:fs/promises';
-import type { ByteSource } from '@/core/files/byteSource.ts';
+import type { ByteSource } from '@/core/files/index.ts';
 
 export interface OpenFile extends ByteSource {
   close(): Promise<void>;

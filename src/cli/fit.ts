@@ -1,12 +1,7 @@
 /** dialtune fit: which equalizer dials to set to what, from one recording. */
-import { type Fit, FitImpossible, fitEqualizer } from '@/core/advice/fitEqualizer.ts';
-import { rankMoves } from '@/core/advice/nextMove.ts';
-import { defaultTarget } from '@/core/advice/targets.ts';
-import { measureVoice } from '@/core/measure/voice/voice.ts';
-import { factoryCard, PURPOSES } from '@/core/rig/card.ts';
-import { effective, nameOf } from '@/core/rig/effective.ts';
-import { responseOf } from '@/core/rig/response.ts';
-import { valueText } from '@/core/rig/sheet.ts';
+import { defaultTarget, type Fit, FitImpossible, fitEqualizer, rankMoves } from '@/core/advice/index.ts';
+import { measureVoice } from '@/core/measure/index.ts';
+import { effective, factoryCard, nameOf, PURPOSES, responseOf, valueText } from '@/core/rig/index.ts';
 import { InputError } from './errors.ts';
 import { openVoice, readCurve } from './inputs.ts';
 import { everyOf, noFiles, oneOf, optional, parse, required } from './options.ts';

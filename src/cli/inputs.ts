@@ -1,9 +1,8 @@
 /** Reading the files that commands name. */
 import { readFile, stat } from 'node:fs/promises';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { parseCurve } from '@/core/files/curveFile.ts';
-import { openWav, type SampleSource } from '@/core/files/samples.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { openWav, parseCurve, type SampleSource } from '@/core/files/index.ts';
+import { FormatError } from '@/core/schema/index.ts';
 import { InputError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 

@@ -1,5 +1,5 @@
 /** dialtune: the core on the command line. One clear line on stderr when something is wrong. */
-import { CORE_VERSION } from '@/core/measure/measurement.ts';
+import { CORE_VERSION } from '@/core/measure/index.ts';
 import { UsageError } from './errors.ts';
 
 type Command = (args: readonly string[]) => Promise<{ json: object; text: string }>;

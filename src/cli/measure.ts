@@ -1,8 +1,6 @@
 /** dialtune measure: the numbers of one file. */
 
-import { MEASUREMENT_KINDS, RADIO_KINDS } from '@/core/measure/measurement.ts';
-import { measureFile, measureRecording } from '@/core/measure/measureRecording.ts';
-import { NotMeasurable } from '@/core/measure/radio/iq.ts';
+import { MEASUREMENT_KINDS, measureFile, measureRecording, NotMeasurable, RADIO_KINDS } from '@/core/measure/index.ts';
 import { describe } from './describe.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';

@@ -1,10 +1,9 @@
 /** dialtune reach: how far a card reaches and how natural it sounds, for one voice on a simulated station. */
 
-import { readPart } from '@/core/files/samples.ts';
-import { CardJudge, canJudge } from '@/core/intelligibility/cardJudge.ts';
-import { cardWords } from '@/core/intelligibility/comparison.ts';
-import { parseCard } from '@/core/rig/validate.ts';
-import { readJson } from '@/core/schema/json.ts';
+import { readPart } from '@/core/files/index.ts';
+import { CardJudge, canJudge, cardWords } from '@/core/intelligibility/index.ts';
+import { parseCard } from '@/core/rig/index.ts';
+import { readJson } from '@/core/schema/index.ts';
 import { InputError, UsageError } from './errors.ts';
 import { about, openVoice, readText } from './inputs.ts';
 import { noFiles, optional, parse, required } from './options.ts';

@@ -1,5 +1,5 @@
 /** Recordings that commands name: WAV files, or SigMF by the name of either of its files. */
-import type { SampleSource } from '@/core/files/samples.ts';
+import type { SampleSource } from '@/core/files/index.ts';
 import { openVoice } from './inputs.ts';
 
 export const isSigmf = (path: string): boolean => /\.sigmf-(?:meta|data)$/.test(path);

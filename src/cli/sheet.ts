@@ -1,7 +1,5 @@
 /** dialtune sheet: what must change on the radio, in menu order. */
-import { factoryCard } from '@/core/rig/card.ts';
-import { nameOf } from '@/core/rig/effective.ts';
-import { sheet as sheetOf, valueText } from '@/core/rig/sheet.ts';
+import { factoryCard, nameOf, sheet as sheetOf, valueText } from '@/core/rig/index.ts';
 import { noFiles, optional, parse, required } from './options.ts';
 import { readCard, readRig } from './stationFiles.ts';
 

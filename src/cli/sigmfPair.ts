@@ -1,7 +1,5 @@
 /** A SigMF recording on disk: two files of one name. */
-import type { SampleSource } from '@/core/files/samples.ts';
-import { openSigmf, parseSigmfMeta } from '@/core/files/sigmf.ts';
-import { sha512Warnings } from '@/core/files/sigmfChecksum.ts';
+import { openSigmf, parseSigmfMeta, type SampleSource, sha512Warnings } from '@/core/files/index.ts';
 import { openFile } from './fileSource.ts';
 import { about, readText } from './inputs.ts';
 

@@ -1,10 +1,9 @@
 /** dialtune simulate: an over of a simulated station, as a receiver's audio or as I and Q. */
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
-import { wavData, wavHeader } from '@/core/files/wavWriter.ts';
-import { readJson } from '@/core/schema/json.ts';
-import { Simulation, voiceGain } from '@/core/simulate/station/simulate.ts';
-import { parseStation, type SimulatedStation } from '@/core/simulate/station/stationFile.ts';
+import { wavData, wavHeader } from '@/core/files/index.ts';
+import { readJson } from '@/core/schema/index.ts';
+import { parseStation, type SimulatedStation, Simulation, voiceGain } from '@/core/simulate/index.ts';
 import { InputError, UsageError } from './errors.ts';
 import { about, openVoice, readText } from './inputs.ts';
 import { noFiles, optional, parse, required } from './options.ts';

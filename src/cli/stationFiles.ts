@@ -1,9 +1,7 @@
 /** Rig profiles and cards that commands name. */
 
-import type { CardFile } from '@/core/rig/card.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { parseCard, parseRig } from '@/core/rig/validate.ts';
-import { readJson } from '@/core/schema/json.ts';
+import { type CardFile, parseCard, parseRig, type RigProfile } from '@/core/rig/index.ts';
+import { readJson } from '@/core/schema/index.ts';
 import { about, readText } from './inputs.ts';
 
 export const readRig = (path: string): Promise<RigProfile> => about(path, async () => parseRig(readJson(await readText(path))));

@@ -1,7 +1,7 @@
 /** dialtune tone: test signals to play into the mic socket. */
 import { writeFile } from 'node:fs/promises';
-import { RESPONSE_SIGNAL, TEST_SIGNALS, testSignal } from '@/core/dsp/signals/testSignals.ts';
-import { writeWav } from '@/core/files/wavWriter.ts';
+import { RESPONSE_SIGNAL, TEST_SIGNALS, testSignal } from '@/core/dsp/index.ts';
+import { writeWav } from '@/core/files/index.ts';
 import { InputError, UsageError } from './errors.ts';
 import { numberOf, oneOf, parse, required } from './options.ts';
 

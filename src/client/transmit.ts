@@ -1,7 +1,7 @@
 /** Asks the server for an over of a practice radio. */
 
-import type { DialValues } from '@/core/rig/card.ts';
-import type { MeterReadings } from '@/core/simulate/station/simulate.ts';
+import type { DialValues } from '@/core/rig/index.ts';
+import type { MeterReadings } from '@/core/simulate/index.ts';
 
 export interface PracticeRequest {
   readonly cardId: number;

@@ -1,9 +1,8 @@
 /** One recording on its way into the station: decoded if need be, hashed, sent, measured. */
 
 import { proxy } from 'comlink';
-import { startsLikeWav } from '@/core/files/wav.ts';
-import { writeWav } from '@/core/files/wavWriter.ts';
-import type { MeasurementKind } from '@/core/measure/measurement.ts';
+import { startsLikeWav, writeWav } from '@/core/files/index.ts';
+import type { MeasurementKind } from '@/core/measure/index.ts';
 import type { CaptureSettings, Load } from '@/server/db/models.ts';
 import { coreWork } from './workers/coreWork.ts';
 

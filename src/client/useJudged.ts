@@ -1,9 +1,8 @@
 'use client';
 /** What the model says of a card, worked out in the model's worker whenever the card or the voice changes. */
 import { useEffect, useState } from 'react';
-import type { JudgedCard } from '@/core/intelligibility/cardJudge.ts';
-import type { Card } from '@/core/rig/card.ts';
-import { isSameUse } from '@/core/rig/microphone.ts';
+import type { JudgedCard } from '@/core/intelligibility/index.ts';
+import { type Card, isSameUse } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { modelWork } from './workers/coreWork.ts';

@@ -1,8 +1,7 @@
 'use client';
 /** Puts dial values on the Bench's card as a new revision; keeps the one message when it is refused. */
 import { useState, useTransition } from 'react';
-import type { DialValues } from '@/core/rig/card.ts';
-import type { MicrophoneUse } from '@/core/rig/microphone.ts';
+import type { DialValues, MicrophoneUse } from '@/core/rig/index.ts';
 import { saveRevision } from '@/server/actions.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { asked } from './asked.ts';

@@ -1,9 +1,9 @@
 'use server';
 /** What pages can ask the server to change. Everything that comes in passes its schema first. */
 import { revalidatePath } from 'next/cache';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { parseMicrophone, parseRig } from '@/core/rig/validate.ts';
-import { readJson } from '@/core/schema/json.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { parseMicrophone, parseRig } from '@/core/rig/index.ts';
+import { readJson } from '@/core/schema/index.ts';
 import { type CardSummary, listCards } from './cards/cardList.ts';
 import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView } from './cards/cards.ts';
 import { addRevision, restoreRevision, undoRevision } from './cards/revisions.ts';

@@ -1,8 +1,7 @@
 /** Sentences about moves, in the operator's vocabulary. */
-import type { Expectation } from '@/core/advice/nextMove.ts';
-import type { Dial, DialValue } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
-import { fixed, frequency, signed } from '@/core/units/numberText.ts';
+import type { Expectation } from '@/core/advice/index.ts';
+import { type Dial, type DialValue, valueText } from '@/core/rig/index.ts';
+import { fixed, frequency, signed } from '@/core/units/index.ts';
 
 /** +2 → −8 dB: the unit once, at the end. */
 export const changeText = (dial: Dial, from: DialValue, to: DialValue): string =>

@@ -1,25 +1,37 @@
 /** The page's web worker: heavy work of the core, off the page's thread. */
 import { expose } from 'comlink';
 import { createSHA256 } from 'hash-wasm';
-import { type CopiedCard, copyCard } from '@/core/advice/copyCard.ts';
-import { type EqualizerFit, FitImpossible, type FitInput, fitEqualizer } from '@/core/advice/fitEqualizer.ts';
-import { type RankedMove, rankMoves } from '@/core/advice/nextMove.ts';
-import { type School, type StartingCard, startingCard } from '@/core/advice/startingCard.ts';
-import { type TestSignalShape, testSignal } from '@/core/dsp/signals/testSignals.ts';
-import type { Spectrogram } from '@/core/dsp/spectrum/spectrogram.ts';
-import { bytesOfBlob } from '@/core/files/byteSource.ts';
-import { openWav, readPart } from '@/core/files/samples.ts';
-import { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout } from '@/core/files/sigmf.ts';
-import { sha512Warnings } from '@/core/files/sigmfChecksum.ts';
-import { wavData, wavHeader, writeWav } from '@/core/files/wavWriter.ts';
-import { guessKind } from '@/core/measure/guessKind.ts';
-import { LiveMeter, type LiveReading } from '@/core/measure/live.ts';
-import type { MeasurementKind, VoiceDetail } from '@/core/measure/measurement.ts';
-import { levelMatched } from '@/core/playback/levelMatching.ts';
-import { type Heard, listen, look, type View } from '@/core/playback/listen.ts';
-import type { Card, DialValues } from '@/core/rig/card.ts';
-import type { Mode, RigProfile } from '@/core/rig/rig.ts';
-import { type Audition, audition, busiestPart } from '@/core/simulate/hear/audition.ts';
+import {
+  type CopiedCard,
+  copyCard,
+  type EqualizerFit,
+  FitImpossible,
+  type FitInput,
+  fitEqualizer,
+  type RankedMove,
+  rankMoves,
+  type School,
+  type StartingCard,
+  startingCard,
+} from '@/core/advice/index.ts';
+import { type Spectrogram, type TestSignalShape, testSignal } from '@/core/dsp/index.ts';
+import {
+  bytesOfBlob,
+  openSigmf,
+  openWav,
+  parseSigmfMeta,
+  readPart,
+  sha512Warnings,
+  sigmfFrequencyHz,
+  sigmfLayout,
+  wavData,
+  wavHeader,
+  writeWav,
+} from '@/core/files/index.ts';
+import { guessKind, LiveMeter, type LiveReading, type MeasurementKind, type VoiceDetail } from '@/core/measure/index.ts';
+import { type Heard, levelMatched, listen, look, type View } from '@/core/playback/index.ts';
+import type { Card, DialValues, Mode, RigProfile } from '@/core/rig/index.ts';
+import { type Audition, audition, busiestPart } from '@/core/simulate/index.ts';
 import { storedCapture } from './storedCapture.ts';
 
 const HASH_BYTES = 4 << 20;

@@ -1,25 +1,44 @@
 /** The model's web worker: cards heard and judged, apart from the page's other work, which goes on meanwhile. */
 import { expose } from 'comlink';
-import { nearestPassband } from '@/core/advice/nearestDials.ts';
-import { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from '@/core/advice/questions.ts';
-import { answerSoundQuestion, type SoundAnswer } from '@/core/advice/soundQuestion.ts';
-import { SCHOOL_RULES, schoolsFor, startingCard } from '@/core/advice/startingCard.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { openWav, readPart } from '@/core/files/samples.ts';
-import { CardJudge, canJudge, type JudgedCard } from '@/core/intelligibility/cardJudge.ts';
-import type { VoiceDetail } from '@/core/measure/measurement.ts';
-import { levelMatched } from '@/core/playback/levelMatching.ts';
-import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
-import { effective, passbandOf } from '@/core/rig/effective.ts';
-import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { busiestPart } from '@/core/simulate/hear/audition.ts';
-import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
-import { hearCard, type ListenAt, type Way } from '@/core/simulate/hear/hearCard.ts';
-import { calibrateDrive } from '@/core/simulate/station/calibrateDrive.ts';
-import { atModelRate, type StationSetting, type Voice } from '@/core/simulate/station/voiceAndStation.ts';
-import { QUIET_ROOM } from '@/core/simulate/transmitter/microphoneStage.ts';
-import { USUAL_RADIO } from '@/core/simulate/transmitter/parameters.ts';
+import {
+  answerSoundQuestion,
+  narrowVoiceNote,
+  nearestPassband,
+  PASSBAND_QUESTION,
+  passbandWords,
+  SCHOOL_RULES,
+  type SoundAnswer,
+  schoolsFor,
+  startingCard,
+} from '@/core/advice/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { openWav, readPart } from '@/core/files/index.ts';
+import { CardJudge, canJudge, type JudgedCard } from '@/core/intelligibility/index.ts';
+import type { VoiceDetail } from '@/core/measure/index.ts';
+import { levelMatched } from '@/core/playback/index.ts';
+import {
+  type Card,
+  type DialValues,
+  effective,
+  type Microphone,
+  type MicrophoneUse,
+  type Purpose,
+  passbandOf,
+  type RigProfile,
+} from '@/core/rig/index.ts';
+import {
+  atModelRate,
+  busiestPart,
+  calibrateDrive,
+  hearCard,
+  type ListenAt,
+  ownVoice,
+  QUIET_ROOM,
+  type StationSetting,
+  USUAL_RADIO,
+  type Voice,
+  type Way,
+} from '@/core/simulate/index.ts';
 import { storedCapture } from './storedCapture.ts';
 
 /** A loop long enough to judge by, short enough to be heard at once. */

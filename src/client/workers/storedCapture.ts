@@ -1,5 +1,5 @@
 /** A capture that the server holds, read by a worker. */
-import type { ByteSource } from '@/core/files/byteSource.ts';
+import type { ByteSource } from '@/core/files/index.ts';
 
 const READ_BYTES = 4 << 20;
 

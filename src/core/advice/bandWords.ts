@@ -1,9 +1,15 @@
 /** What a band of the equalizer does for this voice, in the operator's words. */
-import { weightedMean } from '../dsp/statistics/statistics.ts';
-import type { DialValues } from '../rig/card.ts';
-import { bandCentre, type EqualizerBand, widthInOctaves } from '../rig/equalizer.ts';
-import type { Dial, DialValue, RigProfile } from '../rig/rig.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { weightedMean } from '../dsp/index.ts';
+import {
+  bandCentre,
+  type Dial,
+  type DialValue,
+  type DialValues,
+  type EqualizerBand,
+  type RigProfile,
+  widthInOctaves,
+} from '../rig/index.ts';
+import type { Decibels, Hertz } from '../units/index.ts';
 import type { ToneBasis } from './toneError.ts';
 
 /** Regions of a voice as operators name them. Common practice. */

@@ -3,15 +3,25 @@
  * search as the fit; passband, processor and carrier go to the nearest positions; gain scales mean nothing across radios.
  */
 
-import type { CurvePoint } from '../curve/curve.ts';
-import { mean } from '../dsp/statistics/statistics.ts';
-import { type Card, type DialValues, factoryCard, MODE_LABELS } from '../rig/card.ts';
-import { positionsOf, shareOf } from '../rig/dialScale.ts';
-import { effective, nameOf } from '../rig/effective.ts';
-import { responseOf } from '../rig/response.ts';
-import { dialInRole, dialOf, type Mode, type RigProfile } from '../rig/rig.ts';
-import { valueText } from '../rig/sheet.ts';
-import type { Decibels } from '../units/units.ts';
+import type { CurvePoint } from '../curve/index.ts';
+import { mean } from '../dsp/index.ts';
+import {
+  type Card,
+  type DialValues,
+  dialInRole,
+  dialOf,
+  effective,
+  factoryCard,
+  MODE_LABELS,
+  type Mode,
+  nameOf,
+  positionsOf,
+  type RigProfile,
+  responseOf,
+  shareOf,
+  valueText,
+} from '../rig/index.ts';
+import type { Decibels } from '../units/index.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband, thirdsOf } from './nearestDials.ts';
 

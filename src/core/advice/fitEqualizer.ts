@@ -3,18 +3,28 @@
  * target, the dial values that bring the voice nearest to the target inside the passband.
  */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { seededRandom } from '../dsp/statistics/random.ts';
-import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { type Card, type DialValues, valueOn } from '../rig/card.ts';
-import { compareMenu, positionsOf } from '../rig/dialScale.ts';
-import { effective } from '../rig/effective.ts';
-import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from '../rig/equalizer.ts';
-import { responseOf, valuesOf, wakeEqualizer } from '../rig/response.ts';
-import { type Dial, type DialValue, dialOf, type RigProfile } from '../rig/rig.ts';
-import { dbToPower } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { type CurvePoint, curveAt } from '../curve/index.ts';
+import { seededRandom, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
+import {
+  bandCentre,
+  bandsResponseDb,
+  type Card,
+  compareMenu,
+  type Dial,
+  type DialValue,
+  type DialValues,
+  dialOf,
+  type EqualizerBand,
+  effective,
+  equalizerBands,
+  positionsOf,
+  type RigProfile,
+  responseOf,
+  valueOn,
+  valuesOf,
+  wakeEqualizer,
+} from '../rig/index.ts';
+import { type Decibels, dbToPower, type Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { type Slot, searchGrid } from './gridSearch.ts';
 import {

@@ -3,7 +3,7 @@
  * zero, plus a cost per option and one for every two options that get in each other's way. Small grids are tried out
  * whole; in large ones the search starts from many places and improves one slot at a time.
  */
-import type { Random } from '../dsp/statistics/random.ts';
+import type { Random } from '../dsp/index.ts';
 
 /** One slot: what a band can be set to. Vectors lie one after another, `width` numbers each. */
 export interface Slot {

@@ -3,15 +3,21 @@
  * scale. Starting cards and copies are made of these.
  */
 
-import type { CurvePoint } from '../curve/curve.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
-import { mean } from '../dsp/statistics/statistics.ts';
-import type { Card, DialValues } from '../rig/card.ts';
-import { positionsOf } from '../rig/dialScale.ts';
-import { passbandOf } from '../rig/effective.ts';
-import { type Dial, type DialValue, dialInRole, dialOf, type Mode, type RigProfile } from '../rig/rig.ts';
-import { octavesAbove } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import type { CurvePoint } from '../curve/index.ts';
+import { mean, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
+import {
+  type Card,
+  type Dial,
+  type DialValue,
+  type DialValues,
+  dialInRole,
+  dialOf,
+  type Mode,
+  passbandOf,
+  positionsOf,
+  type RigProfile,
+} from '../rig/index.ts';
+import { type Decibels, type Hertz, octavesAbove } from '../units/index.ts';
 import { type FitCosts, fitEqualizer } from './fitEqualizer.ts';
 
 /** Next to nothing but the curve counts: small costs keep idle bands idle and levels moderate. */

@@ -1,13 +1,20 @@
 /** The one move that helps most now, and what to expect of a change of card. */
-import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { mean, sum } from '../dsp/statistics/statistics.ts';
-import { type Card, type DialValues, valueOn } from '../rig/card.ts';
-import { positionsOf } from '../rig/dialScale.ts';
-import { effective } from '../rig/effective.ts';
-import { bandsResponseDb, type EqualizerBand } from '../rig/equalizer.ts';
-import { responseOf, wakeEqualizer } from '../rig/response.ts';
-import type { Dial, DialValue, RigProfile } from '../rig/rig.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { mean, sum, TWELFTH_CENTRES } from '../dsp/index.ts';
+import {
+  bandsResponseDb,
+  type Card,
+  type Dial,
+  type DialValue,
+  type DialValues,
+  type EqualizerBand,
+  effective,
+  positionsOf,
+  type RigProfile,
+  responseOf,
+  valueOn,
+  wakeEqualizer,
+} from '../rig/index.ts';
+import type { Decibels, Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import { DEFAULT_COSTS, type FitCosts, type FittedMove, levelCost, movableDials } from './fitEqualizer.ts';
 import { bandEffects, type HeardSpeech, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';

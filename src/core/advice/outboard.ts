@@ -1,7 +1,7 @@
 /** Outboard equalizers as they are usually met, as profiles that the fit can set. Values: common practice. */
 
-import type { Dial, RigProfile } from '../rig/rig.ts';
-import type { Hertz } from '../units/units.ts';
+import type { Dial, RigProfile } from '../rig/index.ts';
+import type { Hertz } from '../units/index.ts';
 
 const slider = (id: string, label: string, most: number): Dial => ({
   id,

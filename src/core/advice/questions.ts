@@ -1,8 +1,8 @@
 /** The quarrels that a model settles for one voice: narrow or wide, a new microphone or not. All common practice. */
-import type { CurvePoint } from '../curve/curve.ts';
-import type { JudgedCard } from '../intelligibility/cardJudge.ts';
-import type { Microphone, MicrophoneUse } from '../rig/microphone.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import type { CurvePoint } from '../curve/index.ts';
+import type { JudgedCard } from '../intelligibility/index.ts';
+import type { Microphone, MicrophoneUse } from '../rig/index.ts';
+import type { Decibels, Hertz } from '../units/index.ts';
 
 /** Passbands that operators argue about. */
 export const PASSBAND_QUESTION: readonly { readonly name: string; readonly edgesHz: readonly [Hertz, Hertz] }[] = [

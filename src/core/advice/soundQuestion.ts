@@ -5,25 +5,23 @@
  * first, then the microphone, the rack last.
  */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { bytesInMemory } from '../files/byteSource.ts';
-import { openWav } from '../files/samples.ts';
-import { writeWav } from '../files/wavWriter.ts';
-import { CardJudge } from '../intelligibility/cardJudge.ts';
-import { measureVoice } from '../measure/voice/voice.ts';
-import type { Card, DialValues } from '../rig/card.ts';
-import { effective } from '../rig/effective.ts';
-import { type Microphone, type MicrophoneUse, useText } from '../rig/microphone.ts';
-import { responseOf } from '../rig/response.ts';
-import { valueText } from '../rig/sheet.ts';
-import { hearCard } from '../simulate/hear/hearCard.ts';
-import { calibrateDrive } from '../simulate/station/calibrateDrive.ts';
-import type { StationSetting, Voice } from '../simulate/station/voiceAndStation.ts';
-import { microphoneResponseDb } from '../simulate/transmitter/microphone.ts';
-import { QUIET_ROOM } from '../simulate/transmitter/microphoneStage.ts';
-import { decibels } from '../units/numberText.ts';
-import type { Decibels } from '../units/units.ts';
+import { type CurvePoint, curveAt } from '../curve/index.ts';
+import { TWELFTH_CENTRES } from '../dsp/index.ts';
+import { bytesInMemory, openWav, writeWav } from '../files/index.ts';
+import { CardJudge } from '../intelligibility/index.ts';
+import { measureVoice } from '../measure/index.ts';
+import {
+  type Card,
+  type DialValues,
+  effective,
+  type Microphone,
+  type MicrophoneUse,
+  responseOf,
+  useText,
+  valueText,
+} from '../rig/index.ts';
+import { calibrateDrive, hearCard, microphoneResponseDb, QUIET_ROOM, type StationSetting, type Voice } from '../simulate/index.ts';
+import { type Decibels, decibels } from '../units/index.ts';
 import { FitImpossible, fitEqualizer } from './fitEqualizer.ts';
 import { OUTBOARD } from './outboard.ts';
 import { MICROPHONE_KINDS, microphoneOfKind } from './questions.ts';

@@ -1,17 +1,21 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
 
-import type { Finding } from '../findings/finding.ts';
-import type { State } from '../findings/state.ts';
-import type { JudgedCard } from '../intelligibility/cardJudge.ts';
-import { readingText } from '../rig/alc.ts';
-import type { Card } from '../rig/card.ts';
-import { type EffectiveSettings, effective } from '../rig/effective.ts';
-import { equalizerBands } from '../rig/equalizer.ts';
-import { type MicrophoneUse, useText } from '../rig/microphone.ts';
-import type { DIAL_STAGES, RigProfile } from '../rig/rig.ts';
-import { valueText } from '../rig/sheet.ts';
-import type { StageKey } from '../rig/stages.ts';
-import { fixed, signed } from '../units/numberText.ts';
+import type { Finding, State } from '../findings/index.ts';
+import type { JudgedCard } from '../intelligibility/index.ts';
+import {
+  type Card,
+  type DIAL_STAGES,
+  type EffectiveSettings,
+  effective,
+  equalizerBands,
+  type MicrophoneUse,
+  type RigProfile,
+  readingText,
+  type StageKey,
+  useText,
+  valueText,
+} from '../rig/index.ts';
+import { fixed, signed } from '../units/index.ts';
 
 export interface StageView {
   readonly key: StageKey;

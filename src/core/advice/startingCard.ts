@@ -3,10 +3,9 @@
  * figures are common practice, without a source; they are where to begin, not where to end.
  */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { type DialValues, factoryCard, type Purpose } from '../rig/card.ts';
-import { dialInRole, type Mode, type RigProfile } from '../rig/rig.ts';
+import { type CurvePoint, curveAt } from '../curve/index.ts';
+import { TWELFTH_CENTRES } from '../dsp/index.ts';
+import { type DialValues, dialInRole, factoryCard, type Mode, type Purpose, type RigProfile } from '../rig/index.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband } from './nearestDials.ts';
 

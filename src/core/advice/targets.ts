@@ -1,8 +1,7 @@
 /** The tone balance aimed at for each purpose, as third-octave levels of speech. */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
-import type { Purpose } from '../rig/card.ts';
+import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
+import type { Purpose } from '../rig/index.ts';
 
 /**
  * What each purpose adds to ordinary speech (Byrne et al. 1994). Common practice: for conversations a little

@@ -1,10 +1,8 @@
 /** Curves for the eye: a voice as heard or as predicted, laid over the target with the overall gain taken out. */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { slidingThirdOctaves, TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { type CurvePoint, curveAt } from '../curve/index.ts';
+import { slidingThirdOctaves, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, powerToDb } from '../units/index.ts';
 import { type HeardSpeech, PARTS, type ToneBasis } from './toneError.ts';
 
 /** [Hz, third-octave level in dB on the target's scale]; null where nothing is known. */

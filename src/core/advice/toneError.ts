@@ -3,11 +3,9 @@
  * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
  */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
-import { sum, weightedMean } from '../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
+import { type CurvePoint, curveAt } from '../curve/index.ts';
+import { sum, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES, weightedMean } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb, type Seconds } from '../units/index.ts';
 
 /** Twelfths to a third octave. */
 export const PARTS = 4;

@@ -6,13 +6,9 @@
  * those of recorded voices (docs/fit.md).
  */
 
-import { type CurvePoint, curveAt } from '../curve/curve.ts';
-import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
-import { solveSymmetric } from '../dsp/statistics/linear.ts';
-import { mean, sum } from '../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../units/units.ts';
+import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
+import { mean, solveSymmetric, sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb, type Seconds } from '../units/index.ts';
 import { bandEffects, type HeardSpeech, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';
 
 /** A voice as an over has it, and the equalizer it went through (at VOICE_TWELFTH_OCTAVES). */

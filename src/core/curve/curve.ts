@@ -1,5 +1,5 @@
 /** A response or a tone balance as points over frequency. */
-import type { Decibels, Hertz } from '../units/units.ts';
+import type { Decibels, Hertz } from '../units/index.ts';
 
 /** Points of a curve, frequency ascending. */
 export type CurvePoint = readonly [Hertz, Decibels];

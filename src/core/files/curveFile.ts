@@ -1,7 +1,7 @@
 /** Response curves as text: one `Hz dB` pair a line, separated by comma, semicolon, tab or spaces. */
 
-import type { CurvePoint } from '../curve/curve.ts';
-import { FormatError } from '../schema/formatError.ts';
+import type { CurvePoint } from '../curve/index.ts';
+import { FormatError } from '../schema/index.ts';
 import { csv } from './csv.ts';
 import { parseNumberRows } from './numberRows.ts';
 

@@ -1,5 +1,5 @@
 /** Rows of numbers as text, however a spreadsheet or an instrument wrote them. */
-import { FormatError } from '../schema/formatError.ts';
+import { FormatError } from '../schema/index.ts';
 
 export interface NumberRow {
   /** Counted from 1. */

@@ -1,6 +1,6 @@
 /** How samples lie in a file, whatever its header looks like. */
-import type { FullScale } from '../dsp/meter/clipping.ts';
-import type { Hertz } from '../units/units.ts';
+import type { FullScale } from '../dsp/index.ts';
+import type { Hertz } from '../units/index.ts';
 
 export const LOWEST_RATE_HZ = 4000;
 export const HIGHEST_RATE_HZ = 20_000_000;

@@ -1,6 +1,6 @@
 /** Samples of a recording, read block by block as often as a measurement needs. */
-import type { FullScale } from '../dsp/meter/clipping.ts';
-import type { Hertz } from '../units/units.ts';
+import type { FullScale } from '../dsp/index.ts';
+import type { Hertz } from '../units/index.ts';
 import type { ByteSource } from './byteSource.ts';
 import { codeStep, fullScaleOf, type SampleLayout } from './sampleLayout.ts';
 import { readWavInfo } from './wav.ts';

@@ -1,5 +1,5 @@
 /** Oscilloscope traces as text: time in seconds and volts, one pair a line. */
-import { FormatError } from '../schema/formatError.ts';
+import { FormatError } from '../schema/index.ts';
 import { parseNumberRows } from './numberRows.ts';
 
 export interface ScopeTrace {

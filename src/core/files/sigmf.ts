@@ -5,10 +5,8 @@
 
 import * as quick from '../schema/checksQuick.js';
 import * as thorough from '../schema/checksThorough.js';
-import { FormatError } from '../schema/formatError.ts';
-import { readJson } from '../schema/json.ts';
-import { checker } from '../schema/problems.ts';
-import type { Hertz } from '../units/units.ts';
+import { checker, FormatError, readJson } from '../schema/index.ts';
+import type { Hertz } from '../units/index.ts';
 import type { ByteSource } from './byteSource.ts';
 import { HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type SampleLayout } from './sampleLayout.ts';
 import { type SampleSource, samplesOf } from './samples.ts';

@@ -1,5 +1,5 @@
 /** Writes WAV files: PCM 8/16/24/32 or float 32/64, as RF64 where 4 GiB don't suffice (EBU Tech 3306). */
-import type { Hertz } from '../units/units.ts';
+import type { Hertz } from '../units/index.ts';
 import type { SampleEncoding } from './sampleLayout.ts';
 
 export interface WavShape {

@@ -1,11 +1,7 @@
 /** Speech cut into short frames, each as powers in the bands of the intelligibility index. */
 
-import { ACTIVE_RANGE_DB } from '../dsp/meter/frameMeter.ts';
-import { exactCentre } from '../dsp/spectrum/bands.ts';
-import { binPower, type StftShape, stft, stftCount } from '../dsp/spectrum/stft.ts';
-import { hann } from '../dsp/spectrum/window.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz, Power } from '../units/units.ts';
+import { ACTIVE_RANGE_DB, binPower, exactCentre, hann, type StftShape, stft, stftCount } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../units/index.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';
 
 /** About 43 ms: the lowest band, 37 Hz wide, holds a bin and a half. Rhebergen and Versfeld 2005 use 35 ms there. */

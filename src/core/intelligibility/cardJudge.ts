@@ -1,19 +1,25 @@
 /** A card heard: the operator's voice through microphone, radio and a receiver, and what it is worth. */
 
-import { FftFilter } from '../dsp/filter/fftFilter.ts';
-import { bandPassTaps } from '../dsp/filter/fir.ts';
-import type { Complex } from '../dsp/signals/analytic.ts';
-import { joined } from '../dsp/signals/joined.ts';
-import { gaussian, seededRandom } from '../dsp/statistics/random.ts';
-import { peakAndMean } from '../measure/peakAndMean.ts';
-import type { Card } from '../rig/card.ts';
-import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../simulate/receiver/receiver.ts';
-import { atModelRate, type StationSetting, type Voice } from '../simulate/station/voiceAndStation.ts';
-import type { AlcReading } from '../simulate/transmitter/alc.ts';
-import { modelRateHz, parametersOf, type TransmitterParameters, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
-import { type TransmitterOptions, transmit, voiceGainDb } from '../simulate/transmitter/transmitter.ts';
-import { amplitudeToDb, dbToAmplitude, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { bandPassTaps, type Complex, FftFilter, gaussian, joined, seededRandom } from '../dsp/index.ts';
+import { peakAndMean } from '../measure/index.ts';
+import type { Card } from '../rig/index.ts';
+import {
+  type AlcReading,
+  atModelRate,
+  GOOD_RECEIVER,
+  modelRateHz,
+  parametersOf,
+  Receiver,
+  type ReceiverShape,
+  type StationSetting,
+  type TransmitterOptions,
+  type TransmitterParameters,
+  transmit,
+  USUAL_RADIO,
+  type Voice,
+  voiceGainDb,
+} from '../simulate/index.ts';
+import { amplitudeToDb, type Decibels, dbToAmplitude, type Hertz, powerToDb } from '../units/index.ts';
 import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
 import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
 import { stoi } from './stoi.ts';

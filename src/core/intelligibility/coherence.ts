@@ -4,7 +4,7 @@
  * is compression and no distortion; what fills the gaps of a voice is. Frames count alike as far as the voice is in them:
  * in its pauses there is only noise, which says nothing of how the words beside them were bent.
  */
-import type { Power } from '../units/units.ts';
+import type { Power } from '../units/index.ts';
 import type { BandFrames } from './bandFrames.ts';
 
 /** Frames on each side: a quarter of a second in all, about a syllable. */

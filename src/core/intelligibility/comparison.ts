@@ -1,6 +1,5 @@
 /** Reach and naturalness in words that operators use. */
-import { decibels } from '../units/numberText.ts';
-import type { Decibels } from '../units/units.ts';
+import { type Decibels, decibels } from '../units/index.ts';
 import type { JudgedCard } from './cardJudge.ts';
 
 const signed = (value: Decibels): string => `${value < 0 ? '' : '+'}${decibels(value)}`;

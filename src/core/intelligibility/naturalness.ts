@@ -5,9 +5,8 @@
  * differences on it mean something.
  */
 
-import { median, percentile, standardDeviation, weightedMean } from '../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { median, percentile, standardDeviation, weightedMean } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, powerToDb } from '../units/index.ts';
 import { activeFrames, type BandFrames, bandFrames, frameLevelsDb } from './bandFrames.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';
 

@@ -5,10 +5,8 @@
  * noise too (J. Kates and K. Arehart 2005).
  */
 
-import { gaussian, type Random, seededRandom } from '../dsp/statistics/random.ts';
-import { mean, percentile, standardDeviation, sum } from '../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../units/units.ts';
+import { gaussian, mean, percentile, type Random, seededRandom, standardDeviation, sum } from '../dsp/index.ts';
+import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../units/index.ts';
 import { activeFrames, type BandFrames, bandFrames, bandWidths } from './bandFrames.ts';
 import { localCoherence } from './coherence.ts';
 import { BAND_IMPORTANCE, bandAudibility, SII_BANDS } from './speechIntelligibility.ts';

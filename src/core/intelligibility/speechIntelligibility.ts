@@ -3,8 +3,7 @@
  * the speech spectrum are also in the project's list of checks). Hearing is normal, the listener turns the volume to
  * where ordinary speech would be.
  */
-import { powerToDb } from '../units/conversions.ts';
-import type { Decibels, Fraction, Hertz } from '../units/units.ts';
+import { type Decibels, type Fraction, type Hertz, powerToDb } from '../units/index.ts';
 
 /** Nominal centres of the 18 bands. */
 export const SII_BANDS: readonly Hertz[] = [

@@ -4,10 +4,8 @@
  * Shown as a second opinion only: against the full voice it counts a band that a radio does not send as lost.
  */
 
-import { atRate } from '../dsp/filter/resample.ts';
-import { binPower, type StftShape, stft, stftCount } from '../dsp/spectrum/stft.ts';
-import { dbToAmplitude, powerToDb } from '../units/conversions.ts';
-import type { Hertz } from '../units/units.ts';
+import { atRate, binPower, type StftShape, stft, stftCount } from '../dsp/index.ts';
+import { dbToAmplitude, type Hertz, powerToDb } from '../units/index.ts';
 
 const RATE_HZ: Hertz = 10000;
 const FRAME = 256;

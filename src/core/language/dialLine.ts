@@ -2,12 +2,23 @@
  * The dial line: advice typed as it is heard ("2500 +3", "mic 30", "comp off", "four clicks up at 2.4k") read as
  * moves on a card's dials, with a sentence on what will happen.
  */
-import { fullScale, ofScale, readingText } from '../rig/alc.ts';
-import { type Card, valueOn } from '../rig/card.ts';
-import { positionsOf, rangeText, stepFrom } from '../rig/dialScale.ts';
-import { effective, nameOf } from '../rig/effective.ts';
-import { type Dial, type DialValue, dialOf, type RigProfile } from '../rig/rig.ts';
-import { valueText } from '../rig/sheet.ts';
+import {
+  type Card,
+  type Dial,
+  type DialValue,
+  dialOf,
+  effective,
+  fullScale,
+  nameOf,
+  ofScale,
+  positionsOf,
+  type RigProfile,
+  rangeText,
+  readingText,
+  stepFrom,
+  valueOn,
+  valueText,
+} from '../rig/index.ts';
 import { type Amount, parseAmount, parseHertz, tidy } from './amounts.ts';
 import { dialAt, dialNamed, equalizerSwitch, liveBands, type NamedDial, NotUnderstood } from './dialNamed.ts';
 

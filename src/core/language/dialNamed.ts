@@ -1,13 +1,21 @@
 /** Which dial the words name: a frequency, a band number, a place in the path, a menu address, a label. */
 
-import { type Card, valueOn } from '../rig/card.ts';
-import { positionsOf } from '../rig/dialScale.ts';
-import { effective } from '../rig/effective.ts';
-import { bandCentre, type EqualizerBand, equalizerBands } from '../rig/equalizer.ts';
-import { wakeEqualizer } from '../rig/response.ts';
-import { type Dial, type DialValue, dialInRole, dialOf, type RigProfile } from '../rig/rig.ts';
-import { octavesAbove } from '../units/conversions.ts';
-import type { Hertz } from '../units/units.ts';
+import {
+  bandCentre,
+  type Card,
+  type Dial,
+  type DialValue,
+  dialInRole,
+  dialOf,
+  type EqualizerBand,
+  effective,
+  equalizerBands,
+  positionsOf,
+  type RigProfile,
+  valueOn,
+  wakeEqualizer,
+} from '../rig/index.ts';
+import { type Hertz, octavesAbove } from '../units/index.ts';
 
 /** A dial to move, and what else has to be set with it. */
 export interface NamedDial {

@@ -1,9 +1,17 @@
 /** What can be typed into the dial line on this rig, for whoever is still typing. */
-import { type Card, valueOn } from '../rig/card.ts';
-import { effective, nameOf, passbandOf } from '../rig/effective.ts';
-import { bandCentre } from '../rig/equalizer.ts';
-import { type Dial, dialInRole, dialOf, type RigProfile } from '../rig/rig.ts';
-import { valueText } from '../rig/sheet.ts';
+import {
+  bandCentre,
+  type Card,
+  type Dial,
+  dialInRole,
+  dialOf,
+  effective,
+  nameOf,
+  passbandOf,
+  type RigProfile,
+  valueOn,
+  valueText,
+} from '../rig/index.ts';
 import { equalizerSwitch, liveBands } from './dialNamed.ts';
 
 export interface Suggestion {

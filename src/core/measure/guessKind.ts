@@ -1,13 +1,8 @@
 /** What a file seems to be, so that the one who drops it has little to say. */
 
-import { createKernel } from '../dsp/kernel/kernel.ts';
-import { addMoments, NO_MOMENTS, PairBlock } from '../dsp/kernel/pairBlock.ts';
-import type { ByteSource } from '../files/byteSource.ts';
-import { parseCurve } from '../files/curveFile.ts';
-import { openWav } from '../files/samples.ts';
-import { parseScopeTrace } from '../files/scopeTrace.ts';
-import { startsLikeWav } from '../files/wav.ts';
-import { FormatError } from '../schema/formatError.ts';
+import { addMoments, createKernel, NO_MOMENTS, PairBlock } from '../dsp/index.ts';
+import { type ByteSource, openWav, parseCurve, parseScopeTrace, startsLikeWav } from '../files/index.ts';
+import { FormatError } from '../schema/index.ts';
 import type { MeasurementKind } from './measurement.ts';
 
 /** I/Q channels are as strong as each other and unlike; two channels of audio are alike, or one is empty. */

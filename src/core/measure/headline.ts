@@ -1,5 +1,5 @@
 /** The one number that says most of a measurement, for a line in a log. */
-import { decibels, fixed, hertz, roughPercent } from '../units/numberText.ts';
+import { decibels, fixed, hertz, roughPercent } from '../units/index.ts';
 import type { Measurement } from './measurement.ts';
 
 const told = (value: number | null, text: (value: number) => string): string => (value === null ? 'not measurable' : text(value));

@@ -1,10 +1,6 @@
 /** Live audio: level, spectrum with peak hold, third octaves of the last seconds. */
-import { bandPowers, VOICE_THIRD_OCTAVES } from '../dsp/spectrum/bands.ts';
-import { bandPower, fftSizeFor } from '../dsp/spectrum/spectrum.ts';
-import { createSpectrumEngine, type SpectrumEngine } from '../dsp/spectrum/spectrumEngine.ts';
-import { hann } from '../dsp/spectrum/window.ts';
-import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../units/units.ts';
+import { bandPower, bandPowers, createSpectrumEngine, fftSizeFor, hann, type SpectrumEngine, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
+import { amplitudeToDb, type Decibels, type Hertz, powerToDb, type Seconds } from '../units/index.ts';
 
 export interface LiveReading {
   /** RMS of the newest block; null for digital silence. */

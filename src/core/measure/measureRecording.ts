@@ -1,15 +1,11 @@
 /** One door to all kinds of measurement of a recording. */
 
-import type { CurvePoint } from '../curve/curve.ts';
-import type { ByteSource } from '../files/byteSource.ts';
-import { parseCurve } from '../files/curveFile.ts';
-import { headOf, openWav, type SampleSource } from '../files/samples.ts';
-import { parseScopeTrace } from '../files/scopeTrace.ts';
-import { startsLikeWav } from '../files/wav.ts';
-import type { OwnLimits } from '../findings/limits.ts';
-import type { Sideband } from '../modem/ssb.ts';
-import { FormatError } from '../schema/formatError.ts';
-import type { Fraction, Hertz } from '../units/units.ts';
+import type { CurvePoint } from '../curve/index.ts';
+import { type ByteSource, headOf, openWav, parseCurve, parseScopeTrace, type SampleSource, startsLikeWav } from '../files/index.ts';
+import type { OwnLimits } from '../findings/index.ts';
+import type { Sideband } from '../modem/index.ts';
+import { FormatError } from '../schema/index.ts';
+import type { Fraction, Hertz } from '../units/index.ts';
 import type { Measurement, MeasurementDetail, MeasurementKind } from './measurement.ts';
 import { measureTrace } from './power/power.ts';
 import { measureAm } from './radio/am.ts';

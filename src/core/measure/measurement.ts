@@ -1,7 +1,7 @@
 /** What every measurement has in common. Keys and definitions: docs/measurements.md. */
-import type { Finding } from '../findings/finding.ts';
-import type { Sideband } from '../modem/ssb.ts';
-import type { Decibels, Fraction, Hertz, Seconds } from '../units/units.ts';
+import type { Finding } from '../findings/index.ts';
+import type { Sideband } from '../modem/index.ts';
+import type { Decibels, Fraction, Hertz, Seconds } from '../units/index.ts';
 import type { DrawnSpectrum } from './radio/radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */

@@ -1,9 +1,6 @@
 /** Peak and mean envelope power of a signal that comes and goes with a voice. */
-import { FRAME_SECONDS, FrameLevels } from '../dsp/meter/frameMeter.ts';
-import type { Complex } from '../dsp/signals/analytic.ts';
-import { joined } from '../dsp/signals/joined.ts';
-import { mean, percentile } from '../dsp/statistics/statistics.ts';
-import type { Hertz, Power } from '../units/units.ts';
+import { type Complex, FRAME_SECONDS, FrameLevels, joined, mean, percentile } from '../dsp/index.ts';
+import type { Hertz, Power } from '../units/index.ts';
 
 /** 99.9 percentile and mean of the envelope's power over the active part (as `ssb` measures them). */
 export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: Power; mean: Power } {

@@ -1,7 +1,6 @@
 /** Comparisons are fair only at the same peak: were these overs driven equally? */
 
-import { fixed } from '../units/numberText.ts';
-import type { Decibels } from '../units/units.ts';
+import { type Decibels, fixed } from '../units/index.ts';
 import type { Measurement } from './measurement.ts';
 
 /** Less is within what a voice does from one over to the next. Common practice. */

@@ -1,6 +1,6 @@
 /** Amplitude modulation: a carrier whose size follows the audio. */
-import { type Complex, shifted } from '../dsp/signals/analytic.ts';
-import type { Fraction, Hertz } from '../units/units.ts';
+import { type Complex, shifted } from '../dsp/index.ts';
+import type { Fraction, Hertz } from '../units/index.ts';
 
 /** Size of a carrier of magnitude 1 at audio x; downward past the carrier it is cut off, which splatters. */
 export const amEnvelope = (x: number, depth: Fraction): number => Math.max(0, 1 + depth * x);

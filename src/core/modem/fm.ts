@@ -1,6 +1,6 @@
 /** Frequency modulation: a carrier of one size whose frequency follows the audio, and back. */
-import type { Complex } from '../dsp/signals/analytic.ts';
-import type { Hertz } from '../units/units.ts';
+import type { Complex } from '../dsp/index.ts';
+import type { Hertz } from '../units/index.ts';
 
 /** Turns a stream of audio into a carrier of magnitude 1 whose frequency follows it. */
 export class FrequencyModulator {

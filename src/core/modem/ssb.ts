@@ -1,10 +1,7 @@
 /** Single sideband: audio to I and Q about a suppressed carrier, and back. */
 
-import { DownConverter } from '../dsp/filter/downConverter.ts';
-import type { Kernel } from '../dsp/kernel/kernel.ts';
-import type { PairBlock } from '../dsp/kernel/pairBlock.ts';
-import { analytic, type Complex, shifted } from '../dsp/signals/analytic.ts';
-import type { Hertz } from '../units/units.ts';
+import { analytic, type Complex, DownConverter, type Kernel, type PairBlock, shifted } from '../dsp/index.ts';
+import type { Hertz } from '../units/index.ts';
 
 export type Sideband = 'usb' | 'lsb';
 

@@ -1,6 +1,6 @@
 /** The blind listening test: X is A or B at random, the listener says which, chance is told from hearing. */
-import { binomialTail } from '../dsp/statistics/statistics.ts';
-import type { Fraction } from '../units/units.ts';
+import { binomialTail } from '../dsp/index.ts';
+import type { Fraction } from '../units/index.ts';
 
 export type Choice = 'A' | 'B';
 

@@ -1,7 +1,6 @@
 /** Sounds to be compared are played at one level, so that none wins by being louder. */
-import { ActiveSpeechMeter } from '../dsp/meter/activeSpeechLevel.ts';
-import { dbToAmplitude } from '../units/conversions.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { ActiveSpeechMeter } from '../dsp/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz } from '../units/index.ts';
 
 /** Listening level and the highest peak. */
 const LISTEN_DB: Decibels = -24;

@@ -1,14 +1,10 @@
 /** What a recording sounds like: a stretch of audio, demodulated where need be. */
 
-import { DownConverter } from '../dsp/filter/downConverter.ts';
-import { PairBlock } from '../dsp/kernel/pairBlock.ts';
-import { joined } from '../dsp/signals/joined.ts';
-import { type Spectrogram, SpectrogramBuilder } from '../dsp/spectrum/spectrogram.ts';
-import { mixDown, type SampleSource } from '../files/samples.ts';
-import { iqKernel } from '../measure/radio/iq.ts';
-import { Discriminator } from '../modem/fm.ts';
-import { type Sideband, SsbDemodulator } from '../modem/ssb.ts';
-import type { Hertz, Seconds } from '../units/units.ts';
+import { DownConverter, joined, PairBlock, type Spectrogram, SpectrogramBuilder } from '../dsp/index.ts';
+import { mixDown, type SampleSource } from '../files/index.ts';
+import { iqKernel } from '../measure/index.ts';
+import { Discriminator, type Sideband, SsbDemodulator } from '../modem/index.ts';
+import type { Hertz, Seconds } from '../units/index.ts';
 
 /** How to hear or see a recording. */
 export type View =

@@ -1,5 +1,5 @@
 /** Readings of the ALC meter: kept as fractions of its scale, told as the meter is marked. */
-import type { Fraction } from '../units/units.ts';
+import type { Fraction } from '../units/index.ts';
 import type { RigProfile } from './rig.ts';
 
 type Meter = RigProfile['alc'];

@@ -1,6 +1,5 @@
 /** The positions a dial can stand at. */
-import { plainNumber } from '../units/numberText.ts';
-import type { Fraction } from '../units/units.ts';
+import { type Fraction, plainNumber } from '../units/index.ts';
 import type { Dial, DialScale, DialValue } from './rig.ts';
 
 const MOST_POSITIONS = 100_001;

@@ -1,6 +1,5 @@
 /** Effective settings: what a card really does on its rig, and which of its dials do nothing, with the reason. */
-import { fixed, withMinus } from '../units/numberText.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { type Decibels, fixed, type Hertz, withMinus } from '../units/index.ts';
 import { type Card, type DialValues, MODE_LABELS, valueOn } from './card.ts';
 import { compareMenu, positionsOf } from './dialScale.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from './equalizer.ts';

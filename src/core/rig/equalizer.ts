@@ -1,7 +1,6 @@
 /** An equalizer as bands, whatever its kind, and the filters that its dial values make. */
-import { type Biquad, cascadeDb, highShelf, lowShelf, peaking } from '../dsp/filter/biquad.ts';
-import { qToOctaves } from '../units/conversions.ts';
-import type { Decibels, Hertz, Octaves } from '../units/units.ts';
+import { type Biquad, cascadeDb, highShelf, lowShelf, peaking } from '../dsp/index.ts';
+import { type Decibels, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
 import type { DialValues } from './card.ts';
 import type { RigProfile } from './rig.ts';
 

@@ -1,5 +1,5 @@
 /** A passband as it was measured, put into the profile in place of what the manual says. */
-import type { Hertz } from '../units/units.ts';
+import type { Hertz } from '../units/index.ts';
 import type { Card } from './card.ts';
 import { effective } from './effective.ts';
 import type { RigProfile } from './rig.ts';

@@ -1,7 +1,7 @@
 /** A microphone: kind, pattern, switch positions and accessories with their response curves, talking distance. */
 
 import type { FromSchema } from 'json-schema-to-ts';
-import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/plainText.ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
 
 /** Directional patterns, with the share of the pressure (all-round) part in each; the rest is pressure gradient. */
 export const PATTERNS = { omni: 1, cardioid: 0.5, supercardioid: 0.37, hypercardioid: 0.25, 'figure-8': 0 } as const;

@@ -1,5 +1,5 @@
 /** The usual slips on a card: a bank edited that does not work, a switch forgotten, a band far outside. Common practice. */
-import type { Decibels } from '../units/units.ts';
+import type { Decibels } from '../units/index.ts';
 import { type Card, valueOn } from './card.ts';
 import { positionsOf } from './dialScale.ts';
 import { type DialState, effective, nameOf } from './effective.ts';

@@ -1,6 +1,6 @@
 /** What a card's equalizer does to the voice, as one curve. */
-import { TWELFTH_CENTRES } from '../dsp/spectrum/bands.ts';
-import type { Decibels, Hertz } from '../units/units.ts';
+import { TWELFTH_CENTRES } from '../dsp/index.ts';
+import type { Decibels, Hertz } from '../units/index.ts';
 import { type Card, type DialValues, valueOn } from './card.ts';
 import { effective } from './effective.ts';
 import { bandsResponseDb, equalizerBands } from './equalizer.ts';

@@ -1,7 +1,7 @@
 /** A rig: a transceiver described by its dials. Data, never code. Schema and type are one thing here. */
 
 import type { FromSchema } from 'json-schema-to-ts';
-import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/plainText.ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
 
 export const MODES = ['usb', 'lsb', 'am', 'fm'] as const;
 export type Mode = (typeof MODES)[number];

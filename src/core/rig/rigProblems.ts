@@ -1,6 +1,6 @@
 /** What a schema cannot say of a rig profile: names that must fit, ranges the right way up, no circles. */
 
-import type { Problem } from '../schema/problems.ts';
+import type { Problem } from '../schema/index.ts';
 import { dividesEvenly, isOnScale, rangeText } from './dialScale.ts';
 import { equalizerBands } from './equalizer.ts';
 import type { Dial, RigProfile } from './rig.ts';

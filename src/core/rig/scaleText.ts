@@ -1,5 +1,5 @@
 /** A dial's scale as a person types it from the manual's table, and back. */
-import { plainNumber } from '../units/numberText.ts';
+import { plainNumber } from '../units/index.ts';
 import { dividesEvenly } from './dialScale.ts';
 import type { DialScale } from './rig.ts';
 

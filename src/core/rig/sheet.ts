@@ -1,5 +1,5 @@
 /** The menu-order sheet: what must change on the radio between two cards of one rig. */
-import { withMinus } from '../units/numberText.ts';
+import { withMinus } from '../units/index.ts';
 import { type Card, valueOn } from './card.ts';
 import { compareMenu } from './dialScale.ts';
 import { type DeadReason, effective, nameOf } from './effective.ts';

@@ -1,5 +1,5 @@
 /** Whether two cards of a rig sound the same, and in what they differ: dead dials and bands at 0 dB don't count. */
-import type { Decibels } from '../units/units.ts';
+import type { Decibels } from '../units/index.ts';
 import type { Card } from './card.ts';
 import { compareMenu } from './dialScale.ts';
 import { type EffectiveSettings, effective } from './effective.ts';

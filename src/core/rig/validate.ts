@@ -2,7 +2,7 @@
 
 import * as quick from '../schema/checksQuick.js';
 import * as thorough from '../schema/checksThorough.js';
-import { checker, InvalidInput, type Problem } from '../schema/problems.ts';
+import { checker, InvalidInput, type Problem } from '../schema/index.ts';
 import type { CardFile } from './card.ts';
 import { isOnScale, rangeText } from './dialScale.ts';
 import type { Microphone } from './microphone.ts';

@@ -1,7 +1,6 @@
 /** A width number whose meaning is unknown: what the band does if it is octaves, and what if it is Q. */
 
-import { qToOctaves } from '../units/conversions.ts';
-import type { Decibels, Hertz, Octaves } from '../units/units.ts';
+import { type Decibels, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
 import type { DialValues } from './card.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand } from './equalizer.ts';
 import type { RigProfile } from './rig.ts';

@@ -1,13 +1,14 @@
 'use client';
-/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useState } from 'react';
 import styled from 'styled-components';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
+import { runDialLine } from '@/client/dialLineRun.ts';
+import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
-import { isWorthwhile } from '@/core/advice/fitEqualizer.ts';
-import { ribbon } from '@/core/advice/stageStatus.ts';
-import { headline } from '@/core/measure/headline.ts';
-import { STAGES, type StageKey } from '@/core/rig/stages.ts';
+import { isWorthwhile, ribbon } from '@/core/advice/index.ts';
+import { headline } from '@/core/measure/index.ts';
+import { STAGES, type StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialLine } from '@/ui/dialLine/DialLine.tsx';
 import { useKeys } from '@/ui/keys.ts';
@@ -35,6 +36,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
   const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
   const fit = useFit(bench);
   const [newest] = card.revisions;
+  const now = { mode: card.mode, values: newest.values };
   const choose = (key: StageKey) => {
     setStage(key);
     const url = new URL(window.location.href);
@@ -42,10 +44,10 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     window.history.replaceState(window.history.state, '', url);
   };
   useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
-  const model = useJudged(modelVoiceOf(bench), { mode: card.mode, values: newest.values }, { elsewhere: elsewhereOf(bench, card) });
+  const model = useJudged(modelVoiceOf(bench), now, { elsewhere: elsewhereOf(bench, card) });
   const stages = ribbon({
     rig: card.rig.profile,
-    card: { mode: card.mode, values: newest.values },
+    card: now,
     microphone: { name: card.microphone.name, use: newest.use },
     voice: over?.measured?.result ?? null,
     radio: bench.radio?.evidence
@@ -62,7 +64,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     isModelling: model.kind === 'working',
   });
   return (
-    <Shell sentence={<Sentence card={card} neighbours={neighbours} />}>
+    <Shell sentence={<Sentence card={card} neighbours={neighbours} {...sentenceOf(card)} />}>
       <div data-card={card.id}>
         <Ribbon stages={stages} current={stage} onChoose={choose} />
         <Columns>
@@ -75,7 +77,13 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
           </Work>
           <Side>
             <NextMove bench={bench} fit={fit} onShowEqualizer={() => choose('equalizer')} />
-            <DialLine card={card} over={over && { id: over.id, note: over.note, isMeasured: over.measured !== null }} />
+            <DialLine
+              rig={card.rig.profile}
+              card={now}
+              enter={(line, words) =>
+                runDialLine(line, words, { card, over: over && { id: over.id, note: over.note, isMeasured: over.measured !== null } })
+              }
+            />
             <Trail bench={bench} />
           </Side>
         </Columns>

@@ -6,14 +6,18 @@ import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
 import type { FitAnswer } from '@/client/workers/core.worker.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import type { Fit } from '@/core/advice/fitEqualizer.ts';
-import { targetCurve, voiceCurve } from '@/core/advice/toneCurves.ts';
-import { levelChangeDb, toneDoubtDb, toneErrorDb } from '@/core/advice/toneError.ts';
-import { type Card, type DialValues, PURPOSE_LABELS, valueOn } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { responseOf } from '@/core/rig/response.ts';
-import type { DialValue, RigProfile } from '@/core/rig/rig.ts';
-import { fixed, signed } from '@/core/units/numberText.ts';
+import { type Fit, levelChangeDb, targetCurve, toneDoubtDb, toneErrorDb, voiceCurve } from '@/core/advice/index.ts';
+import {
+  type Card,
+  type DialValue,
+  type DialValues,
+  effective,
+  PURPOSE_LABELS,
+  type RigProfile,
+  responseOf,
+  valueOn,
+} from '@/core/rig/index.ts';
+import { fixed, signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { MeasuredOver } from '@/server/overs/overs.ts';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';

@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import { asked } from '@/client/asked.ts';
-import { withMeasuredEdges } from '@/core/rig/measuredEdges.ts';
-import { frequency } from '@/core/units/numberText.ts';
+import { withMeasuredEdges } from '@/core/rig/index.ts';
+import { frequency } from '@/core/units/index.ts';
 import { takeEdges } from '@/server/actions.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
-import { isSameUse, type MicrophoneUse } from '@/core/rig/microphone.ts';
+import { isSameUse, type MicrophoneUse } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { MicrophoneCurve } from '@/ui/dials/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';

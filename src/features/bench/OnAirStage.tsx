@@ -5,8 +5,8 @@ import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Report } from '@/ui/report/Report.tsx';
 import { utc } from '@/ui/utc.ts';
+import { OverReport } from './OverReport.tsx';
 
 const Part = styled.section`margin-top: 18px;`;
 
@@ -23,7 +23,7 @@ export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
             {radio.revision.number}
             {isOld ? ': the card has changed since' : ''}.
           </p>
-          <Report over={radio} />
+          <OverReport over={radio} />
         </>
       ) : (
         <p>

@@ -1,9 +1,9 @@
 'use client';
 /** The transmit path from voice to listener: navigation and dashboard at once. */
 import styled from 'styled-components';
-import type { StageView } from '@/core/advice/stageStatus.ts';
-import { STATE_WORDS } from '@/core/findings/state.ts';
-import { STAGE_NAMES, type StageKey } from '@/core/rig/stages.ts';
+import type { StageView } from '@/core/advice/index.ts';
+import { STATE_WORDS } from '@/core/findings/index.ts';
+import { STAGE_NAMES, type StageKey } from '@/core/rig/index.ts';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 
 const Row = styled.nav`

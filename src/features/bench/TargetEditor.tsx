@@ -3,11 +3,10 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { PURPOSE_LABELS, type Purpose } from '@/core/rig/card.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { PURPOSE_LABELS, type Purpose } from '@/core/rig/index.ts';
 /** The target's points for one purpose, to be bent to taste. */
-import { frequency, withMinus } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { frequency, neededNumber, withMinus } from '@/core/units/index.ts';
 import { saveTarget } from '@/server/actions.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
 import { Button } from '@/ui/parts/Button.tsx';

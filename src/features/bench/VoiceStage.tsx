@@ -7,8 +7,8 @@ import { useAddRecording } from '@/client/addRecording.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { Report } from '@/ui/report/Report.tsx';
 import { utc } from '@/ui/utc.ts';
+import { OverReport } from './OverReport.tsx';
 
 export const Top = styled.div`display: flex; justify-content: space-between; align-items: start; gap: 16px; flex-wrap: wrap; margin-bottom: 8px; .sub { margin: 0; }`;
 
@@ -43,7 +43,7 @@ export function VoiceStage({ bench }: { bench: BenchView }) {
         </div>
         <OverPicker bench={bench} />
       </Top>
-      <Report over={over} />
+      <OverReport over={over} />
     </>
   );
 }

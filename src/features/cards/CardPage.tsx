@@ -1,17 +1,25 @@
 'use client';
-/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
 import styled from 'styled-components';
+/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import { type LineOver, runDialLine } from '@/client/dialLineRun.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type DialValues, MODE_LABELS, PURPOSE_LABELS, valueOn } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { isSameUse, type MicrophoneUse, useText } from '@/core/rig/microphone.ts';
-import { DIAL_STAGES } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
-import { STAGE_NAMES } from '@/core/rig/stages.ts';
+import {
+  DIAL_STAGES,
+  type DialValues,
+  effective,
+  isSameUse,
+  type MicrophoneUse,
+  MODE_LABELS,
+  PURPOSE_LABELS,
+  STAGE_NAMES,
+  useText,
+  valueOn,
+  valueText,
+} from '@/core/rig/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { Station } from '@/server/station/station.ts';
-import { DialLine, type LineOver } from '@/ui/dialLine/DialLine.tsx';
+import { DialLine } from '@/ui/dialLine/DialLine.tsx';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Mistakes } from '@/ui/dials/Mistakes.tsx';
@@ -132,7 +140,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
               <RestoredNotice at={count > 0 ? kept.restoredAt : null} onDiscard={kept.discard} />
               <SaveNotice refusal={refusal} forget={forget} />
             </section>
-            <DialLine card={card} over={over} />
+            <DialLine rig={rig} card={now} enter={(line, words) => runDialLine(line, words, { card, over })} />
             <History card={card} />
           </Side>
         </Columns>

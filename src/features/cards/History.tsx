@@ -3,10 +3,8 @@
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-import { isSameUse, useText } from '@/core/rig/microphone.ts';
-import { sheet, valueText } from '@/core/rig/sheet.ts';
-import { soundChange } from '@/core/rig/sound.ts';
-import { fixed } from '@/core/units/numberText.ts';
+import { isSameUse, sheet, soundChange, useText, valueText } from '@/core/rig/index.ts';
+import { fixed } from '@/core/units/index.ts';
 import { findOlderRevisions, goBackToRevision } from '@/server/actions.ts';
 import type { CardView, RevisionView } from '@/server/cards/cards.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';

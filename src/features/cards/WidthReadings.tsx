@@ -1,10 +1,17 @@
 'use client';
 /** While nobody knows what the width number means: both readings of each band in use, side by side. */
 import { useState } from 'react';
-import type { Card } from '@/core/rig/card.ts';
-import { effective, nameOf } from '@/core/rig/effective.ts';
-import { dialOf, type RigProfile } from '@/core/rig/rig.ts';
-import { HOW_TO_FIND_OUT, hasUnknownWidth, widthReadings, widthSentence } from '@/core/rig/widthReadings.ts';
+import {
+  type Card,
+  dialOf,
+  effective,
+  HOW_TO_FIND_OUT,
+  hasUnknownWidth,
+  nameOf,
+  type RigProfile,
+  widthReadings,
+  widthSentence,
+} from '@/core/rig/index.ts';
 import { BalanceChart, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 

@@ -1,12 +1,7 @@
 /** What a new card begins with: nothing, another card's numbers, or a card file's. */
 
-import type { DialValues, Purpose } from '@/core/rig/card.ts';
-import type { MicrophoneUse } from '@/core/rig/microphone.ts';
-import type { Mode } from '@/core/rig/rig.ts';
-import { parseCard } from '@/core/rig/validate.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
-import { readJson } from '@/core/schema/json.ts';
-import { InvalidInput } from '@/core/schema/problems.ts';
+import { type DialValues, type MicrophoneUse, type Mode, type Purpose, parseCard } from '@/core/rig/index.ts';
+import { FormatError, InvalidInput, readJson } from '@/core/schema/index.ts';
 import type { Station } from '@/server/station/station.ts';
 
 export interface CardDraft {

@@ -1,13 +1,14 @@
 'use client';
-/** The sheet for new recordings: with which card, heard where, then each file's way in. */
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
+/** The sheet for new recordings: with which card, heard where, then each file's way in. */
+import { cardsNamed } from '@/client/cardsNamed.ts';
 import { asRecordings, type Incoming, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/measurement.ts';
-import { bytes } from '@/core/units/numberText.ts';
+import { MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/index.ts';
+import { bytes } from '@/core/units/index.ts';
 import { type UploadChoices, uploadChoices } from '@/server/actions.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { Load } from '@/server/db/models.ts';
@@ -142,7 +143,7 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
           </Kinds>
           <Grid>
             <div className="wide">
-              <CardPicker label="Made with card" card={chosen} onChoose={setChosen} first={cards} />
+              <CardPicker label="Made with card" card={chosen} onChoose={setChosen} find={cardsNamed} first={cards} />
             </div>
             <Picker
               label="Heard on"

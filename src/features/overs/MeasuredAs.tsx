@@ -3,8 +3,8 @@
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-import { MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
-import { typedNumber } from '@/core/units/typedNumber.ts';
+import { MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
+import { typedNumber } from '@/core/units/index.ts';
 import { measureOverAs } from '@/server/actions.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
 import type { OverView } from '@/server/overs/overs.ts';

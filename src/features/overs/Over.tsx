@@ -1,5 +1,4 @@
 'use client';
-/** One over with its note, ALC reading and evidence. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -7,10 +6,11 @@ import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
-import { RADIO_KINDS } from '@/core/measure/measurement.ts';
-import { fullScale } from '@/core/rig/alc.ts';
-import { MODE_LABELS } from '@/core/rig/card.ts';
-import { bytes } from '@/core/units/numberText.ts';
+/** One over with its note, ALC reading and evidence. */
+import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
+import { RADIO_KINDS } from '@/core/measure/index.ts';
+import { fullScale, MODE_LABELS } from '@/core/rig/index.ts';
+import { bytes } from '@/core/units/index.ts';
 import { measureOverAgain, removeOver, saveOverNote } from '@/server/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -29,6 +29,7 @@ const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywh
 
 export function Over({ over }: { over: OverView }) {
   const router = useRouter();
+  const again = useMeasureAgain(over);
   const status = over.measurement?.status;
   const isWaiting = status === 'queued' || status === 'running';
   useEffect(() => {
@@ -46,7 +47,7 @@ export function Over({ over }: { over: OverView }) {
           {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
           {over.powerW === null ? '' : ` with ${over.powerW} W`}.
         </p>
-        <Report over={over} />
+        <Report over={over} again={again} />
         <NoteForm over={over} />
         <Bar>
           {over.measured && (

@@ -1,6 +1,6 @@
 /** Kinds of evidence in the operators' words. */
-import type { MeasurementKind } from '@/core/measure/measurement.ts';
-import type { Mode } from '@/core/rig/rig.ts';
+import type { MeasurementKind } from '@/core/measure/index.ts';
+import type { Mode } from '@/core/rig/index.ts';
 
 export const KIND_NAMES: Record<MeasurementKind, string> = {
   voice: 'audio',

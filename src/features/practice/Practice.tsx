@@ -1,15 +1,14 @@
 'use client';
-/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
+/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
+import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
-import { readingText } from '@/core/rig/alc.ts';
-import { type DialValues, valueOn } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
-import { fixed } from '@/core/units/numberText.ts';
+import { type DialValues, effective, readingText, valueOn } from '@/core/rig/index.ts';
+import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
+import { fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -74,7 +73,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
   const monitor = made?.monitor;
   useEffect(() => () => (monitor ? URL.revokeObjectURL(monitor) : undefined), [monitor]);
   return (
-    <Shell sentence={<Sentence card={card} neighbours={neighbours} to="/practice" />}>
+    <Shell sentence={<Sentence card={card} neighbours={neighbours} to="/practice" {...sentenceOf(card)} />}>
       <Columns>
         <section aria-label="The radio">
           <h1>Practice radio</h1>

@@ -2,8 +2,8 @@
 /** Points on the plane of reach and naturalness, each kind with a shape of its own, and the best as a line. */
 import { useRouter } from 'next/navigation';
 import { useCallback } from 'react';
-import { frontier } from '@/core/intelligibility/frontier.ts';
-import { fixed } from '@/core/units/numberText.ts';
+import { frontier } from '@/core/intelligibility/index.ts';
+import { fixed } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from '@/ui/charts/Chart.tsx';
 import type { CandidateKind, Placed } from './candidates.ts';
 import { placeNames } from './placeNames.ts';

@@ -3,8 +3,8 @@
 import { elsewhereOf } from '@/client/useJudged.ts';
 import { modelWork } from '@/client/workers/coreWork.ts';
 import type { CardToJudge } from '@/client/workers/model.worker.ts';
-import type { JudgedCard } from '@/core/intelligibility/cardJudge.ts';
-import type { Card } from '@/core/rig/card.ts';
+import type { JudgedCard } from '@/core/intelligibility/index.ts';
+import type { Card } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
-import { bytes } from '@/core/units/numberText.ts';
+import { bytes } from '@/core/units/index.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';

@@ -1,9 +1,8 @@
 'use client';
 /** Wide and narrow FM: bandwidth, and what the other width of receiver makes of it. */
 import { useState } from 'react';
-import { carsonHz, FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb, type FmWidth as Width } from '@/core/measure/radio/fmWidth.ts';
-import { fixed, signed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { carsonHz, FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb, type FmWidth as Width } from '@/core/measure/index.ts';
+import { fixed, neededNumber, signed } from '@/core/units/index.ts';
 import { NumberInput, Row, Told } from './PlainNumber.tsx';
 
 const WIDTHS: readonly Width[] = ['wide', 'narrow'];

@@ -1,9 +1,8 @@
 'use client';
 /** Harmonics against a limit that the operator states. */
 import { useState } from 'react';
-import { exampleLimit, type Harmonic, judgeHarmonics } from '@/core/measure/power/power.ts';
-import { fixed, signed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { exampleLimit, type Harmonic, judgeHarmonics } from '@/core/measure/index.ts';
+import { fixed, neededNumber, signed } from '@/core/units/index.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Table } from '@/ui/parts/Table.tsx';

@@ -1,9 +1,8 @@
 'use client';
 /** The attenuation in front of a receiver or analyser, and the heat in it. */
 import { useState } from 'react';
-import { padFor } from '@/core/measure/power/power.ts';
-import { fixed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { padFor } from '@/core/measure/index.ts';
+import { fixed, neededNumber } from '@/core/units/index.ts';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { NumberInput, Row, Told, watts } from './PlainNumber.tsx';
 

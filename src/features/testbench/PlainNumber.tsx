@@ -1,7 +1,7 @@
 'use client';
 /** Fields for numbers with a unit, and the answers below them. */
 import styled from 'styled-components';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { neededNumber } from '@/core/units/index.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 
 export const Row = styled.div`display: grid; grid-template-columns: repeat(3, 1fr); gap: 14px; align-items: end; margin: 6px 0; button { width: 100%; }`;

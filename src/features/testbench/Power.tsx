@@ -1,9 +1,8 @@
 'use client';
 /** PEP from volts across the load, or from a reading behind a pad. */
 import { useState } from 'react';
-import { pepOfVolts, powerBeforePad, USUAL_LOAD_OHMS, type VoltsKind, wattsToDbm } from '@/core/measure/power/power.ts';
-import { fixed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { pepOfVolts, powerBeforePad, USUAL_LOAD_OHMS, type VoltsKind, wattsToDbm } from '@/core/measure/index.ts';
+import { fixed, neededNumber } from '@/core/units/index.ts';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { NumberInput, Row, Told, watts } from './PlainNumber.tsx';
 

@@ -2,8 +2,8 @@
 /** Test signals: made in the page, saved as WAV or played into the mic socket. */
 import { useEffect, useRef, useState } from 'react';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { RESPONSE_SIGNAL, TEST_SIGNALS, type TestSignal } from '@/core/dsp/signals/testSignals.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { RESPONSE_SIGNAL, TEST_SIGNALS, type TestSignal } from '@/core/dsp/index.ts';
+import { neededNumber } from '@/core/units/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';

@@ -1,7 +1,6 @@
 /** What rows of a station must be to each other, beyond what the database's keys can say; screens rely on it. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import { isOnScale } from '@/core/rig/dialScale.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
+import { isOnScale, type RigProfile } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 
 /** Questions that must find nothing, each with what it means when it does. */

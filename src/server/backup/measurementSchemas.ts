@@ -1,6 +1,6 @@
 /** What the JSON of a measurement may look like in an archive; screens rely on it. */
 import Ajv, { type ValidateFunction } from 'ajv';
-import { CORE_VERSION, MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/measurement.ts';
+import { CORE_VERSION, MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/index.ts';
 
 export const nullable = (schema: object) => ({ anyOf: [schema, { type: 'null' }] });
 const numberOrNull = { type: ['number', 'null'] };

@@ -1,14 +1,12 @@
 /** The tables of a station archive, in the order in which they refer to each other, and what a row may look like. */
 import Ajv, { type ValidateFunction } from 'ajv';
 import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 'sequelize';
-import { targetProblem, targetSchema } from '@/core/advice/targets.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { LIMIT_NAMES } from '@/core/findings/limits.ts';
-import type { Measurement } from '@/core/measure/measurement.ts';
-import { valuesSchema } from '@/core/rig/card.ts';
-import { microphoneUseSchema } from '@/core/rig/microphone.ts';
-import { parseMicrophone, parseRig } from '@/core/rig/validate.ts';
-import { PLAIN_TEXT, plainPatternWords } from '@/core/schema/plainText.ts';
+import { targetProblem, targetSchema } from '@/core/advice/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { LIMIT_NAMES } from '@/core/findings/index.ts';
+import type { Measurement } from '@/core/measure/index.ts';
+import { microphoneUseSchema, parseMicrophone, parseRig, valuesSchema } from '@/core/rig/index.ts';
+import { PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
 import { database } from '../db/database.ts';
 import { resultColumns } from '../db/listColumns.ts';
 import type { Models } from '../db/models.ts';

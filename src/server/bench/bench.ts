@@ -1,8 +1,8 @@
 /** Everything the Bench shows of one card. */
 
-import type { HeardOver } from '@/core/advice/toneEstimate.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
+import type { HeardOver } from '@/core/advice/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
 import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { type TrailEntry, trail } from '../cards/revisions.ts';

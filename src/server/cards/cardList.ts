@@ -1,11 +1,16 @@
 /** Lists of cards: a page at a time, searched and sorted by the database. */
 import { QueryTypes } from 'sequelize';
-import { fullScale } from '@/core/rig/alc.ts';
-import type { Card, Purpose } from '@/core/rig/card.ts';
-import { effective, nameOf } from '@/core/rig/effective.ts';
-import { mistakesOn } from '@/core/rig/mistakes.ts';
-import type { Mode, RigProfile } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
+import {
+  type Card,
+  effective,
+  fullScale,
+  type Mode,
+  mistakesOn,
+  nameOf,
+  type Purpose,
+  type RigProfile,
+  valueText,
+} from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { likePattern } from '../db/search.ts';
 

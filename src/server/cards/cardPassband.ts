@@ -1,5 +1,5 @@
 /** What the filter of the card that an over was made with lets through. */
-import { effective } from '@/core/rig/effective.ts';
+import { effective } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 
 /** In audio frequencies; undefined where the mode's audio passes no such filter. */

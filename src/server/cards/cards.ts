@@ -1,9 +1,17 @@
 /** One card: loading it, making it, naming it, putting it away. */
 import { literal, Op, type Transaction } from 'sequelize';
-import { type CardFile, type DialValues, factoryCard, type Purpose } from '@/core/rig/card.ts';
-import { type Microphone, type MicrophoneUse, usualUse } from '@/core/rig/microphone.ts';
-import type { Mode, RigProfile } from '@/core/rig/rig.ts';
-import { parseCard } from '@/core/rig/validate.ts';
+import {
+  type CardFile,
+  type DialValues,
+  factoryCard,
+  type Microphone,
+  type MicrophoneUse,
+  type Mode,
+  type Purpose,
+  parseCard,
+  type RigProfile,
+  usualUse,
+} from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import type { CardRevision, CardRow } from '../db/models.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';

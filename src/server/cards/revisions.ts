@@ -1,14 +1,20 @@
 /** A card's append-only revisions: adding one with its moves, going back, and the trail. */
 import { QueryTypes, type Transaction, UniqueConstraintError } from 'sequelize';
-import type { Expectation } from '@/core/advice/nextMove.ts';
-import { expectTogether } from '@/core/advice/nextMove.ts';
-import { estimateTone } from '@/core/advice/toneEstimate.ts';
-import { type Card, type DialValues, valueOn } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { fittingUse, isSameUse, type MicrophoneUse } from '@/core/rig/microphone.ts';
-import { responseOf } from '@/core/rig/response.ts';
-import { type DialValue, dialOf, type Mode } from '@/core/rig/rig.ts';
-import { parseCard } from '@/core/rig/validate.ts';
+import { type Expectation, estimateTone, expectTogether } from '@/core/advice/index.ts';
+import {
+  type Card,
+  type DialValue,
+  type DialValues,
+  dialOf,
+  effective,
+  fittingUse,
+  isSameUse,
+  type MicrophoneUse,
+  type Mode,
+  parseCard,
+  responseOf,
+  valueOn,
+} from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import type { Outcome } from '../db/models.ts';
 import { loadOver } from '../overs/overs.ts';

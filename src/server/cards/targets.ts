@@ -1,7 +1,7 @@
 /** Targets per purpose: the built-in curve until the station has edited its own. */
-import { defaultTarget, targetProblem } from '@/core/advice/targets.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { PURPOSES, type Purpose } from '@/core/rig/card.ts';
+import { defaultTarget, targetProblem } from '@/core/advice/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { PURPOSES, type Purpose } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';
 import { Refused } from '../requests/refused.ts';

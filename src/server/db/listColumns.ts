@@ -1,8 +1,7 @@
 /** What a log line shows of a measurement, kept in columns beside the whole of it. */
 
-import type { Finding } from '@/core/findings/finding.ts';
-import { headline } from '@/core/measure/headline.ts';
-import type { Measurement } from '@/core/measure/measurement.ts';
+import type { Finding } from '@/core/findings/index.ts';
+import { headline, type Measurement } from '@/core/measure/index.ts';
 
 export interface ListColumns {
   /** The number that says most of its kind, in words. */

@@ -9,15 +9,11 @@ import {
   type NonAttribute,
   type Sequelize,
 } from 'sequelize';
-import type { Expectation } from '@/core/advice/nextMove.ts';
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import type { Finding } from '@/core/findings/finding.ts';
-import type { LimitName } from '@/core/findings/limits.ts';
-import type { Measurement as Measured, MeasurementDetail, MeasurementKind } from '@/core/measure/measurement.ts';
-import type { MeasureSettings } from '@/core/measure/measureRecording.ts';
-import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
-import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
-import type { DialValue, RigProfile } from '@/core/rig/rig.ts';
+import type { Expectation } from '@/core/advice/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import type { Finding, LimitName } from '@/core/findings/index.ts';
+import type { Measurement as Measured, MeasurementDetail, MeasurementKind, MeasureSettings } from '@/core/measure/index.ts';
+import type { Card, DialValue, DialValues, Microphone, MicrophoneUse, Purpose, RigProfile } from '@/core/rig/index.ts';
 
 /** What a move did, found on a later over. */
 export interface Outcome {

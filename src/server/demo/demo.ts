@@ -2,12 +2,9 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { bytesInMemory } from '@/core/files/byteSource.ts';
-import type { MeasurementKind } from '@/core/measure/measurement.ts';
-import { measureFile } from '@/core/measure/measureRecording.ts';
-import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
-import type { Microphone } from '@/core/rig/microphone.ts';
-import { parseMicrophone, parseRig } from '@/core/rig/validate.ts';
+import { bytesInMemory } from '@/core/files/index.ts';
+import { type MeasurementKind, measureFile } from '@/core/measure/index.ts';
+import { type Card, type DialValues, type Microphone, type Purpose, parseMicrophone, parseRig } from '@/core/rig/index.ts';
 import { emptyStation } from '../backup/tables.ts';
 import { cardPassband } from '../cards/cardPassband.ts';
 import { createCard, loadCard } from '../cards/cards.ts';

@@ -1,5 +1,5 @@
 /** The station's own limits for findings. */
-import { LIMIT_NAMES, LIMITS, type LimitName, type OwnLimits } from '@/core/findings/limits.ts';
+import { LIMIT_NAMES, LIMITS, type LimitName, type OwnLimits } from '@/core/findings/index.ts';
 import { database } from '../db/database.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';
 import { Refused } from '../requests/refused.ts';

@@ -1,8 +1,7 @@
 /** Runs on a thread of the measuring pool: reads a stored capture with a connection of its own and measures it. */
 import { workerData } from 'node:worker_threads';
-import { measureFile } from '@/core/measure/measureRecording.ts';
-import { NotMeasurable } from '@/core/measure/radio/iq.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
+import { measureFile, NotMeasurable } from '@/core/measure/index.ts';
+import { FormatError } from '@/core/schema/index.ts';
 import { openDatabase } from '../db/database.ts';
 import { storedBytes } from '../overs/captureBytes.ts';
 import { curvesToSubtract, openReference } from '../overs/references.ts';

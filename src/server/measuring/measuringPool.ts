@@ -5,8 +5,8 @@ import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threa
 import pLimit, { type LimitFunction } from 'p-limit';
 import { Piscina } from 'piscina';
 import { QueryTypes } from 'sequelize';
-import type { OwnLimits } from '@/core/findings/limits.ts';
-import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '@/core/measure/measurement.ts';
+import type { OwnLimits } from '@/core/findings/index.ts';
+import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '@/core/measure/index.ts';
 import { cardPassband } from '../cards/cardPassband.ts';
 import { database, databaseUrl } from '../db/database.ts';
 import { resultColumns } from '../db/listColumns.ts';

@@ -1,7 +1,5 @@
 /** A stored capture in another open format: SigMF, or its measured curve as CSV. */
-import { curveCsv } from '@/core/files/curveFile.ts';
-import { sigmfMetaFor } from '@/core/files/sigmf.ts';
-import { readWavInfo } from '@/core/files/wav.ts';
+import { curveCsv, readWavInfo, sigmfMetaFor } from '@/core/files/index.ts';
 import { database } from '../db/database.ts';
 import type { Capture } from '../db/models.ts';
 import { Refused } from '../requests/refused.ts';

@@ -1,6 +1,6 @@
 /** A stored capture's bytes: one chunk a mebibyte, read at any place. */
 import { Op } from 'sequelize';
-import type { ByteSource } from '@/core/files/byteSource.ts';
+import type { ByteSource } from '@/core/files/index.ts';
 import type { Models } from '../db/models.ts';
 
 export const CHUNK_BYTES = 1 << 20;

@@ -1,12 +1,9 @@
 /** Expected against got: once a new over is measured, what its card's moves really did. */
 
 import { Op } from 'sequelize';
-import { defaultTarget } from '@/core/advice/targets.ts';
-import { bandEffects, toneBasis } from '@/core/advice/toneError.ts';
-import { mean } from '@/core/dsp/statistics/statistics.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { isSameUse } from '@/core/rig/microphone.ts';
-import { responseOf } from '@/core/rig/response.ts';
+import { bandEffects, defaultTarget, toneBasis } from '@/core/advice/index.ts';
+import { mean } from '@/core/dsp/index.ts';
+import { effective, isSameUse, responseOf } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { loadOver, loadOvers, type MeasuredOver, type OverView } from './overs.ts';
 

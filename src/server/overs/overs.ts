@@ -1,10 +1,8 @@
 /** Overs with everything they hang on: revision, card, rig, operator, mic, receiver, capture, measurement. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import type { Finding } from '@/core/findings/finding.ts';
-import type { Measurement, MeasurementDetail, MeasurementKind, VoiceDetail, VoiceMeasurement } from '@/core/measure/measurement.ts';
-import type { Card, DialValues, Purpose } from '@/core/rig/card.ts';
-import type { MicrophoneUse } from '@/core/rig/microphone.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
+import type { Finding } from '@/core/findings/index.ts';
+import type { Measurement, MeasurementDetail, MeasurementKind, VoiceDetail, VoiceMeasurement } from '@/core/measure/index.ts';
+import type { Card, DialValues, MicrophoneUse, Purpose, RigProfile } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import type { CaptureSettings, Load, MeasurementStatus, ReceiverKind } from '../db/models.ts';
 import { likePattern } from '../db/search.ts';

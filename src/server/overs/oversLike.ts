@@ -1,9 +1,8 @@
 /** Overs that tell of the same voice by the same way: operator, microphone and its use, receiver. */
 import { QueryTypes } from 'sequelize';
-import type { HeardOver } from '@/core/advice/toneEstimate.ts';
-import { spoiltBy } from '@/core/findings/spoilt.ts';
-import { isSameUse, type MicrophoneUse } from '@/core/rig/microphone.ts';
-import { responseOf } from '@/core/rig/response.ts';
+import type { HeardOver } from '@/core/advice/index.ts';
+import { spoiltBy } from '@/core/findings/index.ts';
+import { isSameUse, type MicrophoneUse, responseOf } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { loadOvers, type OverView } from './overs.ts';
 

@@ -1,10 +1,10 @@
 /** What a measurement is held against: another recording, or curves that are taken off its result. */
-import type { CurvePoint } from '@/core/curve/curve.ts';
-import { openWav, type SampleSource } from '@/core/files/samples.ts';
-import { CURVE_FREQUENCIES } from '@/core/measure/response/deconvolve.ts';
-import { fittingUse, usualUse } from '@/core/rig/microphone.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
-import { microphoneResponseDb } from '@/core/simulate/transmitter/microphone.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { openWav, type SampleSource } from '@/core/files/index.ts';
+import { CURVE_FREQUENCIES } from '@/core/measure/index.ts';
+import { fittingUse, usualUse } from '@/core/rig/index.ts';
+import { FormatError } from '@/core/schema/index.ts';
+import { microphoneResponseDb } from '@/core/simulate/index.ts';
 import type { CaptureSettings, Models } from '../db/models.ts';
 import { storedBytes } from './captureBytes.ts';
 

@@ -1,11 +1,9 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
 
 import { ForeignKeyConstraintError, type Transaction, UniqueConstraintError } from 'sequelize';
-import type { ByteSource } from '@/core/files/byteSource.ts';
-import { readWavInfo, startsLikeWav } from '@/core/files/wav.ts';
-import { CORE_VERSION, type MeasurementKind, RADIO_KINDS } from '@/core/measure/measurement.ts';
-import { measureFile } from '@/core/measure/measureRecording.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
+import { type ByteSource, readWavInfo, startsLikeWav } from '@/core/files/index.ts';
+import { CORE_VERSION, type MeasurementKind, measureFile, RADIO_KINDS } from '@/core/measure/index.ts';
+import { FormatError } from '@/core/schema/index.ts';
 import { database } from '../db/database.ts';
 import type { CaptureSettings, Load } from '../db/models.ts';
 import { heavy } from '../requests/heavy.ts';

@@ -1,8 +1,7 @@
 /** Whose voice the model works with: a recording of an over, and what it went through. */
 
-import { spoiltBy } from '@/core/findings/spoilt.ts';
-import type { Microphone } from '@/core/rig/microphone.ts';
-import { type MicrophoneUse, usualUse } from '@/core/rig/microphone.ts';
+import { spoiltBy } from '@/core/findings/index.ts';
+import { type Microphone, type MicrophoneUse, usualUse } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { listOvers, loadOvers, type OverView } from './overs.ts';
 

@@ -1,12 +1,8 @@
 /** Overs of the practice radio: rendered on a worker thread, handed out as WAV files. Nothing is stored. */
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
-import type { Card } from '@/core/rig/card.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { parseCard } from '@/core/rig/validate.ts';
-import { hiddenRadio, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
-import type { MeterReadings } from '@/core/simulate/station/simulate.ts';
-import type { MicrophoneSetting } from '@/core/simulate/transmitter/microphoneStage.ts';
+import { type Card, parseCard, type RigProfile } from '@/core/rig/index.ts';
+import { type HeardWith, hiddenRadio, type MeterReadings, type MicrophoneSetting, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { loadCard } from '../cards/cards.ts';
 import { databaseUrl } from '../db/database.ts';
 import { judgedOver } from '../overs/overs.ts';
@@ -18,7 +14,7 @@ export interface PracticeJob {
   readonly databaseUrl: string;
   readonly captureId: number;
   readonly bytes: number;
-  readonly voice: Pick<import('@/core/simulate/hear/dryVoice.ts').HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
+  readonly voice: Pick<HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
   /** The radio that talks, and its microphone: not always those the voice was recorded with. */
   readonly rig: RigProfile;
   readonly microphone: Pick<MicrophoneSetting, 'microphone' | 'use'>;

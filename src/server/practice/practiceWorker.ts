@@ -1,13 +1,9 @@
 /** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
 
-import { joined } from '@/core/dsp/signals/joined.ts';
-import { bytesInMemory } from '@/core/files/byteSource.ts';
-import { openWav, readPart } from '@/core/files/samples.ts';
-import { writeWav } from '@/core/files/wavWriter.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
-import { ownVoice } from '@/core/simulate/hear/dryVoice.ts';
-import { hiddenRadio, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
-import { Simulation, voiceGain } from '@/core/simulate/station/simulate.ts';
+import { joined } from '@/core/dsp/index.ts';
+import { bytesInMemory, openWav, readPart, writeWav } from '@/core/files/index.ts';
+import { FormatError } from '@/core/schema/index.ts';
+import { hiddenRadio, ownVoice, PRACTICE_RECEIVERS, Simulation, voiceGain } from '@/core/simulate/index.ts';
 import { openDatabase } from '../db/database.ts';
 import { storedBytes } from '../overs/captureBytes.ts';
 import type { PracticeJob, PracticeNews } from './practice.ts';

@@ -1,6 +1,5 @@
 /** Turns what the server does, or refuses to do, into an answer for the page: one wrapper for every request and action. */
-import { FormatError } from '@/core/schema/formatError.ts';
-import { InvalidInput, type Problem } from '@/core/schema/problems.ts';
+import { FormatError, InvalidInput, type Problem } from '@/core/schema/index.ts';
 import { type Failure, failureOf } from './failure.ts';
 import { Refused } from './refused.ts';
 

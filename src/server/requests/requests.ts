@@ -1,14 +1,12 @@
 /** What the pages may ask of the server: one JSON Schema a request, compiled once. */
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
-import { targetSchema } from '@/core/advice/targets.ts';
-import { LIMIT_NAMES } from '@/core/findings/limits.ts';
-import { MEASUREMENT_KINDS } from '@/core/measure/measurement.ts';
-import { PURPOSES, valuesSchema } from '@/core/rig/card.ts';
-import { microphoneUseSchema } from '@/core/rig/microphone.ts';
-import { MODES } from '@/core/rig/rig.ts';
-import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/plainText.ts';
-import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/station/hiddenRadio.ts';
+import { targetSchema } from '@/core/advice/index.ts';
+import { LIMIT_NAMES } from '@/core/findings/index.ts';
+import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
+import { MODES, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
+import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
+import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { Refused } from './refused.ts';
 
 /** Parts of a station that can be retired. */

@@ -5,7 +5,7 @@ import { type FileHandle, mkdir, mkdtemp, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ByteSource } from '@/core/files/byteSource.ts';
+import type { ByteSource } from '@/core/files/index.ts';
 import { Refused } from './refused.ts';
 
 export interface Spooled extends ByteSource {

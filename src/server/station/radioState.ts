@@ -1,8 +1,6 @@
 /** What each radio holds: the dials as they were last ticked off a sheet. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import type { DialValues } from '@/core/rig/card.ts';
-import { isOnScale, rangeText } from '@/core/rig/dialScale.ts';
-import type { DialValue } from '@/core/rig/rig.ts';
+import { type DialValue, type DialValues, isOnScale, rangeText } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import { Refused } from '../requests/refused.ts';
 

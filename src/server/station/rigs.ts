@@ -1,8 +1,14 @@
 /** Rig profiles: keeping one, and what a changed one means for the cards that hold its numbers. */
-import { type Card, valueOn } from '@/core/rig/card.ts';
-import { isOnScale, nearestOn } from '@/core/rig/dialScale.ts';
-import { withMeasuredEdges } from '@/core/rig/measuredEdges.ts';
-import type { Dial, DialValue, RigProfile } from '@/core/rig/rig.ts';
+import {
+  type Card,
+  type Dial,
+  type DialValue,
+  isOnScale,
+  nearestOn,
+  type RigProfile,
+  valueOn,
+  withMeasuredEdges,
+} from '@/core/rig/index.ts';
 import { addRevision, newestRevisions } from '../cards/revisions.ts';
 import { database } from '../db/database.ts';
 import { loadOver } from '../overs/overs.ts';

@@ -1,9 +1,8 @@
 /** What the station has: operators, rigs, microphones, receivers. */
 
 import { type Model, type ModelStatic, type Transaction, UniqueConstraintError } from 'sequelize';
-import type { Microphone } from '@/core/rig/microphone.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { readJson } from '@/core/schema/json.ts';
+import type { Microphone, RigProfile } from '@/core/rig/index.ts';
+import { readJson } from '@/core/schema/index.ts';
 import { database } from '../db/database.ts';
 import type { ReceiverKind, Trust } from '../db/models.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';

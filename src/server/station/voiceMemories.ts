@@ -1,8 +1,5 @@
 /** The voice memories of a rig: what was recorded with which card, and whether the card still sounds so. */
-import type { Purpose } from '@/core/rig/card.ts';
-import { type MicrophoneUse, usualUse } from '@/core/rig/microphone.ts';
-import type { Mode } from '@/core/rig/rig.ts';
-import { type SoundChange, soundChange } from '@/core/rig/sound.ts';
+import { type MicrophoneUse, type Mode, type Purpose, type SoundChange, soundChange, usualUse } from '@/core/rig/index.ts';
 import { loadCard, loadCards, revisionOfCard } from '../cards/cards.ts';
 import { database } from '../db/database.ts';
 import { refuseFarTime } from '../requests/pastTime.ts';

@@ -1,7 +1,7 @@
 'use client';
 import { useCallback } from 'react';
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
-import { withMinus } from '@/core/units/numberText.ts';
+import { withMinus } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 import { placeLabels } from './placeLabel.ts';
 

@@ -3,11 +3,8 @@
 import { useMemo, useRef, useState, useTransition } from 'react';
 import { Button, Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { asked } from '@/client/asked.ts';
-import { type DialLine as Line, readDialLine } from '@/core/language/dialLine.ts';
-import { suggestionsFor } from '@/core/language/suggestions.ts';
-import { saveOverNote, saveRevision, undoLastChange } from '@/server/actions.ts';
-import type { CardView } from '@/server/cards/cards.ts';
+import { type DialLine as Line, readDialLine, suggestionsFor } from '@/core/language/index.ts';
+import type { Card, RigProfile } from '@/core/rig/index.ts';
 import { useKeys } from '../keys.ts';
 import { Notice } from '../parts/Notice.tsx';
 import { recall, remember } from './history.ts';
@@ -27,37 +24,35 @@ const Box = styled.section`
     font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; }
   li button[data-hovered] { background: var(--signal-wash); }`;
 
-/** The over in view: readings are noted on it, and moves expect from it where it is measured. */
-export interface LineOver {
-  readonly id: number;
-  readonly note: string;
-  readonly isMeasured: boolean;
+/** What became of a line, told in one sentence. */
+export interface LineOutcome {
+  readonly isDone: boolean;
+  readonly text: string;
 }
 
 interface DialLineProps {
-  readonly card: CardView;
-  readonly over: LineOver | null;
+  readonly rig: RigProfile;
+  readonly card: Card;
+  /** Does what the line says. */
+  readonly enter: (line: Line, words: string) => Promise<LineOutcome>;
 }
 
-export function DialLine({ card, over }: DialLineProps) {
-  const rig = card.rig.profile;
-  const [newest] = card.revisions;
-  const now = useMemo(() => ({ mode: card.mode, values: newest.values }), [card.mode, newest.values]);
+export function DialLine({ rig, card, enter: carryOut }: DialLineProps) {
   const [text, setText] = useState('');
   const [place, setPlace] = useState(-1);
   const [message, setMessage] = useState<{ tone: 'plain' | 'fault'; text: string } | null>(null);
   const [isSaving, start] = useTransition();
   const input = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => input.current?.focus() });
-  const line = useMemo(() => readDialLine(text, rig, now), [text, rig, now]);
-  const suggestions = useMemo(() => suggestionsFor(text, rig, now), [text, rig, now]);
+  const line = useMemo(() => readDialLine(text, rig, card), [text, rig, card]);
+  const suggestions = useMemo(() => suggestionsFor(text, rig, card), [text, rig, card]);
 
   const enter = () => {
     if (isSaving || line.kind === 'empty' || line.kind === 'problem') return;
     start(async () => {
-      const result = await run(line, { card, over }, text.trim());
-      setMessage(result.ok ? { tone: 'plain', text: result.value } : { tone: 'fault', text: result.message });
-      if (!result.ok) return;
+      const outcome = await carryOut(line, text.trim());
+      setMessage({ tone: outcome.isDone ? 'plain' : 'fault', text: outcome.text });
+      if (!outcome.isDone) return;
       remember(text);
       setText('');
       setPlace(-1);
@@ -124,31 +119,4 @@ export function DialLine({ card, over }: DialLineProps) {
       )}
     </Box>
   );
-}
-
-type Result = { readonly ok: true; readonly value: string } | { readonly ok: false; readonly message: string };
-
-async function run(line: Line, { card, over }: DialLineProps, words: string): Promise<Result> {
-  const [newest] = card.revisions;
-  if (line.kind === 'moves') {
-    const answer = await asked(
-      saveRevision({
-        cardId: card.id,
-        baseRevisionId: newest.id,
-        values: Object.fromEntries(line.moves.map(({ dial, to }) => [dial.id, to])),
-        reason: `as told: ${words}`,
-        why: Object.fromEntries(line.moves.map(({ dial }) => [dial.id, `as told: ${words}`])),
-        ...(over?.isMeasured ? { overId: over.id } : {}),
-      }),
-    );
-    return answer.ok ? { ok: true, value: `On the card as revision ${answer.value}. "undo" takes it back.` } : answer;
-  }
-  if (line.kind === 'undo') {
-    const answer = await asked(undoLastChange({ cardId: card.id, baseRevisionId: newest.id }));
-    return answer.ok ? { ok: true, value: `Undone, as revision ${answer.value}.` } : answer;
-  }
-  if (line.kind !== 'alc') return { ok: false, message: '' };
-  if (!over) return { ok: false, message: 'A reading belongs to an over, and this card has none in view. Add a recording first.' };
-  const answer = await asked(saveOverNote({ overId: over.id, alcReading: line.reading, note: over.note, base: { note: over.note } }));
-  return answer.ok ? { ok: true, value: `Noted on over ${over.id}.` } : answer;
 }

@@ -1,12 +1,8 @@
 'use client';
 /** What microphone and equalizer do together, inside the passband. */
 import { useMemo } from 'react';
-import type { Card } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
-import { responseOf } from '@/core/rig/response.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { microphoneResponseDb } from '@/core/simulate/transmitter/microphone.ts';
+import { type Card, effective, type Microphone, type MicrophoneUse, type RigProfile, responseOf } from '@/core/rig/index.ts';
+import { microphoneResponseDb } from '@/core/simulate/index.ts';
 import { BalanceChart, type Curve, DRAWN_HZ } from '../charts/BalanceChart.tsx';
 
 export function ChainCurve({ rig, card, microphone, use }: { rig: RigProfile; card: Card; microphone: Microphone; use: MicrophoneUse }) {

@@ -3,12 +3,9 @@ import { Minus, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { parseDialText, rangeText, stepFrom } from '@/core/rig/dialScale.ts';
-import { nameOf } from '@/core/rig/effective.ts';
-import type { Dial, DialValue } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
+import { type Dial, type DialValue, nameOf, parseDialText, rangeText, stepFrom, valueText } from '@/core/rig/index.ts';
 /** One dial's value, set on its own scale: up and down step through its positions; anything else is refused. */
-import { withMinus } from '@/core/units/numberText.ts';
+import { withMinus } from '@/core/units/index.ts';
 import { Picker } from '../parts/Picker.tsx';
 
 const Row = styled.div`

@@ -3,9 +3,7 @@
 import { useState } from 'react';
 import { Button } from 'react-aria-components';
 import styled from 'styled-components';
-import type { DialState } from '@/core/rig/effective.ts';
-import type { DialValue } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
+import { type DialState, type DialValue, valueText } from '@/core/rig/index.ts';
 import { Scroll, Table } from '../parts/Table.tsx';
 import { DialInput } from './DialInput.tsx';
 

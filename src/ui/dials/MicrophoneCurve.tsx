@@ -1,8 +1,8 @@
 'use client';
 /** The response of a microphone as it is used, beside its curve as given where the distance changes it. */
 import { useMemo } from 'react';
-import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
-import { microphoneResponseDb } from '@/core/simulate/transmitter/microphone.ts';
+import type { Microphone, MicrophoneUse } from '@/core/rig/index.ts';
+import { microphoneResponseDb } from '@/core/simulate/index.ts';
 import { BalanceChart, type Curve, DRAWN_HZ } from '../charts/BalanceChart.tsx';
 
 export function MicrophoneCurve({ microphone, use, height = 230 }: { microphone: Microphone; use: MicrophoneUse; height?: number }) {

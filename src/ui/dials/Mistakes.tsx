@@ -1,9 +1,7 @@
 'use client';
 /** What looks forgotten on a card, and what sets it right. */
 import styled from 'styled-components';
-import type { Card } from '@/core/rig/card.ts';
-import { mistakesOn } from '@/core/rig/mistakes.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
+import { type Card, mistakesOn, type RigProfile } from '@/core/rig/index.ts';
 import { StateMark } from '../parts/StateMark.tsx';
 
 const List = styled.ul`

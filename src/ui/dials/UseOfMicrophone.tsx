@@ -2,9 +2,9 @@
 /** How the microphone is used on a card: switch position, what is fitted, distance. */
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Microphone, MicrophoneUse } from '@/core/rig/microphone.ts';
-import { proximityDb } from '@/core/simulate/transmitter/microphone.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import type { Microphone, MicrophoneUse } from '@/core/rig/index.ts';
+import { proximityDb } from '@/core/simulate/index.ts';
+import { neededNumber } from '@/core/units/index.ts';
 import { Check } from '../parts/Check.tsx';
 import { Field } from '../parts/Field.tsx';
 import { Picker } from '../parts/Picker.tsx';

@@ -1,6 +1,6 @@
 'use client';
 /** What X is: two answers, and what the score means so far. */
-import { type BlindTest, type Choice, verdict } from '@/core/playback/blindTest.ts';
+import { type BlindTest, type Choice, verdict } from '@/core/playback/index.ts';
 import { Button } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
 

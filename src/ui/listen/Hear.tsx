@@ -4,7 +4,7 @@ import { useEffect, useReducer, useRef, useState } from 'react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { Player, type Sound } from '@/client/player.ts';
-import { beginTest, blindStep, type Choice, drawChoice } from '@/core/playback/blindTest.ts';
+import { beginTest, blindStep, type Choice, drawChoice } from '@/core/playback/index.ts';
 import { useKeys } from '../keys.ts';
 import { Button } from '../parts/Button.tsx';
 import { BlindAnswer } from './BlindAnswer.tsx';

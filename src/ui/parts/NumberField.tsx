@@ -2,7 +2,7 @@
 /** A number in a range, taken when it is one. */
 import { useState } from 'react';
 import styled from 'styled-components';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { neededNumber } from '@/core/units/index.ts';
 import { Field } from './Field.tsx';
 
 const Narrow = styled.div`width: 140px; .fields > & { width: auto; }`;

@@ -1,7 +1,7 @@
 'use client';
 import styled from 'styled-components';
 /** State as a shape with a word: colour only supports it. */
-import { STATE_WORDS, type State } from '@/core/findings/state.ts';
+import { STATE_WORDS, type State } from '@/core/findings/index.ts';
 
 const Svg = styled.svg`flex: none; overflow: visible;`;
 

@@ -1,8 +1,7 @@
 'use client';
 /** A field for a whole number in which arrow keys step by ten and Page keys by a hundred, exactly; the range is refused at the field. */
 import type { KeyboardEvent } from 'react';
-import { fixed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
+import { fixed, neededNumber } from '@/core/units/index.ts';
 import { steppedBy } from '../steps.ts';
 import { Field } from './Field.tsx';
 

@@ -1,7 +1,7 @@
 'use client';
 /** Judgements on a measurement, worst first, each with its evidence. */
 import styled from 'styled-components';
-import type { Finding } from '@/core/findings/finding.ts';
+import type { Finding } from '@/core/findings/index.ts';
 import { StateMark } from '../parts/StateMark.tsx';
 
 const List = styled.ul`

@@ -1,7 +1,7 @@
 'use client';
 /** A scope trace: its envelope, and the power in it. */
 import { useMemo } from 'react';
-import type { PowerDetail, PowerMeasurement } from '@/core/measure/measurement.ts';
+import type { PowerDetail, PowerMeasurement } from '@/core/measure/index.ts';
 import { SpectrumChart, type SpectrumLine } from '../charts/SpectrumChart.tsx';
 
 export function PowerReport({ result, detail }: { result: PowerMeasurement; detail: PowerDetail }) {

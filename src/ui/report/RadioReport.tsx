@@ -1,15 +1,20 @@
 'use client';
 /** SSB, AM, FM and two tones: the spectrum about the carrier, which can be moved, and what follows from it. */
-import { useMemo, useState, useTransition } from 'react';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { asked } from '@/client/asked.ts';
-import type { AmMeasurement, FmMeasurement, RadioDetail, SsbMeasurement, TwoToneMeasurement } from '@/core/measure/measurement.ts';
-import { FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb } from '@/core/measure/radio/fmWidth.ts';
-import type { DrawnSpectrum } from '@/core/measure/radio/radioSpectrum.ts';
-import { fixed, percent, signed } from '@/core/units/numberText.ts';
-import { neededNumber } from '@/core/units/typedNumber.ts';
-import { measureOverAs } from '@/server/actions.ts';
-import type { CaptureSettings } from '@/server/db/models.ts';
+import type { MeasureAgain } from '@/client/useMeasureAgain.ts';
+import {
+  type AmMeasurement,
+  type DrawnSpectrum,
+  type FmMeasurement,
+  FULL_DEVIATION_HZ,
+  fmWidthOf,
+  heardReFullDb,
+  type RadioDetail,
+  type SsbMeasurement,
+  type TwoToneMeasurement,
+} from '@/core/measure/index.ts';
+import { fixed, neededNumber, percent, signed } from '@/core/units/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { MarkerSlider } from '../charts/MarkerSlider.tsx';
 import { SpectrumChart, type SpectrumLine } from '../charts/SpectrumChart.tsx';
@@ -42,15 +47,20 @@ function carrierOf(m: RadioMeasurement): number | null {
 /** Of the mouse: a hertz is less than a pixel. */
 const CARRIER_STEP_HZ = 1;
 
-export function RadioReport({ over, result, detail }: { over: OverView; result: RadioMeasurement; detail: RadioDetail }) {
+interface RadioReportProps {
+  readonly over: OverView;
+  readonly result: RadioMeasurement;
+  readonly detail: RadioDetail;
+  readonly again: MeasureAgain;
+}
+
+export function RadioReport({ over, result, detail, again: { measure, isSending } }: RadioReportProps) {
   const carrier = carrierOf(result);
   const [typed, setTyped] = useState(carrier === null ? '' : String(Math.round(carrier)));
   const half = Math.floor(result.sampleRateHz / 2) - 1;
   const wanted = neededNumber(typed, -half, half);
   const setWanted = (hz: number) => setTyped(String(Math.round(hz)));
   const isAsked = detail.carrierFrom?.how === 'asked';
-  const [message, setMessage] = useState<string | null>(null);
-  const [isSending, start] = useTransition();
   const lines = useMemo<SpectrumLine[]>(
     () => [
       ...(detail.highest ? [{ name: 'highest', role: 'highest' as const, points: pointsOf(detail.highest) }] : []),
@@ -76,12 +86,6 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
     [drawn],
   );
   const shade = useMemo(() => shadeOf(result, wanted), [result, wanted]);
-  const again = (change: CaptureSettings) =>
-    start(async () => {
-      const { kind, settings } = over.capture ?? { kind: result.kind, settings: {} };
-      const answer = await asked(measureOverAs({ overId: over.id, kind, settings: { ...settings, ...change } }));
-      setMessage(answer.ok ? null : answer.message);
-    });
   const isMoved = wanted !== null && (isAsked || (carrier !== null && Math.abs(wanted - carrier) >= 1));
   return (
     <>
@@ -120,7 +124,7 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
       {result.kind === 'ssb' && (
         <CarrierBar>
           <StepField label="Carrier from the file’s centre, Hz" text={typed} range={[-half, half]} onChange={setTyped} />
-          <Button primary isDisabled={!isMoved || isSending} onPress={() => wanted !== null && again({ carrierHz: Math.round(wanted) })}>
+          <Button primary isDisabled={!isMoved || isSending} onPress={() => wanted !== null && measure({ carrierHz: Math.round(wanted) })}>
             Measure with this carrier
           </Button>
           <span className="soft">Type it, drag the line, or use the keys: arrows 10 Hz, Page Up and Page Down 100 Hz.</span>
@@ -128,18 +132,17 @@ export function RadioReport({ over, result, detail }: { over: OverView; result: 
       )}
       {result.kind === 'ssb' && result.findings.some(({ code }) => code === 'wrong-sideband') && (
         <Bar>
-          <Button isDisabled={isSending} onPress={() => again({ sideband: result.sideband === 'usb' ? 'lsb' : 'usb' })}>
+          <Button isDisabled={isSending} onPress={() => measure({ sideband: result.sideband === 'usb' ? 'lsb' : 'usb' })}>
             Measure as {result.sideband === 'usb' ? 'LSB' : 'USB'}
           </Button>
           <Button
             isDisabled={isSending}
-            onPress={() => again({ isSwapped: !over.capture?.settings.isSwapped, carrierHz: -result.carrierHz })}
+            onPress={() => measure({ isSwapped: !over.capture?.settings.isSwapped, carrierHz: -result.carrierHz })}
           >
             Measure with I and Q swapped
           </Button>
         </Bar>
       )}
-      {message && <Notice tone="fault">{message}</Notice>}
       {result.kind === 'fm' && <FmWidth result={result} />}
       {result.kind === 'am' && (
         <p>

@@ -1,6 +1,7 @@
 'use client';
+import type { MeasureAgain } from '@/client/useMeasureAgain.ts';
 /** What was measured of an over, whatever its kind: numbers, findings, drawings. */
-import { CORE_VERSION, type PowerDetail, type RadioDetail } from '@/core/measure/measurement.ts';
+import { CORE_VERSION, type PowerDetail, type RadioDetail } from '@/core/measure/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { Notice } from '../parts/Notice.tsx';
 import { Findings } from './Findings.tsx';
@@ -12,7 +13,8 @@ import { RadioReport } from './RadioReport.tsx';
 import { ResponseReport } from './ResponseReport.tsx';
 import { VoiceReport } from './VoiceReport.tsx';
 
-export function Report({ over }: { over: OverView }) {
+/** @param again measures the over anew */
+export function Report({ over, again }: { over: OverView; again: MeasureAgain }) {
   const { evidence } = over;
   if (!evidence)
     return <p>{over.measurement?.error ?? (over.measurement ? 'This over is being measured.' : 'This over has no recording.')}</p>;
@@ -21,7 +23,7 @@ export function Report({ over }: { over: OverView }) {
     <>
       {over.measurement?.status === 'failed' && <Notice tone="fault">{over.measurement.error} The numbers below are from before.</Notice>}
       {over.measurement && over.measurement.status === 'done' && over.measurement.coreVersion !== CORE_VERSION && (
-        <OlderVersion overId={over.id} version={over.measurement.coreVersion} />
+        <OlderVersion version={over.measurement.coreVersion} again={again} />
       )}
       {over.capture?.settings.remark && <Notice>{over.capture.settings.remark}</Notice>}
       <NumberGrid numbers={reportNumbers(result)} />
@@ -35,8 +37,9 @@ export function Report({ over }: { over: OverView }) {
       )}
       {result.kind === 'voice' && <VoiceReport over={over} />}
       {(result.kind === 'ssb' || result.kind === 'am' || result.kind === 'fm' || result.kind === 'two-tone') && (
-        <RadioReport key={over.measurement?.id} over={over} result={result} detail={detail as RadioDetail} />
+        <RadioReport key={over.measurement?.id} over={over} result={result} detail={detail as RadioDetail} again={again} />
       )}
+      {again.message && <Notice tone="fault">{again.message}</Notice>}
       {result.kind === 'response' && <ResponseReport result={result} settings={over.capture?.settings ?? {}} />}
       {result.kind === 'power' && <PowerReport result={result} detail={detail as PowerDetail} />}
     </>

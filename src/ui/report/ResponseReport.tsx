@@ -1,7 +1,7 @@
 'use client';
 /** The response of a path as a curve. */
 import { useMemo } from 'react';
-import type { ResponseMeasurement } from '@/core/measure/measurement.ts';
+import type { ResponseMeasurement } from '@/core/measure/index.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
 import { BalanceChart, type Curve } from '../charts/BalanceChart.tsx';
 import { Notice } from '../parts/Notice.tsx';

@@ -1,10 +1,9 @@
 'use client';
 /** Spectrum and level strip of a measured voice. */
 import { useMemo } from 'react';
-import { slidingThirdOctaves, VOICE_TWELFTH_OCTAVES } from '@/core/dsp/spectrum/bands.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { powerToDb } from '@/core/units/conversions.ts';
-import { decibels, duration } from '@/core/units/numberText.ts';
+import { slidingThirdOctaves, VOICE_TWELFTH_OCTAVES } from '@/core/dsp/index.ts';
+import { effective } from '@/core/rig/index.ts';
+import { decibels, duration, powerToDb } from '@/core/units/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { BalanceChart, type Curve } from '../charts/BalanceChart.tsx';
 import { LevelStrip } from '../charts/LevelStrip.tsx';

@@ -1,6 +1,6 @@
 /** Which numbers of each kind are shown, in the operators' words; one table for reports and comparisons. */
-import type { Measurement } from '@/core/measure/measurement.ts';
-import { decibels, duration, fixed, percent } from '@/core/units/numberText.ts';
+import type { Measurement } from '@/core/measure/index.ts';
+import { decibels, duration, fixed, percent } from '@/core/units/index.ts';
 import { NOT_MEASURABLE, type NumberTold } from './NumberGrid.tsx';
 
 /** A number with what it is in words, and as a value to compare; null where it can’t be measured. */

@@ -4,10 +4,10 @@ import { ChevronDown } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button, ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 import styled from 'styled-components';
-import { asked } from '@/client/asked.ts';
-import { MODE_LABELS } from '@/core/rig/card.ts';
-import { findCards } from '@/server/actions.ts';
+import { MODE_LABELS } from '@/core/rig/index.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
+
+export type FindCards = (words: string) => Promise<readonly CardSummary[] | null>;
 
 const Root = styled(ComboBox)`
   display: inline-grid; gap: 3px; width: 100%;
@@ -31,12 +31,15 @@ export function CardPicker({
   hideLabel = false,
   card,
   onChoose,
+  find,
   first = [],
 }: {
   label: string;
   hideLabel?: boolean;
   card: Pick<CardSummary, 'id' | 'name' | 'revision'> | null;
   onChoose: (card: CardSummary) => void;
+  /** Looks up cards by words; null when they cannot be had now. */
+  find: FindCards;
   /** Shown before anything is typed. */
   first?: readonly CardSummary[];
 }) {
@@ -45,8 +48,8 @@ export function CardPicker({
   const [found, setFound] = useState(first);
   useEffect(() => setText(title), [title]);
   const look = async (words: string) => {
-    const answer = await asked(findCards({ search: words === title ? '' : words.slice(0, 100) }));
-    if (answer.ok) setFound(answer.value);
+    const cards = await find(words === title ? '' : words);
+    if (cards) setFound(cards);
   };
   return (
     <Root

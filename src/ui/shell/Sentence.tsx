@@ -3,22 +3,28 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { asked } from '@/client/asked.ts';
-import { MODE_LABELS, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/rig/card.ts';
-import type { Mode } from '@/core/rig/rig.ts';
-import { saveCard } from '@/server/actions.ts';
+import { MODE_LABELS, type Mode, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/rig/index.ts';
 import type { Neighbour, neighboursOf } from '@/server/cards/cardList.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { Notice } from '../parts/Notice.tsx';
 import { Picker } from '../parts/Picker.tsx';
-import { CardPicker } from './CardPicker.tsx';
+import { CardPicker, type FindCards } from './CardPicker.tsx';
 
 export type Neighbours = Awaited<ReturnType<typeof neighboursOf>>;
 
 const Card = styled.span`display: inline-block; width: 208px; vertical-align: middle; margin-left: 4px;`;
 
-/** @param to page that shows the card that is picked */
-export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; neighbours: Neighbours; to?: string }) {
+interface SentenceProps {
+  readonly card: CardView;
+  readonly neighbours: Neighbours;
+  /** Page that shows the card that is picked. */
+  readonly to?: string;
+  readonly find: FindCards;
+  /** Gives the card another purpose. @returns why that was refused */
+  readonly onPurpose: (purpose: Purpose) => Promise<string | null>;
+}
+
+export function Sentence({ card, neighbours, to = '/bench', find, onPurpose }: SentenceProps) {
   const router = useRouter();
   const go = (id: number | undefined) => id !== undefined && id !== card.id && router.push(`${to}?card=${id}`);
   const picker = (label: string, value: string, choices: readonly Neighbour[], words: (text: string) => string = (text) => text) => (
@@ -31,10 +37,6 @@ export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; 
     />
   );
   const [message, setMessage] = useState<string | null>(null);
-  const choose = async (purpose: Purpose) => {
-    const answer = await asked(saveCard({ cardId: card.id, purpose, base: { purpose: card.purpose } }));
-    setMessage(answer.ok ? null : answer.message);
-  };
   return (
     <>
       {picker('Operator', card.operator.name, neighbours.operators)} on {picker('Rig', card.rig.name, neighbours.rigs)},{' '}
@@ -44,13 +46,14 @@ export function Sentence({ card, neighbours, to = '/bench' }: { card: CardView; 
         label="Purpose"
         value={card.purpose}
         choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
-        onChange={(purpose) => purpose !== card.purpose && void choose(purpose as Purpose)}
+        onChange={(purpose) => purpose !== card.purpose && void onPurpose(purpose as Purpose).then(setMessage)}
       />{' '}
       – card
       <Card>
         <CardPicker
           label="Card"
           hideLabel
+          find={find}
           card={{ id: card.id, name: card.name, revision: card.revisions[0].number }}
           onChoose={({ id }) => go(id)}
         />

@@ -1,5 +1,5 @@
 /** POST: one over of a practice radio as a WAV file; its meters stand in a header. */
-import { readJson } from '@/core/schema/json.ts';
+import { readJson } from '@/core/schema/index.ts';
 import { transmitPractice } from '@/server/practice/practice.ts';
 import { handle } from '@/server/requests/answer.ts';
 import { Refused } from '@/server/requests/refused.ts';

@@ -2,8 +2,7 @@
  * Second-order filter sections. Coefficients from the Audio EQ Cookbook (R. Bristow-Johnson, W3C note);
  * widths in octaves are corrected for the bilinear transform as given there.
  */
-import { dbToAmplitude, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Octaves } from '../../units/units.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Octaves, powerToDb } from '../../units/index.ts';
 
 /** y[n] = b0 x[n] + b1 x[n-1] + b2 x[n-2] - a1 y[n-1] - a2 y[n-2] (a0 = 1). */
 export interface Biquad {
@@ -95,7 +94,7 @@ export const butterworthQs = (order: number): number[] =>
   Array.from({ length: order / 2 }, (_, k) => 1 / (2 * Math.cos((Math.PI * (2 * k + 1)) / (2 * order))));
 
 /** The section that undoes `filter`. Only for sections whose zeros lie inside the unit circle, as bells and shelves. */
-export const inverse = ({ b0, b1, b2, a1, a2 }: Biquad): Biquad => normalised(1, a1, a2, b0, b1, b2);
+export const inverseBiquad = ({ b0, b1, b2, a1, a2 }: Biquad): Biquad => normalised(1, a1, a2, b0, b1, b2);
 
 /** Gain of one section at a frequency, in dB. */
 export function responseDb(filter: Biquad, rateHz: Hertz, frequencyHz: Hertz): Decibels {

@@ -8,7 +8,7 @@ import { analytic, shifted } from '../signals/analytic.ts';
 import { exponentialSweep, growthSeconds, linearChirp } from '../signals/sweep.ts';
 import { TEST_SIGNALS, testSignal } from '../signals/testSignals.ts';
 import { SpectrogramBuilder } from '../spectrum/spectrogram.ts';
-import { forward, inverse, timesConjugate } from '../spectrum/transform.ts';
+import { forwardTransform, inverseTransform, timesConjugate } from '../spectrum/transform.ts';
 import { LinearCounter, PowerCounter } from '../statistics/quantiles.ts';
 import { percentile } from '../statistics/statistics.ts';
 import { DownConverter } from './downConverter.ts';
@@ -113,13 +113,13 @@ describe('analytic signals', () => {
 describe('whole transforms', () => {
   it('go there and back, and correlate', () => {
     const x = noise(256, 1, 1);
-    const back = inverse(forward(256, x));
+    const back = inverseTransform(forwardTransform(256, x));
     x.forEach((value, n) => {
       expect(back.i[n]).toBeCloseTo(value, 10);
     });
     const late = new Float64Array(256);
     late.set(x.subarray(0, 200), 31);
-    const { i } = inverse(timesConjugate(forward(512, late), forward(512, x.subarray(0, 200))));
+    const { i } = inverseTransform(timesConjugate(forwardTransform(512, late), forwardTransform(512, x.subarray(0, 200))));
     expect(i.indexOf(Math.max(...i))).toBe(31);
   });
 });

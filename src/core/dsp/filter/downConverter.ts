@@ -1,6 +1,6 @@
 /** One channel cut out of a wide I/Q stream: moved to 0 Hz, filtered with linear phase, at a lower rate. */
 
-import type { Hertz } from '../../units/units.ts';
+import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 import { lowPassTaps } from './kaiser.ts';

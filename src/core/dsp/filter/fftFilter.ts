@@ -8,7 +8,7 @@ import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import type { Complex } from '../signals/analytic.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { twiddles } from '../spectrum/spectrumEngine.ts';
-import { forward, inverse, type WholeSpectrum } from '../spectrum/transform.ts';
+import { forwardTransform, inverseTransform, type WholeSpectrum } from '../spectrum/transform.ts';
 
 /** Convolves blocks of `size` samples with one filter, circularly. What it gives is good until it runs again. */
 type Convolver = (i: Float64Array, q: Float64Array | null) => Complex;
@@ -37,8 +37,8 @@ function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
 const plainConvolver =
   ({ re, im }: WholeSpectrum): Convolver =>
   (i, q) => {
-    const x = forward(re.length, i, q);
-    return inverse({
+    const x = forwardTransform(re.length, i, q);
+    return inverseTransform({
       re: x.re.map((value, k) => value * re[k] - x.im[k] * im[k]),
       im: x.re.map((value, k) => value * im[k] + x.im[k] * re[k]),
     });
@@ -67,7 +67,7 @@ export class FftFilter {
     if (length % 2 !== 1) throw new RangeError(`A centred filter needs an odd number of taps, not ${length}`);
     this.reach = (length - 1) / 2;
     this.#size = Math.max(LEAST_SIZE, nextPowerOfTwo(4 * length));
-    const spectrum = forward(this.#size, taps.i, taps.q ?? null);
+    const spectrum = forwardTransform(this.#size, taps.i, taps.q ?? null);
     this.#convolver = kernel ? kernelConvolver(kernel, spectrum) : plainConvolver(spectrum);
     this.#held = { i: new Float64Array(this.#size), q: null };
     this.#filled = this.reach;

@@ -1,5 +1,5 @@
 /** Linear-phase band-pass by a windowed sinc, and its use on a whole recording. */
-import type { Hertz } from '../../units/units.ts';
+import type { Hertz } from '../../units/index.ts';
 
 /**
  * Band-pass taps (Hamming window), -6 dB at both edges.

@@ -1,10 +1,9 @@
 /** Filter taps under a Kaiser window: low-pass, and one-sided band-pass. Odd in number, the middle one at time 0. */
 
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { type Decibels, dbToAmplitude, type Hertz } from '../../units/index.ts';
 import type { Complex } from '../signals/analytic.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { inverse } from '../spectrum/transform.ts';
+import { inverseTransform } from '../spectrum/transform.ts';
 
 const STOPBAND_DB: Decibels = 80;
 
@@ -60,7 +59,7 @@ export function oneSidedTaps(rateHz: Hertz, lowHz: Hertz, highHz: Hertz, transit
 export function curveTaps(rateHz: Hertz, gainDb: (hz: Hertz) => Decibels, taps: number): Float64Array {
   const size = 4 * nextPowerOfTwo(taps);
   const gain = Float64Array.from({ length: size }, (_, k) => dbToAmplitude(gainDb((Math.min(k, size - k) * rateHz) / size)));
-  const { i } = inverse({ re: gain, im: new Float64Array(size) });
+  const { i } = inverseTransform({ re: gain, im: new Float64Array(size) });
   const middle = (taps - 1) / 2;
   return Float64Array.from({ length: taps }, (_, n) => {
     const window = 0.5 + 0.5 * Math.cos((Math.PI * (n - middle)) / (middle + 1));

@@ -1,5 +1,5 @@
 /** Another sample rate by any ratio, for recordings in memory. */
-import type { Hertz } from '../../units/units.ts';
+import type { Hertz } from '../../units/index.ts';
 
 /** Zero crossings of the kernel on each side; with the Hann taper the stop band is under -60 dB from 1.1 times the corner. */
 const CROSSINGS = 32;

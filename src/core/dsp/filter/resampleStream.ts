@@ -1,6 +1,6 @@
 /** A stream at another sample rate: by filtering and picking where the ratio is a whole number, else by interpolation. */
 
-import type { Hertz } from '../../units/units.ts';
+import type { Hertz } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { joined } from '../signals/joined.ts';
 import { type AudioStage, inRow, instantAudio } from '../signals/stage.ts';

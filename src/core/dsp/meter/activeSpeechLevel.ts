@@ -1,6 +1,5 @@
 /** Active speech level. Source: ITU-T P.56, method B (time constant 30 ms, hangover 200 ms, margin 15.9 dB). */
-import { amplitudeToDb, dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
 
 const TIME_CONSTANT_S = 0.03;
 const HANGOVER_S = 0.2;

@@ -1,5 +1,5 @@
 /** Samples at full scale, and tops that were cut off before the file was turned down. */
-import type { Fraction } from '../../units/units.ts';
+import type { Fraction } from '../../units/index.ts';
 
 /** From where on a sample counts as full scale. */
 export interface FullScale {

@@ -1,6 +1,5 @@
 /** Levels of 50 ms frames, and which of them are active (someone is talking). */
-import { amplitudeToDb, dbToPower } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../../units/units.ts';
+import { amplitudeToDb, type Decibels, dbToPower, type Hertz, type Power, type Seconds } from '../../units/index.ts';
 import { percentile } from '../statistics/statistics.ts';
 
 export const FRAME_SECONDS: Seconds = 0.05;

@@ -3,8 +3,7 @@
  * absolute gate -70 LUFS, relative gate -10 LU). One channel, counted once.
  */
 
-import { dbToAmplitude, powerToDb } from '../../units/conversions.ts';
-import type { Hertz, Power } from '../../units/units.ts';
+import { dbToAmplitude, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { type Biquad, BiquadChain } from '../filter/biquad.ts';
 import { mean } from '../statistics/statistics.ts';
 

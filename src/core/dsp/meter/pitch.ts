@@ -4,7 +4,7 @@
  * 300 Hz transmit filter.
  */
 
-import type { Fraction, Hertz } from '../../units/units.ts';
+import type { Fraction, Hertz } from '../../units/index.ts';
 import { BiquadChain, butterworthQs, lowPass } from '../filter/biquad.ts';
 import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
 import { median } from '../statistics/statistics.ts';

@@ -1,5 +1,5 @@
 /** Tones that move: exponential sweeps (A. Farina, AES 2000) and linear chirps. */
-import type { Hertz, Seconds } from '../../units/units.ts';
+import type { Hertz, Seconds } from '../../units/index.ts';
 
 export interface Sweep {
   readonly lowHz: Hertz;

@@ -2,10 +2,9 @@
  * The signals to play into the mic socket. The response signal is a sweep sent twice between two marker chirps:
  * the markers tell where it is and how far the receiver is mistuned, the two sweeps tell the clock error.
  */
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { forward, inverse } from '../spectrum/transform.ts';
+import { forwardTransform, inverseTransform } from '../spectrum/transform.ts';
 import { gaussian, seededRandom } from '../statistics/random.ts';
 import { exponentialSweep, linearChirp, type Sweep } from './sweep.ts';
 
@@ -116,10 +115,10 @@ function shapedNoise(rateHz: Hertz, seconds: Seconds, amplitude: (hz: Hertz) => 
   const length = Math.round(seconds * rateHz);
   const size = nextPowerOfTwo(length);
   const normal = gaussian(seededRandom(1900));
-  const white = forward(
+  const white = forwardTransform(
     size,
     Float64Array.from({ length: size }, () => normal()),
   );
   const shape = (k: number) => amplitude((Math.min(k, size - k) * rateHz) / size);
-  return inverse({ re: white.re.map((x, k) => x * shape(k)), im: white.im.map((x, k) => x * shape(k)) }).i.slice(0, length);
+  return inverseTransform({ re: white.re.map((x, k) => x * shape(k)), im: white.im.map((x, k) => x * shape(k)) }).i.slice(0, length);
 }

@@ -1,7 +1,6 @@
 /** Fractional-octave bands, base 10. Source: IEC 61260-1: G = 10^(3/10), third-octave centres 1000 G^(n/3). */
 
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Hertz, Power } from '../../units/units.ts';
+import { dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { bandPower, highestHz, type Spectrum } from './spectrum.ts';
 
 const OCTAVE_RATIO = 10 ** 0.3;

@@ -1,7 +1,6 @@
 /** A spectrogram as a picture: levels over time and frequency, in steps of half a decibel. */
 
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type Decibels, type Hertz, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
 import { hann } from './window.ts';

@@ -36,10 +36,10 @@ function run(size: number, re: Float64Array, im: Float64Array | null, isInverse:
 }
 
 /** @param size power of two; shorter input is padded with zeros */
-export const forward = (size: number, re: Float64Array, im: Float64Array | null = null): WholeSpectrum => run(size, re, im, false);
+export const forwardTransform = (size: number, re: Float64Array, im: Float64Array | null = null): WholeSpectrum => run(size, re, im, false);
 
 /** Back to time, complex. */
-export function inverse(spectrum: WholeSpectrum): Complex {
+export function inverseTransform(spectrum: WholeSpectrum): Complex {
   const { re, im } = run(spectrum.re.length, spectrum.re, spectrum.im, true);
   return { i: re, q: im };
 }

@@ -1,6 +1,6 @@
 /** Percentiles of long streams in constant memory, by counting. */
 
-import type { Power } from '../../units/units.ts';
+import type { Power } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 

@@ -3,9 +3,8 @@
  * take; harmonics against a limit. Sources: Ohm's law and the definition of dBm (1 mW = 0 dBm); PEP is the mean power
  * over one RF cycle at the crest of the envelope (ITU Radio Regulations, 1.157).
  */
-import type { ScopeTrace } from '../../files/scopeTrace.ts';
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import type { ScopeTrace } from '../../files/index.ts';
+import { type Decibels, dbToPower, type Hertz, powerToDb } from '../../units/index.ts';
 import type { PowerDetail, PowerMeasurement } from '../measurement.ts';
 
 export type Volts = number;

@@ -1,15 +1,9 @@
 /** The AM measurement: an I/Q recording of an over in, modulation depth and widths out. */
 
-import { DownConverter } from '../../dsp/filter/downConverter.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { LinearCounter } from '../../dsp/statistics/quantiles.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, receiverFirst, worstFirst } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { hertz, roughPercent } from '../../units/numberText.ts';
-import type { Fraction, Hertz, Power } from '../../units/units.ts';
+import { bandPower, type Complex, DownConverter, LinearCounter, type Spectrum } from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import { type Finding, judge, type OwnLimits, receiverFirst, worstFirst } from '../../findings/index.ts';
+import { type Fraction, type Hertz, hertz, type Power, roughPercent } from '../../units/index.ts';
 import type { AmMeasurement, Notes, RadioDetail } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
 import { eachKeyed, type SignalBand, type Transmission } from './keying.ts';

@@ -1,8 +1,7 @@
 /** The sub-audible tone that opens a repeater, told from demodulated FM. */
 
-import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Hertz } from '../../units/units.ts';
+import { bandPower, type Spectrum } from '../../dsp/index.ts';
+import { type Hertz, powerToDb } from '../../units/index.ts';
 import { strongestLine } from './modulated.ts';
 
 /** The usual tones in hertz. Source: TIA-603 and common practice (list from memory). */

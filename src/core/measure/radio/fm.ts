@@ -1,18 +1,19 @@
 /** The FM measurement: an I/Q recording of an over in, deviation and widths out. */
 
-import { BiquadChain, notch as notchAt } from '../../dsp/filter/biquad.ts';
-import { DownConverter } from '../../dsp/filter/downConverter.ts';
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
-import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { LinearCounter } from '../../dsp/statistics/quantiles.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, receiverFirst, worstFirst } from '../../findings/judging.ts';
-import { Discriminator } from '../../modem/fm.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import { decibels, hertz } from '../../units/numberText.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import {
+  BiquadChain,
+  bandPower,
+  DownConverter,
+  FftFilter,
+  LinearCounter,
+  lowPassTaps,
+  notch as notchAt,
+  type Spectrum,
+} from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import { type Finding, judge, receiverFirst, worstFirst } from '../../findings/index.ts';
+import { Discriminator } from '../../modem/index.ts';
+import { type Decibels, decibels, type Hertz, hertz, powerToDb } from '../../units/index.ts';
 import type { FmMeasurement, RadioDetail } from '../measurement.ts';
 import { findCtcss } from './ctcss.ts';
 import { carsonHz, type FmWidth, fmWidthOf, heardReFullDb } from './fmWidth.ts';

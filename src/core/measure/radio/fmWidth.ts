@@ -1,6 +1,5 @@
 /** Wide and narrow FM, and what each kind of receiver makes of the other. */
-import { amplitudeToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { amplitudeToDb, type Decibels, type Hertz } from '../../units/index.ts';
 
 /** Between the two widths of channel; common practice: 2.5 kHz is narrow, 5 kHz wide. */
 const WIDE_FROM_HZ = 3500;

@@ -4,13 +4,17 @@
  * (2 and more for 1). Tried on recorded voices; see docs/measurements.md.
  */
 
-import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { bandPower, fftSizeFor, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { createSpectrumEngine, type SpectrumEngine } from '../../dsp/spectrum/spectrumEngine.ts';
-import { hann } from '../../dsp/spectrum/window.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import {
+  bandPower,
+  type Complex,
+  createSpectrumEngine,
+  fftSizeFor,
+  hann,
+  type Kernel,
+  type Spectrum,
+  type SpectrumEngine,
+} from '../../dsp/index.ts';
+import { type Decibels, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;

@@ -3,17 +3,21 @@
  * channels), which transmission counts, and the walk through blocks in the kernel's memory.
  */
 
-import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
-import { addMoments, type Moments, NO_MOMENTS, PairBlock } from '../../dsp/kernel/pairBlock.ts';
-import { ClippingMeter, clippedShare } from '../../dsp/meter/clipping.ts';
-import { FrameLevels } from '../../dsp/meter/frameMeter.ts';
-import { SteadySpectra } from '../../dsp/spectrum/steadySpectra.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { roughPercent } from '../../units/numberText.ts';
-import type { Fraction, Hertz, Power } from '../../units/units.ts';
+import {
+  addMoments,
+  ClippingMeter,
+  clippedShare,
+  createKernel,
+  FrameLevels,
+  type Kernel,
+  type Moments,
+  NO_MOMENTS,
+  PairBlock,
+  SteadySpectra,
+} from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';
+import { type Fraction, type Hertz, type Power, roughPercent } from '../../units/index.ts';
 import type { Measured, Notes } from '../measurement.ts';
 import { walk } from '../voice/walk.ts';
 import { BandPower, inGroups, partSamplesOf, type SignalBand } from './keying.ts';

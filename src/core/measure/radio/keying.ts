@@ -2,13 +2,8 @@
  * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
  * measures like the keyed transmission alone (contract: on the air).
  */
-import { DownConverter } from '../../dsp/filter/downConverter.ts';
-import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import type { PairBlock } from '../../dsp/kernel/pairBlock.ts';
-import { ACTIVE_RANGE_DB, FrameLevels } from '../../dsp/meter/frameMeter.ts';
-import { median, percentile } from '../../dsp/statistics/statistics.ts';
-import { dbToPower } from '../../units/conversions.ts';
-import type { Hertz, Power } from '../../units/units.ts';
+import { ACTIVE_RANGE_DB, DownConverter, FrameLevels, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
+import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
 const PART_SECONDS = 0.01;

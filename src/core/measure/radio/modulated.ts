@@ -1,13 +1,9 @@
 /** What AM and FM measurements share: finding the carrier, and the demodulated audio's spectrum. */
 
-import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import { hertz } from '../../units/numberText.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';
+import { type Decibels, type Fraction, type Hertz, hertz, powerToDb } from '../../units/index.ts';
 import type { Notes } from '../measurement.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { keyedTransmissions, pausePower, type SignalBand, type Transmission, weighKeyed } from './keying.ts';

@@ -1,9 +1,7 @@
 /** How wide a voice recording is: the band that holds 99 %, or the -6 dB edges against a reference. */
 
-import { bandPower, highestHz, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { median } from '../../dsp/statistics/statistics.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { bandPower, highestHz, median, type Spectrum } from '../../dsp/index.ts';
+import { type Decibels, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
 
 const LOWEST_HZ = 50;
 const HIGHEST_HZ = 6500;

@@ -3,15 +3,10 @@
  * pitch from the carrier, and the pitch moves, so that over many moments one place only fits them all.
  */
 
-import { DownConverter } from '../../dsp/filter/downConverter.ts';
-import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { createSpectrumEngine } from '../../dsp/spectrum/spectrumEngine.ts';
-import { hann } from '../../dsp/spectrum/window.ts';
-import { median, percentile, sum } from '../../dsp/statistics/statistics.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Sideband } from '../../modem/ssb.ts';
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import { bandPower, createSpectrumEngine, DownConverter, hann, median, percentile, type Spectrum, sum } from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import type { Sideband } from '../../modem/index.ts';
+import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, scanLevels } from './iq.ts';
 import type { Transmission } from './keying.ts';
 import { findKeyed, strongestBand } from './modulated.ts';

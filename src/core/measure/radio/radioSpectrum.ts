@@ -1,10 +1,8 @@
 /** Reading a radio spectrum: noise between signals, occupied bandwidth, bands counted from a carrier. */
 
-import { bandPower, highestHz, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { median } from '../../dsp/statistics/statistics.ts';
-import type { Sideband } from '../../modem/ssb.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Power } from '../../units/units.ts';
+import { bandPower, highestHz, median, type Spectrum } from '../../dsp/index.ts';
+import type { Sideband } from '../../modem/index.ts';
+import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 /** Occupied bandwidth is looked for within this distance of the signal's centre (contract). */
 const OCCUPIED_REACH_HZ = 15_000;

@@ -1,9 +1,8 @@
 /** The product's own test signals, told from a recording whatever it was taken for. */
 
-import { resampled } from '../../dsp/filter/resample.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import { headOf, mixDown, type SampleSource } from '../../files/samples.ts';
-import type { Fraction, Seconds } from '../../units/units.ts';
+import { joined, resampled } from '../../dsp/index.ts';
+import { headOf, mixDown, type SampleSource } from '../../files/index.ts';
+import type { Fraction, Seconds } from '../../units/index.ts';
 import type { MeasurementKind } from '../measurement.ts';
 import { locateResponseSignal } from '../response/locate.ts';
 import { twoToneShare } from './twoTone.ts';

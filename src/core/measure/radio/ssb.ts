@@ -3,14 +3,11 @@
  * levels first, then spectra and the envelope over the active part.
  */
 
-import { DownConverter } from '../../dsp/filter/downConverter.ts';
-import { fftSizeFor, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
-import { PowerHistogram } from '../../dsp/statistics/quantiles.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { FindingCode } from '../../findings/finding.ts';
-import type { Sideband } from '../../modem/ssb.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Power } from '../../units/units.ts';
+import { DownConverter, fftSizeFor, PowerHistogram, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import type { FindingCode } from '../../findings/index.ts';
+import type { Sideband } from '../../modem/index.ts';
+import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from '../measurement.ts';
 import { speechSpectrum } from '../voice/voice.ts';
 import { VoiceMoments } from './growth.ts';

@@ -1,12 +1,8 @@
 /** Judgements on an SSB measurement. The limits stand in limits.ts. */
 
-import { bandPower, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, receiverFirst } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { amplitudeToDb, powerToDb } from '../../units/conversions.ts';
-import { decibels, fixed, hertz } from '../../units/numberText.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { bandPower, type Spectrum } from '../../dsp/index.ts';
+import { type Finding, judge, type OwnLimits, receiverFirst } from '../../findings/index.ts';
+import { amplitudeToDb, type Decibels, decibels, fixed, type Hertz, hertz, powerToDb } from '../../units/index.ts';
 import type { SsbMeasurement } from '../measurement.ts';
 import type { Growth } from './growth.ts';
 import { type IqLevels, recordingFindings } from './iq.ts';

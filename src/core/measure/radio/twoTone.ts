@@ -1,13 +1,9 @@
 /** The two-tone measurement: an I/Q recording of two steady tones in, intermodulation out. */
 
-import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
-import type { SampleSource } from '../../files/samples.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, receiverFirst } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import { decibels, hertz } from '../../units/numberText.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
+import type { SampleSource } from '../../files/index.ts';
+import { type Finding, judge, type OwnLimits, receiverFirst } from '../../findings/index.ts';
+import { type Decibels, decibels, type Fraction, type Hertz, hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Notes, RadioDetail, TwoToneMeasurement } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { strongestLine } from './modulated.ts';

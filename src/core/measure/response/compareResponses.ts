@@ -1,9 +1,8 @@
 /** Two responses side by side: against a reference radio, or with and without the microphone. */
 
-import { type CurvePoint, curveAt } from '../../curve/curve.ts';
-import { mean } from '../../dsp/statistics/statistics.ts';
-import { decibels, hertz } from '../../units/numberText.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { type CurvePoint, curveAt } from '../../curve/index.ts';
+import { mean } from '../../dsp/index.ts';
+import { type Decibels, decibels, type Hertz, hertz } from '../../units/index.ts';
 import type { ResponseMeasurement } from '../measurement.ts';
 
 type Curved = Pick<ResponseMeasurement, 'curve' | 'passbandHz'>;

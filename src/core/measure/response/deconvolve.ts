@@ -1,9 +1,7 @@
 /** From what was sent and what came back to the response: impulse responses by spectral division (A. Farina, AES 2000). */
 
-import { nextPowerOfTwo } from '../../dsp/spectrum/spectrum.ts';
-import { forward, inverse, timesConjugate, type WholeSpectrum } from '../../dsp/spectrum/transform.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Power, Seconds } from '../../units/units.ts';
+import { forwardTransform, inverseTransform, nextPowerOfTwo, timesConjugate, type WholeSpectrum } from '../../dsp/index.ts';
+import { type Decibels, type Hertz, type Power, powerToDb, type Seconds } from '../../units/index.ts';
 
 /** The linear response lies within this of its time; filters of transceivers ring for some ten milliseconds. */
 const BEFORE_S = 0.08;
@@ -38,11 +36,11 @@ export interface Response {
 export function deconvolve(sent: Float64Array, received: Float64Array, rateHz: Hertz, growthS: Seconds | null): Response {
   // What wraps around lies beyond everything looked at.
   const size = nextPowerOfTwo(received.length + rateHz);
-  const x = forward(size, sent);
+  const x = forwardTransform(size, sent);
   const energy = x.re.map((re, k) => re * re + x.im[k] ** 2);
   const least = energy.reduce((most, e) => Math.max(most, e), 0) * LEAST_SENT;
-  const product = timesConjugate(forward(size, received), x);
-  const impulse = inverse({
+  const product = timesConjugate(forwardTransform(size, received), x);
+  const impulse = inverseTransform({
     re: product.re.map((re, k) => (energy[k] > least ? re / energy[k] : 0)),
     im: product.im.map((im, k) => (energy[k] > least ? im / energy[k] : 0)),
   }).i;
@@ -76,7 +74,7 @@ function powersOfPart(
     const near = Math.min(n, length - 1 - n);
     return impulse[at] * (near >= edge ? 1 : 0.5 - 0.5 * Math.cos((Math.PI * near) / edge));
   });
-  const spectrum: WholeSpectrum = forward(own, cut);
+  const spectrum: WholeSpectrum = forwardTransform(own, cut);
   return { powers: spectrum.re.slice(0, own / 2 + 1).map((re, k) => re * re + spectrum.im[k] ** 2), size: own };
 }
 

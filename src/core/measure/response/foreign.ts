@@ -1,10 +1,6 @@
 /** Aligns the recording of a foreign sweep with its source: delay and mistuning from the two tracks of frequency. */
-import { analytic } from '../../dsp/signals/analytic.ts';
-import { fftSizeFor } from '../../dsp/spectrum/spectrum.ts';
-import { createSpectrumEngine } from '../../dsp/spectrum/spectrumEngine.ts';
-import { hann } from '../../dsp/spectrum/window.ts';
-import { mean, median, slope } from '../../dsp/statistics/statistics.ts';
-import type { Hertz, Seconds } from '../../units/units.ts';
+import { analytic, createSpectrumEngine, fftSizeFor, hann, mean, median, slope } from '../../dsp/index.ts';
+import type { Hertz, Seconds } from '../../units/index.ts';
 
 const HOP_S = 0.01;
 const WINDOW_BIN_HZ = 16;

@@ -1,9 +1,16 @@
 /** Finds the product's own response signal in a recording: where it is, how long, how far mistuned, which clock error. */
-import { analytic } from '../../dsp/signals/analytic.ts';
-import { closingMarker, openingMarker, RESPONSE_SIGNAL, responseTimes } from '../../dsp/signals/testSignals.ts';
-import { nextPowerOfTwo } from '../../dsp/spectrum/spectrum.ts';
-import { forward, inverse, timesConjugate } from '../../dsp/spectrum/transform.ts';
-import type { Fraction, Hertz, Seconds } from '../../units/units.ts';
+import {
+  analytic,
+  closingMarker,
+  forwardTransform,
+  inverseTransform,
+  nextPowerOfTwo,
+  openingMarker,
+  RESPONSE_SIGNAL,
+  responseTimes,
+  timesConjugate,
+} from '../../dsp/index.ts';
+import type { Fraction, Hertz, Seconds } from '../../units/index.ts';
 
 /** A marker counts when this much of the energy there is the marker. Noise alone reaches about 0.05. */
 const LEAST_LIKENESS: Fraction = 0.35;
@@ -35,7 +42,7 @@ function bestFit(samples: Float64Array, template: Float64Array, from = 0, to = s
   const part = samples.subarray(from, to);
   const size = nextPowerOfTwo(part.length + template.length);
   const { i, q } = analytic(template);
-  const { i: re, q: im } = inverse(timesConjugate(forward(size, part), forward(size, i, q)));
+  const { i: re, q: im } = inverseTransform(timesConjugate(forwardTransform(size, part), forwardTransform(size, i, q)));
   const energy = new Float64Array(part.length + 1);
   part.forEach((x, n) => {
     energy[n + 1] = energy[n] + x * x;

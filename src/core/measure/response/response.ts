@@ -3,18 +3,22 @@
  * curve, edges and distortion out. Unknown delay, mistuning and clock error are found and taken off first.
  */
 
-import { type CurvePoint, curveAt } from '../../curve/curve.ts';
-import { resampled } from '../../dsp/filter/resample.ts';
-import { ClippingMeter, clippedShare } from '../../dsp/meter/clipping.ts';
-import { analytic, shifted } from '../../dsp/signals/analytic.ts';
-import { growthSeconds } from '../../dsp/signals/sweep.ts';
-import { responseSweep, responseSweepSamples } from '../../dsp/signals/testSignals.ts';
-import { bandPower } from '../../dsp/spectrum/spectrum.ts';
-import { median } from '../../dsp/statistics/statistics.ts';
-import { mixDown, type SampleSource } from '../../files/samples.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power, Seconds } from '../../units/units.ts';
+import { type CurvePoint, curveAt } from '../../curve/index.ts';
+import {
+  analytic,
+  bandPower,
+  ClippingMeter,
+  clippedShare,
+  growthSeconds,
+  median,
+  resampled,
+  responseSweep,
+  responseSweepSamples,
+  shifted,
+} from '../../dsp/index.ts';
+import { mixDown, type SampleSource } from '../../files/index.ts';
+import type { OwnLimits } from '../../findings/index.ts';
+import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Notes, ResponseMeasurement } from '../measurement.ts';
 import { NotMeasurable } from '../radio/iq.ts';
 import { edgesOf, middleLevel } from '../radio/passband.ts';

@@ -1,9 +1,7 @@
 /** Judgements on a response. The limits stand in limits.ts. */
-import { curveAt } from '../../curve/curve.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, worstFirst } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { decibels, hertz, roughPercent } from '../../units/numberText.ts';
+import { curveAt } from '../../curve/index.ts';
+import { type Finding, judge, type OwnLimits, worstFirst } from '../../findings/index.ts';
+import { decibels, hertz, roughPercent } from '../../units/index.ts';
 import type { ResponseMeasurement } from '../measurement.ts';
 
 /** Where words still have their consonants; common practice. */

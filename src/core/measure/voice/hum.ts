@@ -3,13 +3,17 @@
  * heterodyne, not hum; a voice's own harmonics come and go.
  */
 
-import { ACTIVE_RANGE_DB } from '../../dsp/meter/frameMeter.ts';
-import { nextPowerOfTwo } from '../../dsp/spectrum/spectrum.ts';
-import { createSpectrumEngine, type SpectrumEngine } from '../../dsp/spectrum/spectrumEngine.ts';
-import { hann } from '../../dsp/spectrum/window.ts';
-import { median, percentile, sum } from '../../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import {
+  ACTIVE_RANGE_DB,
+  createSpectrumEngine,
+  hann,
+  median,
+  nextPowerOfTwo,
+  percentile,
+  type SpectrumEngine,
+  sum,
+} from '../../dsp/index.ts';
+import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 const MAINS = [50, 60] as const;
 const HARMONICS = 10;

@@ -4,12 +4,9 @@
  * far less steeply than a filter (common practice: its skirts fall by 20 dB and more within 300 Hz).
  */
 
-import { type CurvePoint, curveAt } from '../../curve/curve.ts';
-import { LONG_TERM_SPEECH } from '../../curve/longTermSpeech.ts';
-import { TWELFTH_CENTRES, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/spectrum/bands.ts';
-import { sum } from '../../dsp/statistics/statistics.ts';
-import { dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Power } from '../../units/units.ts';
+import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../../curve/index.ts';
+import { sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 /** Power re ordinary speech falls by at least this from one third of an octave to the next where a filter ends. */
 const LEAST_BREAK_DB: Decibels = 10;

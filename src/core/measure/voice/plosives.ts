@@ -1,9 +1,6 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { BiquadChain, highPass, lowPass } from '../../dsp/filter/biquad.ts';
-import { FrameMeter } from '../../dsp/meter/frameMeter.ts';
-import { median } from '../../dsp/statistics/statistics.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { BiquadChain, FrameMeter, highPass, lowPass, median } from '../../dsp/index.ts';
+import { type Decibels, type Hertz, powerToDb } from '../../units/index.ts';
 
 const LOW_HZ = 15;
 const HIGH_HZ = 70;

@@ -4,18 +4,32 @@
  * and where talk is, the second averages spectra and pitch over that.
  */
 
-import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
-import { ClippingMeter, clippedShare, FlatTopMeter } from '../../dsp/meter/clipping.ts';
-import { ACTIVE_RANGE_DB, FRAME_SECONDS, type FrameLevels, FrameMeter } from '../../dsp/meter/frameMeter.ts';
-import { LoudnessMeter } from '../../dsp/meter/loudness.ts';
-import { LEAST_VOICED_SHARE, LowBand, PitchMeter } from '../../dsp/meter/pitch.ts';
-import { bandPowers, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/spectrum/bands.ts';
-import { fftSizeFor, type Spectrum, SpectrumAverager } from '../../dsp/spectrum/spectrum.ts';
-import { mean, percentile, slope } from '../../dsp/statistics/statistics.ts';
-import { mixDown, type SampleSource } from '../../files/samples.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { amplitudeToDb, dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Power } from '../../units/units.ts';
+import {
+  ACTIVE_RANGE_DB,
+  ActiveSpeechMeter,
+  bandPowers,
+  ClippingMeter,
+  clippedShare,
+  FlatTopMeter,
+  FRAME_SECONDS,
+  type FrameLevels,
+  FrameMeter,
+  fftSizeFor,
+  LEAST_VOICED_SHARE,
+  LoudnessMeter,
+  LowBand,
+  mean,
+  PitchMeter,
+  percentile,
+  type Spectrum,
+  SpectrumAverager,
+  slope,
+  VOICE_THIRD_OCTAVES,
+  VOICE_TWELFTH_OCTAVES,
+} from '../../dsp/index.ts';
+import { mixDown, type SampleSource } from '../../files/index.ts';
+import type { OwnLimits } from '../../findings/index.ts';
+import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
 import { occupiedVoiceBand, passbandAgainst } from '../radio/passband.ts';
 import { HumMeter } from './hum.ts';

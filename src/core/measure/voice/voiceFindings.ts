@@ -1,15 +1,8 @@
 /** Judgements on a voice measurement, one entry a fault. The limits stand in limits.ts. */
 
-import type { FlatTopMeter } from '../../dsp/meter/clipping.ts';
-import { VOICE_THIRD_OCTAVES } from '../../dsp/spectrum/bands.ts';
-import { bandPower, highestHz, type Spectrum } from '../../dsp/spectrum/spectrum.ts';
-import { mean } from '../../dsp/statistics/statistics.ts';
-import type { Finding } from '../../findings/finding.ts';
-import { judge, worstFirst } from '../../findings/judging.ts';
-import type { OwnLimits } from '../../findings/limits.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import { decibels, roughPercent } from '../../units/numberText.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { bandPower, type FlatTopMeter, highestHz, mean, type Spectrum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
+import { type Finding, judge, type OwnLimits, worstFirst } from '../../findings/index.ts';
+import { type Decibels, decibels, type Hertz, powerToDb, roughPercent } from '../../units/index.ts';
 import type { VoiceMeasurement } from '../measurement.ts';
 import type { Hum } from './hum.ts';
 import type { PassedBand } from './passedBand.ts';

@@ -1,10 +1,9 @@
 /** Hearing a change of card before making it: the recording with the heard equalizer undone and another put in. */
 
-import { BiquadChain, inverse } from '../../dsp/filter/biquad.ts';
-import { levelMatched } from '../../playback/levelMatching.ts';
-import type { Card } from '../../rig/card.ts';
-import type { RigProfile } from '../../rig/rig.ts';
-import type { Hertz } from '../../units/units.ts';
+import { BiquadChain, inverseBiquad } from '../../dsp/index.ts';
+import { levelMatched } from '../../playback/index.ts';
+import type { Card, RigProfile } from '../../rig/index.ts';
+import type { Hertz } from '../../units/index.ts';
 import { equalizerSections } from './dryVoice.ts';
 
 export interface Audition {
@@ -20,7 +19,7 @@ export interface Audition {
  * @returns both versions, level-matched (ITU-T P.56), turned down together where one would clip
  */
 export function audition(samples: Float64Array, rateHz: Hertz, rig: RigProfile, heardWith: Card, card: Card): Audition {
-  const chain = new BiquadChain([...equalizerSections(rig, heardWith, rateHz).map(inverse), ...equalizerSections(rig, card, rateHz)]);
+  const chain = new BiquadChain([...equalizerSections(rig, heardWith, rateHz).map(inverseBiquad), ...equalizerSections(rig, card, rateHz)]);
   const after = chain.process(samples.slice());
   const [before, louder] = levelMatched([samples, after], rateHz);
   return { before, after: louder };

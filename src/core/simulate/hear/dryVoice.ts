@@ -2,17 +2,9 @@
  * The operator's own voice, as far as a recording of an over tells it: the equalizer and the microphone that it was
  * made with taken out again. What lies outside the passband of that over is not in the recording and stays missing.
  */
-import { type Biquad, BiquadChain, inverse } from '../../dsp/filter/biquad.ts';
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { curveTaps } from '../../dsp/filter/kaiser.ts';
-import { createKernel } from '../../dsp/kernel/kernel.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import type { Card } from '../../rig/card.ts';
-import { effective } from '../../rig/effective.ts';
-import { bandCentre, bandFilter } from '../../rig/equalizer.ts';
-import type { Microphone, MicrophoneUse } from '../../rig/microphone.ts';
-import type { RigProfile } from '../../rig/rig.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { type Biquad, BiquadChain, createKernel, curveTaps, FftFilter, inverseBiquad, joined } from '../../dsp/index.ts';
+import { bandCentre, bandFilter, type Card, effective, type Microphone, type MicrophoneUse, type RigProfile } from '../../rig/index.ts';
+import type { Decibels, Hertz } from '../../units/index.ts';
 import { microphoneResponseDb } from '../transmitter/microphone.ts';
 
 /** A microphone's curve is undone by no more than this: beyond it only noise would come up. */
@@ -36,7 +28,7 @@ export function equalizerSections(rig: RigProfile, card: Card, rateHz: Hertz): B
 
 /** @param samples what a receiver gave. @returns as many samples */
 export function ownVoice(samples: Float64Array, rateHz: Hertz, { rig, card, microphone, use }: HeardWith): Float64Array {
-  const flat = new BiquadChain(equalizerSections(rig, card, rateHz).map(inverse)).process(samples.slice());
+  const flat = new BiquadChain(equalizerSections(rig, card, rateHz).map(inverseBiquad)).process(samples.slice());
   if (!microphone || !use || microphone.positions.length === 0) return flat;
   const [low, high] = effective(rig, card).passbandHz;
   const undone = (hz: Hertz): Decibels => {

@@ -1,10 +1,9 @@
 /** A card listened to: the own voice through the model up to a stage, or on through a path to a receiver. */
 
-import { createKernel } from '../../dsp/kernel/kernel.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import { peakAndMean } from '../../measure/peakAndMean.ts';
-import type { Card } from '../../rig/card.ts';
-import type { Hertz } from '../../units/units.ts';
+import { createKernel, joined } from '../../dsp/index.ts';
+import { peakAndMean } from '../../measure/index.ts';
+import type { Card } from '../../rig/index.ts';
+import type { Hertz } from '../../units/index.ts';
 import { CLEAR_PATH, type PathShape, pathStage } from '../path/path.ts';
 import { GOOD_RECEIVER, Receiver, type ReceiverShape } from '../receiver/receiver.ts';
 import type { StationSetting, Voice } from '../station/voiceAndStation.ts';

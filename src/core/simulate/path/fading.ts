@@ -3,12 +3,8 @@
  * Watterson model of an HF channel (C. Watterson, J. Juroshek, W. Bensema 1970; classes of ITU-R F.1487): two equal
  * Rayleigh paths with a Gaussian Doppler spectrum, whose width is two standard deviations.
  */
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { gaussian, type Random, seededRandom } from '../../dsp/statistics/random.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type Complex, gaussian, instantRadio, joined, type RadioStage, type Random, seededRandom } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 
 export const HF_CLASSES = {
   good: { delayS: 0.0005, spreadHz: 0.1 },

@@ -1,9 +1,6 @@
 /** What the way to the receiver adds: white noise, and impulses as from ignitions and fences. */
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { gaussian, seededRandom } from '../../dsp/statistics/random.ts';
-import { dbToAmplitude, dbToPower } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { type Complex, gaussian, instantRadio, type RadioStage, seededRandom } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, dbToPower, type Hertz } from '../../units/index.ts';
 
 /** Noise is told in the bandwidth of an SSB receiver, as operators do. */
 export const NOISE_BANDWIDTH_HZ: Hertz = 3000;

@@ -1,7 +1,7 @@
 /** The way from the antenna to a receiver's socket. */
 
-import { inRow, instantRadio, joinedRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { inRow, instantRadio, joinedRadio, type RadioStage } from '../../dsp/index.ts';
+import type { Decibels, Hertz } from '../../units/index.ts';
 import { fadingStage, type HfClass, type TwoRays, twoRayStage } from './fading.ts';
 import { type Impulses, impulseNoise, whiteNoise } from './noise.ts';
 

@@ -1,8 +1,7 @@
 /** A receiver's automatic gain control: brings loud and faint to one level, quickly down and slowly up. It hides level. */
 
-import { type AudioStage, instantAudio } from '../../dsp/signals/stage.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type AudioStage, instantAudio } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 
 export interface AgcShape {
   readonly attackS: Seconds;

@@ -3,9 +3,8 @@
  * from each bin's lows. It leaves hollow sound and chirps behind, more so on faint signals; that is why it is here.
  */
 import FFT from 'fft.js';
-import { joined } from '../../dsp/signals/joined.ts';
-import type { AudioStage } from '../../dsp/signals/stage.ts';
-import type { Fraction } from '../../units/units.ts';
+import { type AudioStage, joined } from '../../dsp/index.ts';
+import type { Fraction } from '../../units/index.ts';
 
 const SIZE = 512;
 const HOP = SIZE / 2;

@@ -1,15 +1,21 @@
 /** A receiver: where a signal is judged. Its filter, its tuning, its AGC and what its helpers do to the voice. */
 
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { lowPassTaps, oneSidedTaps } from '../../dsp/filter/kaiser.ts';
-import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import { type AudioStage, inRow, instantAudio, type Stage } from '../../dsp/signals/stage.ts';
-import { Discriminator } from '../../modem/fm.ts';
-import type { Mode } from '../../rig/rig.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import {
+  type AudioStage,
+  type Complex,
+  createKernel,
+  FftFilter,
+  inRow,
+  instantAudio,
+  joined,
+  type Kernel,
+  lowPassTaps,
+  oneSidedTaps,
+  type Stage,
+} from '../../dsp/index.ts';
+import { Discriminator } from '../../modem/index.ts';
+import type { Mode } from '../../rig/index.ts';
+import { type Decibels, dbToAmplitude, type Fraction, type Hertz } from '../../units/index.ts';
 import { type AgcShape, agcStage, SLOW_AGC } from './agc.ts';
 import { noiseReductionStage } from './noiseReduction.ts';
 

@@ -3,8 +3,8 @@
  * set so that the same voice on the same card gives that reading.
  */
 
-import type { Card } from '../../rig/card.ts';
-import type { Decibels, Fraction } from '../../units/units.ts';
+import type { Card } from '../../rig/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
 import { parametersOf, type RadioTruth } from '../transmitter/parameters.ts';
 import { transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 import type { StationSetting, Voice } from './voiceAndStation.ts';

@@ -3,10 +3,9 @@
  * Ranges are this project's own choice of what radios of the trade show.
  */
 
-import { seededRandom } from '../../dsp/statistics/random.ts';
-import type { RigProfile } from '../../rig/rig.ts';
-import { decibels, hertz } from '../../units/numberText.ts';
-import type { Decibels } from '../../units/units.ts';
+import { seededRandom } from '../../dsp/index.ts';
+import type { RigProfile } from '../../rig/index.ts';
+import { type Decibels, decibels, hertz } from '../../units/index.ts';
 import { CLEAR_PATH } from '../path/path.ts';
 import { FAST_AGC } from '../receiver/agc.ts';
 import { GOOD_RECEIVER } from '../receiver/receiver.ts';

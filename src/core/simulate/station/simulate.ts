@@ -1,11 +1,8 @@
 /** An over of a simulated station, block by block in constant memory: what a receiver gives, or its I and Q. */
 
-import { createKernel } from '../../dsp/kernel/kernel.ts';
-import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import type { Stage } from '../../dsp/signals/stage.ts';
-import { mixDown, type SampleSource } from '../../files/samples.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import { ActiveSpeechMeter, type Complex, createKernel, type Stage } from '../../dsp/index.ts';
+import { mixDown, type SampleSource } from '../../files/index.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
 import { pathStage } from '../path/path.ts';
 import { Receiver } from '../receiver/receiver.ts';
 import type { AlcReading } from '../transmitter/alc.ts';

@@ -4,14 +4,22 @@
  */
 
 import type { FromSchema } from 'json-schema-to-ts';
-import { type Card, PURPOSES } from '../../rig/card.ts';
-import { type Microphone, type MicrophoneUse, microphoneUseSchema, usualUse } from '../../rig/microphone.ts';
-import { MODES, type RigProfile } from '../../rig/rig.ts';
-import { parseCard, parseMicrophone, parseRig } from '../../rig/validate.ts';
+import {
+  type Card,
+  type Microphone,
+  type MicrophoneUse,
+  MODES,
+  microphoneUseSchema,
+  PURPOSES,
+  parseCard,
+  parseMicrophone,
+  parseRig,
+  type RigProfile,
+  usualUse,
+} from '../../rig/index.ts';
 import * as quick from '../../schema/checksQuick.js';
 import * as thorough from '../../schema/checksThorough.js';
-import { PLAIN_LINE } from '../../schema/plainText.ts';
-import { checker, InvalidInput } from '../../schema/problems.ts';
+import { checker, InvalidInput, PLAIN_LINE } from '../../schema/index.ts';
 import { HF_CLASSES } from '../path/fading.ts';
 import { CLEAR_PATH, type PathShape } from '../path/path.ts';
 import { FAST_AGC, SLOW_AGC } from '../receiver/agc.ts';

@@ -1,9 +1,7 @@
 /** What a station is simulated from, beside its card: the operator's voice, the radio and the microphone. */
-import { resampleStream } from '../../dsp/filter/resampleStream.ts';
-import { createKernel } from '../../dsp/kernel/kernel.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import type { RigProfile } from '../../rig/rig.ts';
-import type { Hertz } from '../../units/units.ts';
+import { createKernel, joined, resampleStream } from '../../dsp/index.ts';
+import type { RigProfile } from '../../rig/index.ts';
+import type { Hertz } from '../../units/index.ts';
 import type { MicrophoneSetting } from '../transmitter/microphoneStage.ts';
 import { modelRateHz, type RadioTruth } from '../transmitter/parameters.ts';
 

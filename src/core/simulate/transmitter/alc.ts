@@ -3,11 +3,8 @@
  * by no more than it has in reserve. The meter shows how much it turns down; operators read it with peak hold.
  */
 
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { joinedRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { median } from '../../dsp/statistics/statistics.ts';
-import { amplitudeToDb, dbToAmplitude, dbToPower } from '../../units/conversions.ts';
-import type { Decibels, Fraction, Hertz, Seconds } from '../../units/units.ts';
+import { type Complex, joinedRadio, median, type RadioStage } from '../../dsp/index.ts';
+import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Fraction, type Hertz, type Seconds } from '../../units/index.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
 export interface AlcShape {

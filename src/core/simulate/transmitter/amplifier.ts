@@ -4,10 +4,8 @@
  * (the form of A. Saleh 1981; from memory).
  */
 
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { dbToAmplitude, dbToPower } from '../../units/conversions.ts';
-import type { Decibels, Power } from '../../units/units.ts';
+import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, dbToPower, type Power } from '../../units/index.ts';
 import { gainTable, lookUp } from './gainTable.ts';
 
 export interface AmplifierShape {

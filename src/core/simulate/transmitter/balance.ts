@@ -1,8 +1,6 @@
 /** What the modulator leaves behind: some carrier, and the other sideband where its filter or phasing is imperfect. */
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels } from '../../units/units.ts';
+import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude } from '../../units/index.ts';
 
 export interface Balance {
   /** Residual carrier re full drive; null for none. */

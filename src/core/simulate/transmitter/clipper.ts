@@ -4,10 +4,8 @@
  * the passband filter behind it takes off what falls outside. (Kahn 1957, "comparison of SSB and clipping", as told
  * in handbooks; from memory.) The gain stays after clipping: that is what raises the mean.
  */
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { dbToAmplitude, dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels } from '../../units/units.ts';
+import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, dbToPower, powerToDb } from '../../units/index.ts';
 
 /** A stage that tells by how much it has turned peaks down, as a compression meter does. */
 export interface Compressing {

@@ -4,9 +4,8 @@
  * "Digital dynamic range compressor design", JAES 2012 (from memory).
  */
 
-import { type AudioStage, instantAudio } from '../../dsp/signals/stage.ts';
-import { amplitudeToDb, dbToAmplitude, dbToPower, powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz, Seconds } from '../../units/units.ts';
+import { type AudioStage, instantAudio } from '../../dsp/index.ts';
+import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Hertz, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Compressing } from './clipper.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 

@@ -1,6 +1,5 @@
 /** The radio's equalizer: the filters that the card's live bands make, one after the other. */
-import { type Biquad, BiquadChain } from '../../dsp/filter/biquad.ts';
-import { type AudioStage, instantAudio } from '../../dsp/signals/stage.ts';
+import { type AudioStage, type Biquad, BiquadChain, instantAudio } from '../../dsp/index.ts';
 
 export function equalizerStage(filters: readonly Biquad[]): AudioStage {
   const chain = new BiquadChain(filters);

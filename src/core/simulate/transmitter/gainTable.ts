@@ -1,5 +1,5 @@
 /** A gain law as a table, over power or decibels: stages look it up instead of taking roots and powers per sample. */
-import type { Power } from '../../units/units.ts';
+import type { Power } from '../../units/index.ts';
 
 const STEPS = 8192;
 

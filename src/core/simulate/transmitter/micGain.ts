@@ -3,9 +3,8 @@
  * so the law is the simplest: decibels in proportion to the dial, silence at its lower end.
  */
 
-import { type AudioStage, instantAudio } from '../../dsp/signals/stage.ts';
-import { dbToAmplitude } from '../../units/conversions.ts';
-import type { Decibels, Fraction } from '../../units/units.ts';
+import { type AudioStage, instantAudio } from '../../dsp/index.ts';
+import { type Decibels, dbToAmplitude, type Fraction } from '../../units/index.ts';
 
 export interface MicGainLaw {
   /** Gain with the dial in the middle of its scale. */

@@ -8,10 +8,9 @@
  * for first-order gradient microphones (as in L. L. Beranek, Acoustics; from memory); checked in the tests against
  * the difference of two pressures.
  */
-import { type CurvePoint, curveAt } from '../../curve/curve.ts';
-import { type Microphone, type MicrophoneUse, PATTERNS, type Pattern } from '../../rig/microphone.ts';
-import { powerToDb } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import { type CurvePoint, curveAt } from '../../curve/index.ts';
+import { type Microphone, type MicrophoneUse, PATTERNS, type Pattern } from '../../rig/index.ts';
+import { type Decibels, type Hertz, powerToDb } from '../../units/index.ts';
 
 /** Metres per second at 20 degrees C. */
 export const SPEED_OF_SOUND = 343;

@@ -4,15 +4,20 @@
  * room stays as loud as it is.
  */
 
-import { BiquadChain, lowPass, responseDb } from '../../dsp/filter/biquad.ts';
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { curveTaps } from '../../dsp/filter/kaiser.ts';
-import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import type { AudioStage } from '../../dsp/signals/stage.ts';
-import { gaussian, type Random, seededRandom } from '../../dsp/statistics/random.ts';
-import type { Microphone, MicrophoneUse } from '../../rig/microphone.ts';
-import { amplitudeToDb, dbToAmplitude, dbToPower } from '../../units/conversions.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import {
+  type AudioStage,
+  BiquadChain,
+  curveTaps,
+  FftFilter,
+  gaussian,
+  type Kernel,
+  lowPass,
+  type Random,
+  responseDb,
+  seededRandom,
+} from '../../dsp/index.ts';
+import type { Microphone, MicrophoneUse } from '../../rig/index.ts';
+import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Hertz } from '../../units/index.ts';
 import { microphoneResponseDb } from './microphone.ts';
 
 /** The voice at this distance is what levels are told against. */

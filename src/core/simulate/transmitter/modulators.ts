@@ -1,12 +1,8 @@
 /** From the drive to the signal on the air, for the modes that are not SSB. Full drive is magnitude 1. */
 
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { lowPassTaps } from '../../dsp/filter/kaiser.ts';
-import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import { instantRadio, type RadioStage } from '../../dsp/signals/stage.ts';
-import { amEnvelope } from '../../modem/am.ts';
-import { FrequencyModulator } from '../../modem/fm.ts';
-import type { Hertz } from '../../units/units.ts';
+import { FftFilter, instantRadio, type Kernel, lowPassTaps, type RadioStage } from '../../dsp/index.ts';
+import { amEnvelope, FrequencyModulator } from '../../modem/index.ts';
+import type { Hertz } from '../../units/index.ts';
 
 /** LSB is USB mirrored. */
 export const mirrorStage = (): RadioStage =>

@@ -2,13 +2,19 @@
  * What a card makes of the model: dials through the rig's scales to parameters of the stages. Dead dials do nothing
  * here either. What no profile tells (the "truth" of a radio: its amplifier, its gain law) has usual values.
  */
-import type { Biquad } from '../../dsp/filter/biquad.ts';
-import type { Card } from '../../rig/card.ts';
-import { shareOf } from '../../rig/dialScale.ts';
-import { type EffectiveSettings, effective } from '../../rig/effective.ts';
-import { bandCentre, bandFilter } from '../../rig/equalizer.ts';
-import { dialInRole, type Mode, type RigProfile } from '../../rig/rig.ts';
-import type { Decibels, Fraction, Hertz } from '../../units/units.ts';
+import type { Biquad } from '../../dsp/index.ts';
+import {
+  bandCentre,
+  bandFilter,
+  type Card,
+  dialInRole,
+  type EffectiveSettings,
+  effective,
+  type Mode,
+  type RigProfile,
+  shareOf,
+} from '../../rig/index.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
 import { type AlcShape, USUAL_ALC } from './alc.ts';
 import { type AmplifierShape, USUAL_AMPLIFIER } from './amplifier.ts';
 import { type Balance, USUAL_BALANCE } from './balance.ts';

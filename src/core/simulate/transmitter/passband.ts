@@ -1,11 +1,7 @@
 /** The transmit passband: a linear-phase filter of one sideband, -6 dB at its edges. Audio in, analytic signal out. */
 
-import { FftFilter } from '../../dsp/filter/fftFilter.ts';
-import { oneSidedTaps } from '../../dsp/filter/kaiser.ts';
-import type { Kernel } from '../../dsp/kernel/kernel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import type { RadioStage, Stage } from '../../dsp/signals/stage.ts';
-import type { Hertz } from '../../units/units.ts';
+import { type Complex, FftFilter, type Kernel, oneSidedTaps, type RadioStage, type Stage } from '../../dsp/index.ts';
+import type { Hertz } from '../../units/index.ts';
 
 export interface PassbandShape {
   /** -6 dB edges of the audio. */

@@ -1,12 +1,20 @@
 /** The whole transmit path over a stream: the operator's voice in, the signal on the air out, heard at any stage. */
 
-import { resampleStream } from '../../dsp/filter/resampleStream.ts';
-import { createKernel, type Kernel } from '../../dsp/kernel/kernel.ts';
-import { ActiveSpeechMeter } from '../../dsp/meter/activeSpeechLevel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { joined } from '../../dsp/signals/joined.ts';
-import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage, type Stage } from '../../dsp/signals/stage.ts';
-import type { Decibels, Hertz } from '../../units/units.ts';
+import {
+  ActiveSpeechMeter,
+  type AudioStage,
+  type Complex,
+  createKernel,
+  inRow,
+  instantAudio,
+  joined,
+  joinedRadio,
+  type Kernel,
+  type RadioStage,
+  resampleStream,
+  type Stage,
+} from '../../dsp/index.ts';
+import type { Decibels, Hertz } from '../../units/index.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';
 import { balanceStage } from './balance.ts';

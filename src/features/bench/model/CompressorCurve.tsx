@@ -1,11 +1,9 @@
 'use client';
 /** What the processor does to peaks: level in against level out, as the card stands and with the values being tried. */
 import { useCallback } from 'react';
-import type { Card } from '@/core/rig/card.ts';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { compressorGainDb, USUAL_COMPRESSOR } from '@/core/simulate/transmitter/compressor.ts';
-import { parametersOf, type TransmitterParameters } from '@/core/simulate/transmitter/parameters.ts';
-import { fixed, signed } from '@/core/units/numberText.ts';
+import type { Card, RigProfile } from '@/core/rig/index.ts';
+import { compressorGainDb, parametersOf, type TransmitterParameters, USUAL_COMPRESSOR } from '@/core/simulate/index.ts';
+import { fixed, signed } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from '@/ui/charts/Chart.tsx';
 
 const FROM_DB = -36;

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { modelWork } from '@/client/workers/coreWork.ts';
 import type { Elsewhere, ModelVoice, PassbandAnswer } from '@/client/workers/model.worker.ts';
-import type { Card } from '@/core/rig/card.ts';
-import { signed } from '@/core/units/numberText.ts';
+import type { Card } from '@/core/rig/index.ts';
+import { signed } from '@/core/units/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';

@@ -2,14 +2,20 @@
 /** Shows how near another rig comes to a card, and makes the card there. */
 import { useEffect, useMemo, useState } from 'react';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import type { CopiedCard } from '@/core/advice/copyCard.ts';
-import { type DialValues, factoryCard, MODE_LABELS, PURPOSE_LABELS } from '@/core/rig/card.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { equalizerText } from '@/core/rig/equalizer.ts';
-import { responseOf } from '@/core/rig/response.ts';
-import { dialInRole, type RigProfile } from '@/core/rig/rig.ts';
-import { sheet } from '@/core/rig/sheet.ts';
-import { fixed } from '@/core/units/numberText.ts';
+import type { CopiedCard } from '@/core/advice/index.ts';
+import {
+  type DialValues,
+  dialInRole,
+  effective,
+  equalizerText,
+  factoryCard,
+  MODE_LABELS,
+  PURPOSE_LABELS,
+  type RigProfile,
+  responseOf,
+  sheet,
+} from '@/core/rig/index.ts';
+import { fixed } from '@/core/units/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { RigView, Station } from '@/server/station/station.ts';
 import { BalanceChart, type Curve, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
 import styled from 'styled-components';
-import { type SheetLine, valueText } from '@/core/rig/sheet.ts';
+import { type SheetLine, valueText } from '@/core/rig/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import type { Ticks } from './useTicks.ts';
 

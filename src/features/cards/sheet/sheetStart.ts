@@ -1,7 +1,5 @@
 /** From where a sheet starts: what the radio is taken to hold. */
-import { factoryCard } from '@/core/rig/card.ts';
-import { isOnScale } from '@/core/rig/dialScale.ts';
-import { everyDial, type SheetLine, sheet } from '@/core/rig/sheet.ts';
+import { everyDial, factoryCard, isOnScale, type SheetLine, sheet } from '@/core/rig/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { RadioState } from '@/server/station/radioState.ts';
 

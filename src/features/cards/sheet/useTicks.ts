@@ -2,7 +2,7 @@
 /** Which lines of a sheet are done: kept at once on the server, as what the radio holds. */
 import { useState } from 'react';
 import { asked } from '@/client/asked.ts';
-import type { SheetLine } from '@/core/rig/sheet.ts';
+import type { SheetLine } from '@/core/rig/index.ts';
 import { tick } from '@/server/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 

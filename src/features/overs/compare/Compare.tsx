@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { sameDrive } from '@/core/measure/sameDrive.ts';
+import { sameDrive } from '@/core/measure/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';

@@ -5,7 +5,7 @@ import { Slider, SliderOutput, SliderThumb, SliderTrack, ToggleButton, ToggleBut
 import styled from 'styled-components';
 import { Player, type Sound } from '@/client/player.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { beginTest, blindStep, type Choice, drawChoice } from '@/core/playback/blindTest.ts';
+import { beginTest, blindStep, type Choice, drawChoice } from '@/core/playback/index.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { BlindAnswer } from '@/ui/listen/BlindAnswer.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';

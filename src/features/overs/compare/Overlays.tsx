@@ -1,10 +1,9 @@
 'use client';
 /** The overs' curves over each other: tone balance, radio spectra about their carriers, responses. */
 import { useMemo } from 'react';
-import { slidingThirdOctaves, VOICE_TWELFTH_OCTAVES } from '@/core/dsp/spectrum/bands.ts';
-import type { RadioDetail, ResponseMeasurement, VoiceDetail } from '@/core/measure/measurement.ts';
-import { compareResponses, micOrRadio } from '@/core/measure/response/compareResponses.ts';
-import { powerToDb } from '@/core/units/conversions.ts';
+import { slidingThirdOctaves, VOICE_TWELFTH_OCTAVES } from '@/core/dsp/index.ts';
+import { compareResponses, micOrRadio, type RadioDetail, type ResponseMeasurement, type VoiceDetail } from '@/core/measure/index.ts';
+import { powerToDb } from '@/core/units/index.ts';
 import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
 import { type Lettered, ROLES, viewOf } from './letters.ts';
 

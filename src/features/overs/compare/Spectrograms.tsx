@@ -3,8 +3,8 @@
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import type { Spectrogram } from '@/core/dsp/spectrum/spectrogram.ts';
-import { duration, fixed } from '@/core/units/numberText.ts';
+import type { Spectrogram } from '@/core/dsp/index.ts';
+import { duration, fixed } from '@/core/units/index.ts';
 import { type Lettered, viewOf } from './letters.ts';
 
 const Figure = styled.figure`

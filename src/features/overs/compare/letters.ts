@@ -1,5 +1,5 @@
 /** Overs in a comparison go by letters, in the order they were picked. */
-import type { View } from '@/core/playback/listen.ts';
+import type { View } from '@/core/playback/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import type { SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
 

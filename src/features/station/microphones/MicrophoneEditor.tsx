@@ -5,18 +5,9 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
-import { parseCurve } from '@/core/files/curveFile.ts';
-import {
-  type Microphone,
-  type MicrophoneUse,
-  OUTPUT_LEVELS,
-  PATTERN_LABELS,
-  PATTERNS,
-  type Pattern,
-  usualUse,
-} from '@/core/rig/microphone.ts';
-import { FormatError } from '@/core/schema/formatError.ts';
-import type { Problem } from '@/core/schema/problems.ts';
+import { parseCurve } from '@/core/files/index.ts';
+import { type Microphone, type MicrophoneUse, OUTPUT_LEVELS, PATTERN_LABELS, PATTERNS, type Pattern, usualUse } from '@/core/rig/index.ts';
+import { FormatError, type Problem } from '@/core/schema/index.ts';
 import { saveMicrophone } from '@/server/actions.ts';
 import { MicrophoneCurve } from '@/ui/dials/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';

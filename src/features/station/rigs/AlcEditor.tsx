@@ -1,6 +1,6 @@
 'use client';
 /** The ALC meter: what its end is marked, and between which marks speech peaks belong. */
-import type { RigProfile } from '@/core/rig/rig.ts';
+import type { RigProfile } from '@/core/rig/index.ts';
 import { Bar } from '@/ui/parts/Button.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';

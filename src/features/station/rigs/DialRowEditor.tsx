@@ -4,9 +4,7 @@ import { ArrowDownNarrowWide, X } from 'lucide-react';
 import { memo, useState } from 'react';
 import { Button as AriaButton, Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { nearestOn, parseDialText, restOf } from '@/core/rig/dialScale.ts';
-import type { Dial } from '@/core/rig/rig.ts';
-import { parseScaleText, ScaleProblem, scaleText } from '@/core/rig/scaleText.ts';
+import { type Dial, nearestOn, parseDialText, parseScaleText, restOf, ScaleProblem, scaleText } from '@/core/rig/index.ts';
 import type { RigAction } from './rigDraft.ts';
 
 const Quiet = styled(AriaButton)`

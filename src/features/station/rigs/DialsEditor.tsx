@@ -2,11 +2,8 @@
 /** The radio's dials as a table, by their place in the path, as the manual lists them. */
 import { useState } from 'react';
 import styled from 'styled-components';
-import { parseDialRows } from '@/core/rig/dialRows.ts';
-import { DIAL_STAGES, type Dial, type RigProfile } from '@/core/rig/rig.ts';
-import { USUAL_DIALS } from '@/core/rig/shapes.ts';
-import { STAGE_NAMES } from '@/core/rig/stages.ts';
-import type { Problem } from '@/core/schema/problems.ts';
+import { DIAL_STAGES, type Dial, parseDialRows, type RigProfile, STAGE_NAMES, USUAL_DIALS } from '@/core/rig/index.ts';
+import type { Problem } from '@/core/schema/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';

@@ -1,8 +1,7 @@
 'use client';
 /** Which dials make the equalizer, and what its width number means. */
 import styled from 'styled-components';
-import type { Equalizer, RigProfile } from '@/core/rig/rig.ts';
-import { SHAPE_LABELS, type Shape } from '@/core/rig/shapes.ts';
+import { type Equalizer, type RigProfile, SHAPE_LABELS, type Shape } from '@/core/rig/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';

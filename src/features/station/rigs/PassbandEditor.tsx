@@ -1,7 +1,6 @@
 'use client';
 /** The transmit passband of each mode: fixed, one of several choices, or two free edges. */
-import { MODE_LABELS } from '@/core/rig/card.ts';
-import { type Dial, MODES, type RigProfile } from '@/core/rig/rig.ts';
+import { type Dial, MODE_LABELS, MODES, type RigProfile } from '@/core/rig/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';

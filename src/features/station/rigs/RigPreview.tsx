@@ -2,15 +2,23 @@
 /** The path that a profile makes: its stages, what each band can do, what is dead at factory values. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { ofScale, zoneText } from '@/core/rig/alc.ts';
-import { factoryCard, MODE_LABELS } from '@/core/rig/card.ts';
-import { positionsOf } from '@/core/rig/dialScale.ts';
-import { effective } from '@/core/rig/effective.ts';
-import { bandsResponseDb, equalizerText } from '@/core/rig/equalizer.ts';
-import { wakeEqualizer } from '@/core/rig/response.ts';
-import { DIAL_STAGES, dialOf, type Mode, type RigProfile } from '@/core/rig/rig.ts';
-import { valueText } from '@/core/rig/sheet.ts';
-import { STAGE_NAMES } from '@/core/rig/stages.ts';
+import {
+  bandsResponseDb,
+  DIAL_STAGES,
+  dialOf,
+  effective,
+  equalizerText,
+  factoryCard,
+  MODE_LABELS,
+  type Mode,
+  ofScale,
+  positionsOf,
+  type RigProfile,
+  STAGE_NAMES,
+  valueText,
+  wakeEqualizer,
+  zoneText,
+} from '@/core/rig/index.ts';
 import { BalanceChart, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 

@@ -3,8 +3,7 @@
 import { useState } from 'react';
 import { Label, Radio, RadioGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import type { RigProfile } from '@/core/rig/rig.ts';
-import { MOST_BANDS, SHAPE_LABELS, SHAPES, type Shape, startRig } from '@/core/rig/shapes.ts';
+import { MOST_BANDS, type RigProfile, SHAPE_LABELS, SHAPES, type Shape, startRig } from '@/core/rig/index.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';

@@ -1,7 +1,6 @@
 'use client';
 /** When a dial works: in which modes, and while which switches stand where. */
-import { MODE_LABELS } from '@/core/rig/card.ts';
-import { DIAL_ROLES, type Dial, MODES, type RigProfile } from '@/core/rig/rig.ts';
+import { DIAL_ROLES, type Dial, MODE_LABELS, MODES, type RigProfile } from '@/core/rig/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';

@@ -1,8 +1,5 @@
 /** A rig profile being written: every change an action, every action undoable. */
-import { dialIdFor } from '@/core/rig/dialRows.ts';
-import { equalizerBands } from '@/core/rig/equalizer.ts';
-import type { Dial, Equalizer, RigProfile } from '@/core/rig/rig.ts';
-import { equalizerOf, type Shape } from '@/core/rig/shapes.ts';
+import { type Dial, dialIdFor, type Equalizer, equalizerBands, equalizerOf, type RigProfile, type Shape } from '@/core/rig/index.ts';
 
 export interface RigDraft {
   readonly profile: RigProfile;

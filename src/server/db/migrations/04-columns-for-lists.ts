@@ -1,6 +1,6 @@
 /** What lists show of a measurement stands in columns of its own; indexes for what lists sort and join by. */
 import { QueryTypes, type Sequelize } from 'sequelize';
-import type { Measurement } from '@/core/measure/measurement.ts';
+import type { Measurement } from '@/core/measure/index.ts';
 import { listColumns } from '../listColumns.ts';
 
 const AT_ONCE = 200;

@@ -1,7 +1,7 @@
 /** A card copied to another rig: the nearest sound on its dials. */
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import type { Mode, RigProfile } from '@/core/rig/rig.ts';
+import type { Mode, RigProfile } from '@/core/rig/index.ts';
 import { CopyPage } from '@/features/cards/copy/CopyPage.tsx';
 import { lastCards } from '@/server/cards/cardList.ts';
 import { loadCard, loadCards } from '@/server/cards/cards.ts';

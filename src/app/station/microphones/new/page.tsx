@@ -1,6 +1,6 @@
 /** A new microphone, or a copy of another. */
 import type { Metadata } from 'next';
-import type { Microphone } from '@/core/rig/microphone.ts';
+import type { Microphone } from '@/core/rig/index.ts';
 import { MicrophoneEditor } from '@/features/station/microphones/MicrophoneEditor.tsx';
 import { load } from '@/server/requests/answer.ts';
 import { loadMicrophone } from '@/server/station/station.ts';

@@ -1,0 +1,37 @@
+'use client';
+/** Measures an over anew, with other settings if wanted. */
+import { useState, useTransition } from 'react';
+import { judgeAllAgain, measureOverAgain, measureOverAs } from '@/server/actions.ts';
+import type { CaptureSettings } from '@/server/db/models.ts';
+import type { OverView } from '@/server/overs/overs.ts';
+import type { Answer } from '@/server/requests/answer.ts';
+import { asked } from './asked.ts';
+
+export interface MeasureAgain {
+  /** With these settings changed; as before when left out. */
+  readonly measure: (change?: CaptureSettings) => void;
+  readonly measureAll: () => void;
+  readonly isSending: boolean;
+  /** Why it was refused. */
+  readonly message: string | null;
+}
+
+export function useMeasureAgain({ id, capture }: Pick<OverView, 'id' | 'capture'>): MeasureAgain {
+  const [message, setMessage] = useState<string | null>(null);
+  const [isSending, start] = useTransition();
+  const send = (work: () => Promise<Answer<unknown>>) =>
+    start(async () => {
+      const answer = await asked(work());
+      setMessage(answer.ok ? null : answer.message);
+    });
+  return {
+    measure(change) {
+      if (!capture || !change) return send(() => measureOverAgain({ overId: id }));
+      const { kind, settings } = capture;
+      send(() => measureOverAs({ overId: id, kind, settings: { ...settings, ...change } }));
+    },
+    measureAll: () => send(() => judgeAllAgain({})),
+    isSending,
+    message,
+  };
+}

@@ -1,0 +1,63 @@
+/** Signal processing: filters, spectra, meters, statistics. What the other folders may use. */
+
+export {
+  type Biquad,
+  BiquadChain,
+  cascadeDb,
+  highPass,
+  highShelf,
+  inverseBiquad,
+  lowPass,
+  lowShelf,
+  notch,
+  peaking,
+  responseDb,
+} from './filter/biquad.ts';
+export { DownConverter } from './filter/downConverter.ts';
+export { FftFilter } from './filter/fftFilter.ts';
+export { bandPassTaps } from './filter/fir.ts';
+export { curveTaps, lowPassTaps, oneSidedTaps } from './filter/kaiser.ts';
+export { atRate, resampled } from './filter/resample.ts';
+export { resampleStream } from './filter/resampleStream.ts';
+export { createKernel, Kernel } from './kernel/kernel.ts';
+export { addMoments, type Moments, NO_MOMENTS, PairBlock } from './kernel/pairBlock.ts';
+export { ActiveSpeechMeter } from './meter/activeSpeechLevel.ts';
+export { ClippingMeter, clippedShare, FlatTopMeter, type FullScale } from './meter/clipping.ts';
+export { ACTIVE_RANGE_DB, FRAME_SECONDS, FrameLevels, FrameMeter } from './meter/frameMeter.ts';
+export { LoudnessMeter } from './meter/loudness.ts';
+export { LEAST_VOICED_SHARE, LowBand, PitchMeter } from './meter/pitch.ts';
+export { analytic, type Complex, shifted } from './signals/analytic.ts';
+export { joined } from './signals/joined.ts';
+export { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from './signals/stage.ts';
+export { growthSeconds } from './signals/sweep.ts';
+export {
+  closingMarker,
+  openingMarker,
+  RESPONSE_SIGNAL,
+  responseSweep,
+  responseSweepSamples,
+  responseTimes,
+  TEST_SIGNALS,
+  type TestSignal,
+  type TestSignalShape,
+  testSignal,
+} from './signals/testSignals.ts';
+export {
+  bandPowers,
+  exactCentre,
+  slidingThirdOctaves,
+  TWELFTH_CENTRES,
+  VOICE_THIRD_OCTAVES,
+  VOICE_TWELFTH_OCTAVES,
+} from './spectrum/bands.ts';
+export { type Spectrogram, SpectrogramBuilder } from './spectrum/spectrogram.ts';
+export { bandPower, fftSizeFor, highestHz, nextPowerOfTwo, type Spectrum, SpectrumAverager } from './spectrum/spectrum.ts';
+export { createSpectrumEngine, type SpectrumEngine } from './spectrum/spectrumEngine.ts';
+export { SteadySpectra } from './spectrum/steadySpectra.ts';
+export { binPower, type StftShape, stft, stftCount } from './spectrum/stft.ts';
+export { forwardTransform, inverseTransform, timesConjugate, type WholeSpectrum } from './spectrum/transform.ts';
+export { hann } from './spectrum/window.ts';
+export { solveSymmetric } from './statistics/linear.ts';
+export { LinearCounter, PowerHistogram } from './statistics/quantiles.ts';
+export { gaussian, type Random, seededRandom } from './statistics/random.ts';
+export { binomialTail, mean, median, percentile, slope, standardDeviation, sum, weightedMean } from './statistics/statistics.ts';

@@ -1,0 +1,11 @@
+/** Files of evidence: reading, writing, and telling what they are. What the other folders may use. */
+
+export { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
+export { csvLine } from './csv.ts';
+export { curveCsv, parseCurve } from './curveFile.ts';
+export { type BlockOptions, headOf, mixDown, openWav, readPart, type SampleSource } from './samples.ts';
+export { parseScopeTrace, type ScopeTrace } from './scopeTrace.ts';
+export { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout, sigmfMetaFor } from './sigmf.ts';
+export { sha512, sha512Warnings } from './sigmfChecksum.ts';
+export { readWavInfo, startsLikeWav } from './wav.ts';
+export { wavData, wavHeader, writeWav } from './wavWriter.ts';

@@ -1,0 +1,54 @@
+/** Rigs, microphones and cards: what the dials are, and what they do together. What the other folders may use. */
+
+export { fullScale, ofScale, readingText, zoneText } from './alc.ts';
+export {
+  type Card,
+  type CardFile,
+  type DialValues,
+  factoryCard,
+  MODE_LABELS,
+  PURPOSE_LABELS,
+  PURPOSES,
+  type Purpose,
+  valueOn,
+  valuesSchema,
+} from './card.ts';
+export { dialIdFor, parseDialRows } from './dialRows.ts';
+export { compareMenu, isOnScale, nearestOn, parseDialText, positionsOf, rangeText, restOf, shareOf, stepFrom } from './dialScale.ts';
+export { type DialState, type EffectiveSettings, effective, nameOf, passbandOf } from './effective.ts';
+export { bandCentre, bandFilter, bandsResponseDb, type EqualizerBand, equalizerBands, equalizerText, widthInOctaves } from './equalizer.ts';
+export { withMeasuredEdges } from './measuredEdges.ts';
+export {
+  fittingUse,
+  isSameUse,
+  type Microphone,
+  type MicrophoneUse,
+  microphoneUseSchema,
+  OUTPUT_LEVELS,
+  PATTERN_LABELS,
+  PATTERNS,
+  type Pattern,
+  useText,
+  usualUse,
+} from './microphone.ts';
+export { mistakesOn } from './mistakes.ts';
+export { responseOf, valuesOf, wakeEqualizer } from './response.ts';
+export {
+  DIAL_ROLES,
+  DIAL_STAGES,
+  type Dial,
+  type DialValue,
+  dialInRole,
+  dialOf,
+  type Equalizer,
+  MODES,
+  type Mode,
+  type RigProfile,
+} from './rig.ts';
+export { parseScaleText, ScaleProblem, scaleText } from './scaleText.ts';
+export { equalizerOf, MOST_BANDS, SHAPE_LABELS, SHAPES, type Shape, startRig, USUAL_DIALS } from './shapes.ts';
+export { everyDial, type SheetLine, sheet, valueText } from './sheet.ts';
+export { type SoundChange, soundChange } from './sound.ts';
+export { STAGE_NAMES, STAGES, type StageKey } from './stages.ts';
+export { parseCard, parseMicrophone, parseRig, problemsOfRig } from './validate.ts';
+export { HOW_TO_FIND_OUT, hasUnknownWidth, widthReadings, widthSentence } from './widthReadings.ts';

@@ -1,0 +1,6 @@
+/** Units, conversions, and numbers as text. What the other folders may use. */
+
+export { amplitudeToDb, dbToAmplitude, dbToPower, octavesAbove, powerToDb, qToOctaves } from './conversions.ts';
+export { bytes, decibels, duration, fixed, frequency, hertz, percent, plainNumber, roughPercent, signed, withMinus } from './numberText.ts';
+export { neededNumber, typedNumber } from './typedNumber.ts';
+export type { Decibels, Fraction, Hertz, Octaves, Power, Seconds } from './units.ts';
