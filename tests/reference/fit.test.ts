@@ -11,8 +11,8 @@ import { type EqualizerFit, fitEqualizer } from '../../src/core/advice/fitEquali
 import { defaultTarget } from '../../src/core/advice/targets.ts';
 import { toneBasis, toneErrorDb } from '../../src/core/advice/toneError.ts';
 import { FftFilter } from '../../src/core/dsp/filter/fftFilter.ts';
-import { joined } from '../../src/core/dsp/signals/joined.ts';
 import { mean, median } from '../../src/core/dsp/statistics/statistics.ts';
+import { joined } from '../../src/core/dsp/stream/joined.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { mixDown, openWav } from '../../src/core/files/samples.ts';
 import type { VoiceDetail } from '../../src/core/measure/measurement.ts';

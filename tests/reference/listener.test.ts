@@ -9,7 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, it } from 'vitest';
 import { resampled } from '../../src/core/dsp/filter/resample.ts';
-import { joined } from '../../src/core/dsp/signals/joined.ts';
+import { joined } from '../../src/core/dsp/stream/joined.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { openWav, readPart } from '../../src/core/files/samples.ts';
 import { CardJudge } from '../../src/core/intelligibility/cardJudge.ts';

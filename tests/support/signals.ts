@@ -1,7 +1,7 @@
 /** Test signals, made from formulas. Full scale 1.0. */
 
-import { joined } from '../../src/core/dsp/signals/joined.ts';
 import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
+import { joined } from '../../src/core/dsp/stream/joined.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { openWav, type SampleSource } from '../../src/core/files/samples.ts';
 import { type WavShape, writeWav } from '../../src/core/files/wavWriter.ts';

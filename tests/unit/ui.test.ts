@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { changeText, expectText, moveText } from '../../src/core/advice/moveText.ts';
 import { type RibbonInput, ribbon } from '../../src/core/advice/stageStatus.ts';
+import { parseAlc, parseReading } from '../../src/core/rig/alcReading.ts';
 import { factoryCard } from '../../src/core/rig/card.ts';
 import { bytes, decibels, duration, fixed, frequency, percent, signed } from '../../src/core/units/numberText.ts';
-import { parseAlc, parseReading } from '../../src/features/overs/reading.ts';
 import { placeNames } from '../../src/features/reach/placeNames.ts';
 import { type Points, placeLabels } from '../../src/ui/charts/placeLabel.ts';
 import { utc, utcDay } from '../../src/ui/utc.ts';
-import { changeText, expectText, moveText } from '../../src/ui/words.ts';
 import { parametricRig, rigOf, steps, twoBankRig } from '../support/rigs.ts';
 
 describe('numbers as operators read them', () => {

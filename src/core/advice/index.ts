@@ -2,6 +2,7 @@
 
 export { type CopiedCard, copyCard } from './copyCard.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
+export { changeText, expectText, moveText } from './moveText.ts';
 export { nearestPassband } from './nearestDials.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';

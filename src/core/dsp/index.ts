@@ -26,9 +26,7 @@ export { ClippingMeter, clippedShare, FlatTopMeter, type FullScale } from './met
 export { ACTIVE_RANGE_DB, FRAME_SECONDS, FrameLevels, FrameMeter } from './meter/frameMeter.ts';
 export { LoudnessMeter } from './meter/loudness.ts';
 export { LEAST_VOICED_SHARE, LowBand, PitchMeter } from './meter/pitch.ts';
-export { analytic, type Complex, shifted } from './signals/analytic.ts';
-export { joined } from './signals/joined.ts';
-export { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from './signals/stage.ts';
+export { analytic } from './signals/analytic.ts';
 export { growthSeconds } from './signals/sweep.ts';
 export {
   closingMarker,
@@ -61,3 +59,6 @@ export { solveSymmetric } from './statistics/linear.ts';
 export { LinearCounter, PowerHistogram } from './statistics/quantiles.ts';
 export { gaussian, type Random, seededRandom } from './statistics/random.ts';
 export { binomialTail, mean, median, percentile, slope, standardDeviation, sum, weightedMean } from './statistics/statistics.ts';
+export { type Complex, shifted } from './stream/complex.ts';
+export { joined } from './stream/joined.ts';
+export { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from './stream/stage.ts';

@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { join, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import { bandPassTaps, filterCentred } from '../dsp/filter/fir.ts';
-import type { Complex } from '../dsp/signals/analytic.ts';
+import type { Complex } from '../dsp/stream/complex.ts';
 import { bytesInMemory } from '../files/byteSource.ts';
 import { openWav } from '../files/samples.ts';
 import { type WavShape, writeWav } from '../files/wavWriter.ts';

@@ -2,6 +2,7 @@
 
 export { guessKind } from './guessKind.ts';
 export { headline } from './headline.ts';
+export { KIND_NAMES, KIND_NOTES, radioKindOf } from './kinds.ts';
 export { LIVE_HZ, LiveMeter, type LiveReading } from './live.ts';
 export {
   type AmMeasurement,
@@ -37,6 +38,7 @@ export {
 export { carsonHz, type FmWidth, FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb } from './radio/fmWidth.ts';
 export { iqKernel, NotMeasurable } from './radio/iq.ts';
 export type { DrawnSpectrum } from './radio/radioSpectrum.ts';
+export { RECEIVER_KINDS, type ReceiverKind, receiverKindText } from './receiverKinds.ts';
 export { compareResponses, micOrRadio } from './response/compareResponses.ts';
 export { CURVE_FREQUENCIES } from './response/deconvolve.ts';
 export { sameDrive } from './sameDrive.ts';

@@ -6,7 +6,7 @@ import { VOICE_TWELFTH_OCTAVES } from '../dsp/spectrum/bands.ts';
 import type { FindingCode } from '../findings/finding.ts';
 import { amplitudeToDb, powerToDb } from '../units/conversions.ts';
 import type { VoiceMeasurement } from './measurement.ts';
-import { occupiedBand } from './radio/passband.ts';
+import { occupiedBand } from './passband.ts';
 import { measureVoice, type VoiceOptions } from './voice/voice.ts';
 
 const RATE = 16000;

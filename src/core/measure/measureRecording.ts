@@ -12,9 +12,9 @@ import { measureAm } from './radio/am.ts';
 import { measureFm } from './radio/fm.ts';
 import { NotMeasurable } from './radio/iq.ts';
 import { proposeCarrier } from './radio/proposeCarrier.ts';
-import { recognised } from './radio/recognise.ts';
 import { measureSsb, withoutCarrier } from './radio/ssb.ts';
 import { measureTwoTone } from './radio/twoTone.ts';
+import { recognised } from './recognise.ts';
 import { measureResponse, responseOfCurve } from './response/response.ts';
 import { measureVoice } from './voice/voice.ts';
 

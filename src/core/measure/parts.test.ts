@@ -5,7 +5,7 @@ import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
 import { LowBand } from '../dsp/meter/pitch.ts';
 import type { Spectrum } from '../dsp/spectrum/spectrum.ts';
 import { powerToDb } from '../units/conversions.ts';
-import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './radio/passband.ts';
+import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts';
 import { HumMeter } from './voice/hum.ts';
 import { PlosiveMeter } from './voice/plosives.ts';
 import { speechSpectrum } from './voice/voice.ts';

@@ -5,14 +5,13 @@ import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
-import { isWorthwhile } from '@/core/advice/index.ts';
+import { expectText, isWorthwhile, moveText } from '@/core/advice/index.ts';
 import { spoiltBy } from '@/core/findings/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
-import { expectText, moveText } from '@/ui/words.ts';
 
 const Box = styled.section`
   .kicker { font-size: 13px; color: var(--soft); font-weight: 400; margin: 0; }

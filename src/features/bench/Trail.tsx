@@ -2,10 +2,10 @@
 /** The moves made on this card, newest first, with what was expected and what came of it. */
 import Link from 'next/link';
 import styled from 'styled-components';
+import { changeText } from '@/core/advice/index.ts';
 import { frequency, signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { utc, utcDay, utcTime } from '@/ui/utc.ts';
-import { changeText } from '@/ui/words.ts';
 
 const Box = styled.section`
   border-top: 1px solid var(--line); padding-top: 10px;

@@ -3,6 +3,7 @@
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
+import { changeText } from '@/core/advice/index.ts';
 import { isSameUse, sheet, soundChange, useText, valueText } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import { findOlderRevisions, goBackToRevision } from '@/server/actions.ts';
@@ -12,7 +13,6 @@ import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { utc } from '@/ui/utc.ts';
-import { changeText } from '@/ui/words.ts';
 
 const Revisions = styled.ol`
   list-style: none; margin: 0; padding: 0; max-height: 620px; overflow: auto;

@@ -7,7 +7,8 @@ import { asked } from '@/client/asked.ts';
 import { cardsNamed } from '@/client/cardsNamed.ts';
 import { asRecordings, type Incoming, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/index.ts';
+import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, radioKindOf } from '@/core/measure/index.ts';
+import { alcError, alcLabel, parseAlc, parseReading } from '@/core/rig/index.ts';
 import { bytes } from '@/core/units/index.ts';
 import { type UploadChoices, uploadChoices } from '@/server/actions.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
@@ -19,8 +20,6 @@ import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Progress } from '@/ui/parts/Progress.tsx';
 import { CardPicker } from '@/ui/shell/CardPicker.tsx';
-import { KIND_NAMES, KIND_NOTES, radioKindOf } from './kinds.ts';
-import { alcError, alcLabel, parseAlc, parseReading } from './reading.ts';
 
 const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; margin: 12px 0;
   .wide { grid-column: 1 / -1; display: grid; } > :not(.wide) button { width: 100%; }`;

@@ -3,7 +3,7 @@
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-import { MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
+import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
 import { typedNumber } from '@/core/units/index.ts';
 import { measureOverAs } from '@/server/actions.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
@@ -13,7 +13,6 @@ import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { KIND_NAMES, KIND_NOTES } from './kinds.ts';
 
 const Sheet = styled.details`
   border-top: 1px solid var(--line); margin-top: 12px; padding-top: 8px;

@@ -9,7 +9,7 @@ import { useForm } from '@/client/useForm.ts';
 /** One over with its note, ALC reading and evidence. */
 import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
 import { RADIO_KINDS } from '@/core/measure/index.ts';
-import { fullScale, MODE_LABELS } from '@/core/rig/index.ts';
+import { alcError, alcLabel, fullScale, MODE_LABELS, parseAlc } from '@/core/rig/index.ts';
 import { bytes } from '@/core/units/index.ts';
 import { measureOverAgain, removeOver, saveOverNote } from '@/server/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
@@ -22,7 +22,6 @@ import { Report } from '@/ui/report/Report.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { MeasuredAs } from './MeasuredAs.tsx';
-import { alcError, alcLabel, parseAlc } from './reading.ts';
 
 const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
 const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
+import { KIND_NAMES } from '@/core/measure/index.ts';
 import type { OverSummary } from '@/server/overs/overs.ts';
 import { Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
@@ -14,8 +15,7 @@ import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
-import { MOST_OVERS } from './compare/most.ts';
-import { KIND_NAMES } from './kinds.ts';
+import { MOST_OVERS } from './most.ts';
 
 const Drop = styled.div`
   border: 2px dashed var(--line); border-radius: 6px; padding: 12px 16px; margin: 8px 0 14px; display: flex; align-items: center; gap: 16px;

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
+import { receiverKindText } from '@/core/measure/index.ts';
 import { equalizerText, hasUnknownWidth } from '@/core/rig/index.ts';
 import { chooseWho, retire } from '@/server/actions.ts';
 import type { PartKind } from '@/server/requests/requests.ts';
@@ -22,7 +23,6 @@ import { Backup } from './Backup.tsx';
 import { ImportPart } from './ImportPart.tsx';
 import { OperatorSheet } from './OperatorSheet.tsx';
 import { ReceiverSheet } from './ReceiverSheet.tsx';
-import { receiverKindText } from './receiverKinds.ts';
 
 const Grid = styled.div`
   display: grid; grid-template-columns: 5fr 6fr; gap: 8px 36px; align-items: start;

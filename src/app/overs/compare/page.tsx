@@ -1,7 +1,7 @@
 /** Two to four overs side by side. */
 import type { Metadata } from 'next';
 import { Compare } from '@/features/overs/compare/Compare.tsx';
-import { MOST_OVERS } from '@/features/overs/compare/most.ts';
+import { MOST_OVERS } from '@/features/overs/most.ts';
 import { loadOvers } from '@/server/overs/overs.ts';
 import { load } from '@/server/requests/answer.ts';
 

@@ -4,13 +4,14 @@ import { interleaved, noise, rms, sine } from '../../../../tests/support/signals
 import { amplitudeToDb } from '../../units/conversions.ts';
 import { createKernel } from '../kernel/kernel.ts';
 import { PairBlock } from '../kernel/pairBlock.ts';
-import { analytic, shifted } from '../signals/analytic.ts';
+import { analytic } from '../signals/analytic.ts';
 import { exponentialSweep, growthSeconds, linearChirp } from '../signals/sweep.ts';
 import { TEST_SIGNALS, testSignal } from '../signals/testSignals.ts';
 import { SpectrogramBuilder } from '../spectrum/spectrogram.ts';
 import { forwardTransform, inverseTransform, timesConjugate } from '../spectrum/transform.ts';
 import { LinearCounter, PowerCounter } from '../statistics/quantiles.ts';
 import { percentile } from '../statistics/statistics.ts';
+import { shifted } from '../stream/complex.ts';
 import { DownConverter } from './downConverter.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { atRate, resampled } from './resample.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { noise, rms, sine } from '../../../../tests/support/signals.ts';
 import { amplitudeToDb } from '../../units/conversions.ts';
 import { createKernel } from '../kernel/kernel.ts';
-import { joined } from '../signals/joined.ts';
+import { joined } from '../stream/joined.ts';
 import { FftFilter } from './fftFilter.ts';
 import { filterCentred } from './fir.ts';
 import { curveTaps, lowPassTaps, oneSidedTaps } from './kaiser.ts';

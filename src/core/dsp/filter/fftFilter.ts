@@ -5,10 +5,10 @@
  */
 
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
-import type { Complex } from '../signals/analytic.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { twiddles } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform, inverseTransform, type WholeSpectrum } from '../spectrum/transform.ts';
+import type { Complex } from '../stream/complex.ts';
 
 /** Convolves blocks of `size` samples with one filter, circularly. What it gives is good until it runs again. */
 type Convolver = (i: Float64Array, q: Float64Array | null) => Complex;

@@ -1,9 +1,9 @@
 /** Filter taps under a Kaiser window: low-pass, and one-sided band-pass. Odd in number, the middle one at time 0. */
 
 import { type Decibels, dbToAmplitude, type Hertz } from '../../units/index.ts';
-import type { Complex } from '../signals/analytic.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { inverseTransform } from '../spectrum/transform.ts';
+import type { Complex } from '../stream/complex.ts';
 
 const STOPBAND_DB: Decibels = 80;
 

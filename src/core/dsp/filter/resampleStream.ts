@@ -2,8 +2,8 @@
 
 import type { Hertz } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
-import { joined } from '../signals/joined.ts';
-import { type AudioStage, inRow, instantAudio } from '../signals/stage.ts';
+import { joined } from '../stream/joined.ts';
+import { type AudioStage, inRow, instantAudio } from '../stream/stage.ts';
 import { FftFilter } from './fftFilter.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { resampled } from './resample.ts';

@@ -1,12 +1,7 @@
 /** The analytic signal: the same audio without its negative frequencies. */
 import FFT from 'fft.js';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-
-/** I and Q of a complex signal, one array each, of one length. */
-export interface Complex {
-  readonly i: Float64Array;
-  readonly q: Float64Array;
-}
+import type { Complex } from '../stream/complex.ts';
 
 /**
  * Analytic signal of a whole recording in memory: i is the recording itself, q its Hilbert transform.
@@ -37,17 +32,4 @@ export function analytic(samples: Float64Array): Complex {
     parts.q[n] = back[2 * n + 1];
   }
   return parts;
-}
-
-/** A complex signal turned by `hz`: moved up in frequency. */
-export function shifted({ i, q }: Complex, rateHz: number, hz: number): Complex {
-  const turn = (2 * Math.PI * hz) / rateHz;
-  const moved = { i: new Float64Array(i.length), q: new Float64Array(i.length) };
-  for (let n = 0; n < i.length; n++) {
-    const c = Math.cos(turn * n);
-    const s = Math.sin(turn * n);
-    moved.i[n] = i[n] * c - q[n] * s;
-    moved.q[n] = i[n] * s + q[n] * c;
-  }
-  return moved;
 }

@@ -1,6 +1,6 @@
 /** Fourier transforms of whole recordings in double precision, with their phases: correlation and deconvolution. */
 import FFT from 'fft.js';
-import type { Complex } from '../signals/analytic.ts';
+import type { Complex } from '../stream/complex.ts';
 
 /** A spectrum of `size` bins, parts apart. */
 export interface WholeSpectrum {

@@ -19,7 +19,7 @@ import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';
 import { type Fraction, type Hertz, type Power, roughPercent } from '../../units/index.ts';
 import type { Measured, Notes } from '../measurement.ts';
-import { walk } from '../voice/walk.ts';
+import { walk } from '../walk.ts';
 import { BandPower, inGroups, partSamplesOf, type SignalBand } from './keying.ts';
 import { noiseDensity } from './radioSpectrum.ts';
 

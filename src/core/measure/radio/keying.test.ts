@@ -1,7 +1,7 @@
 /** When a transmitter was keyed: transmissions by construction, in noise of known level. */
 import { describe, expect, it } from 'vitest';
 import { iqSource, join, noise, scaled, silence, sine, sourceOf } from '../../../../tests/support/signals.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
+import type { Complex } from '../../dsp/stream/complex.ts';
 import { amModulate } from '../../modem/am.ts';
 import { FrequencyModulator } from '../../modem/fm.ts';
 import { measureAm } from './am.ts';

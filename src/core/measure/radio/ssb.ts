@@ -9,11 +9,11 @@ import type { FindingCode } from '../../findings/index.ts';
 import type { Sideband } from '../../modem/index.ts';
 import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from '../measurement.ts';
+import { occupiedBand, passbandAgainst } from '../passband.ts';
 import { speechSpectrum } from '../voice/voice.ts';
 import { VoiceMoments } from './growth.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, noiseInBand, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { partSamplesOf, voiceFrames } from './keying.ts';
-import { occupiedBand, passbandAgainst } from './passband.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 import { ssbFindings } from './ssbFindings.ts';
 

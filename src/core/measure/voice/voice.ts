@@ -31,12 +31,12 @@ import { mixDown, type SampleSource } from '../../files/index.ts';
 import type { OwnLimits } from '../../findings/index.ts';
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
-import { occupiedVoiceBand, passbandAgainst } from '../radio/passband.ts';
+import { occupiedVoiceBand, passbandAgainst } from '../passband.ts';
+import { walk } from '../walk.ts';
 import { HumMeter } from './hum.ts';
 import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import { PlosiveMeter } from './plosives.ts';
 import { type Room, voiceFindings } from './voiceFindings.ts';
-import { walk } from './walk.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ = 8;

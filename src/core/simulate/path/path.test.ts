@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { rms, sine, voiceLike } from '../../../../tests/support/signals.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { joinedRadio } from '../../dsp/signals/stage.ts';
+import type { Complex } from '../../dsp/stream/complex.ts';
+import { joinedRadio } from '../../dsp/stream/stage.ts';
 import { ssbModulate } from '../../modem/ssb.ts';
 import type { Mode } from '../../rig/rig.ts';
 import { amplitudeToDb, powerToDb } from '../../units/conversions.ts';

@@ -9,8 +9,8 @@ import { join, noise, rms, sine, voiceLike } from '../../../../tests/support/sig
 import { peaking } from '../../dsp/filter/biquad.ts';
 import { resampleStream } from '../../dsp/filter/resampleStream.ts';
 import { createKernel } from '../../dsp/kernel/kernel.ts';
-import type { Complex } from '../../dsp/signals/analytic.ts';
-import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage } from '../../dsp/signals/stage.ts';
+import type { Complex } from '../../dsp/stream/complex.ts';
+import { type AudioStage, inRow, instantAudio, joinedRadio, type RadioStage } from '../../dsp/stream/stage.ts';
 import type { Microphone } from '../../rig/microphone.ts';
 import { amplitudeToDb } from '../../units/conversions.ts';
 import { fadingStage, twoRayStage } from '../path/fading.ts';

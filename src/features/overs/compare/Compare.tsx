@@ -3,14 +3,13 @@
 import Link from 'next/link';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { sameDrive } from '@/core/measure/index.ts';
+import { KIND_NAMES, sameDrive } from '@/core/measure/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
-import { KIND_NAMES } from '../kinds.ts';
 import { Differences } from './Differences.tsx';
 import { Listening } from './Listening.tsx';
 import { lettered } from './letters.ts';

@@ -1,4 +1,4 @@
-import { typedNumber } from '@/core/units/index.ts';
+import { typedNumber } from '../units/index.ts';
 
 /**
  * A number typed in a field that may stay empty: null when empty, undefined when it makes no sense.

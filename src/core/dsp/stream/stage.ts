@@ -2,7 +2,7 @@
  * One stage of a signal path, over a stream. Every stage keeps time: sample n that comes out belongs to sample n
  * that went in, and as many come out as went in. The result is the same for any cut of the input.
  */
-import type { Complex } from './analytic.ts';
+import type { Complex } from './complex.ts';
 import { joined } from './joined.ts';
 
 export interface Stage<In, Out = In> {

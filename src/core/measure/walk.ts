@@ -1,6 +1,6 @@
 /** The walk through a recording that every measurement makes: aborted, told how far it is, bad samples counted. */
-import type { BlockOptions, SampleSource } from '../../files/index.ts';
-import type { Fraction } from '../../units/index.ts';
+import type { BlockOptions, SampleSource } from '../files/index.ts';
+import type { Fraction } from '../units/index.ts';
 
 export interface WalkOptions {
   /** Told the share done, 0 to 1, now and then. */

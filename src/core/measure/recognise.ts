@@ -1,11 +1,11 @@
 /** The product's own test signals, told from a recording whatever it was taken for. */
 
-import { joined, resampled } from '../../dsp/index.ts';
-import { headOf, mixDown, type SampleSource } from '../../files/index.ts';
-import type { Fraction, Seconds } from '../../units/index.ts';
-import type { MeasurementKind } from '../measurement.ts';
-import { locateResponseSignal } from '../response/locate.ts';
-import { twoToneShare } from './twoTone.ts';
+import { joined, resampled } from '../dsp/index.ts';
+import { headOf, mixDown, type SampleSource } from '../files/index.ts';
+import type { Fraction, Seconds } from '../units/index.ts';
+import type { MeasurementKind } from './measurement.ts';
+import { twoToneShare } from './radio/twoTone.ts';
+import { locateResponseSignal } from './response/locate.ts';
 
 /** Own sweeps with their markers are shorter than this; longer recordings are not looked through. */
 const LONGEST_SWEEP_S: Seconds = 90;

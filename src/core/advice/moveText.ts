@@ -1,7 +1,8 @@
 /** Sentences about moves, in the operator's vocabulary. */
-import type { Expectation } from '@/core/advice/index.ts';
-import { type Dial, type DialValue, valueText } from '@/core/rig/index.ts';
-import { fixed, frequency, signed } from '@/core/units/index.ts';
+
+import { type Dial, type DialValue, valueText } from '../rig/index.ts';
+import { fixed, frequency, signed } from '../units/index.ts';
+import type { Expectation } from './nextMove.ts';
 
 /** +2 → −8 dB: the unit once, at the end. */
 export const changeText = (dial: Dial, from: DialValue, to: DialValue): string =>

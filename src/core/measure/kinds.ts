@@ -1,6 +1,7 @@
 /** Kinds of evidence in the operators' words. */
-import type { MeasurementKind } from '@/core/measure/index.ts';
-import type { Mode } from '@/core/rig/index.ts';
+
+import type { Mode } from '../rig/index.ts';
+import type { MeasurementKind } from './measurement.ts';
 
 export const KIND_NAMES: Record<MeasurementKind, string> = {
   voice: 'audio',
