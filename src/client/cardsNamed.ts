@@ -1,5 +1,5 @@
 /** Looks up cards for a picker. */
-import { findCards } from '@/server/actions.ts';
+import { findCards } from '@/server/cards/actions.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import { asked } from './asked.ts';
 

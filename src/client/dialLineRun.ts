@@ -1,7 +1,8 @@
 /** Carries out what a dial line says: moves and undo on the card, a reading on the over in view. */
 import type { DialLine } from '@/core/language/index.ts';
-import { saveOverNote, saveRevision, undoLastChange } from '@/server/actions.ts';
+import { saveRevision, undoLastChange } from '@/server/cards/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
+import { saveOverNote } from '@/server/overs/actions.ts';
 import { asked } from './asked.ts';
 
 /** The over in view: readings are noted on it, and moves expect from it where it is measured. */

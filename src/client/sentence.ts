@@ -1,6 +1,6 @@
 /** What the sentence in the header needs of the server. */
 import type { Purpose } from '@/core/rig/index.ts';
-import { saveCard } from '@/server/actions.ts';
+import { saveCard } from '@/server/cards/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { asked } from './asked.ts';
 import { cardsNamed } from './cardsNamed.ts';

@@ -1,8 +1,8 @@
 'use client';
 /** The fit for the card on the Bench, worked out in the page's worker whenever card, over or target change. */
 import { useEffect, useState } from 'react';
+import type { FitAnswer } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import type { FitAnswer } from './workers/core.worker.ts';
 import { coreWork } from './workers/coreWork.ts';
 
 export type FitState =

@@ -1,12 +1,13 @@
 'use client';
 /** What the model says of a card, worked out in the model's worker whenever the card or the voice changes. */
 import { useEffect, useState } from 'react';
+import type { Elsewhere, Where } from '@/core/advice/index.ts';
 import type { JudgedCard } from '@/core/intelligibility/index.ts';
 import { type Card, isSameUse } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { modelWork } from './workers/coreWork.ts';
-import type { Elsewhere, ModelVoice, Where } from './workers/model.worker.ts';
+import type { ModelVoice } from './workers/model.worker.ts';
 
 export type Judged =
   | { readonly kind: 'none' | 'working' }

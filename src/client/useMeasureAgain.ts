@@ -1,8 +1,8 @@
 'use client';
 /** Measures an over anew, with other settings if wanted. */
 import { useState, useTransition } from 'react';
-import { judgeAllAgain, measureOverAgain, measureOverAs } from '@/server/actions.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
+import { judgeAllAgain, measureOverAgain, measureOverAs } from '@/server/measuring/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import type { Answer } from '@/server/requests/answer.ts';
 import { asked } from './asked.ts';

@@ -2,8 +2,8 @@
 /** Puts dial values on the Bench's card as a new revision; keeps the one message when it is refused. */
 import { useState, useTransition } from 'react';
 import type { DialValues, MicrophoneUse } from '@/core/rig/index.ts';
-import { saveRevision } from '@/server/actions.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { saveRevision } from '@/server/cards/actions.ts';
 import { asked } from './asked.ts';
 import type { FormRefusal } from './useForm.ts';
 

@@ -2,9 +2,9 @@
 import type { Metadata } from 'next';
 import { StationPage } from '@/features/station/StationPage.tsx';
 import { load } from '@/server/requests/answer.ts';
+import { whoIsThere } from '@/server/requests/who.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { staleMemories } from '@/server/station/voiceMemories.ts';
-import { whoIsThere } from '@/server/station/who.ts';
 import type { Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Station' };

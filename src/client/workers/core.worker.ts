@@ -2,14 +2,11 @@
 import { expose } from 'comlink';
 import { createSHA256 } from 'hash-wasm';
 import {
+  adviseEqualizer,
   type CopiedCard,
-  copyCard,
-  type EqualizerFit,
-  FitImpossible,
+  copyOrSay,
+  type FitAnswer,
   type FitInput,
-  fitEqualizer,
-  type RankedMove,
-  rankMoves,
   type School,
   type StartingCard,
   startingCard,
@@ -36,11 +33,6 @@ import { storedCapture } from './storedCapture.ts';
 
 const HASH_BYTES = 4 << 20;
 const LONGEST_AUDITION_S = 15;
-
-export interface FitAnswer {
-  readonly fit: EqualizerFit;
-  readonly ranked: readonly RankedMove[];
-}
 
 export interface AuditionInput {
   readonly captureId: number;
@@ -82,36 +74,12 @@ const work = {
     return { wav: new Blob([header, ...parts] as Uint8Array<ArrayBuffer>[]), ...facts };
   },
 
-  /** The fit and its moves in order of merit; a sentence where there can be none. */
-  fit(input: FitInput): FitAnswer | string {
-    try {
-      const fit = fitEqualizer(input);
-      const hearing = {
-        rig: input.rig,
-        heardWith: input.heardWith ?? input.card,
-        voice: input.voice,
-        basis: fit.basis,
-        passbandHz: fit.passbandHz,
-      };
-      return { fit, ranked: rankMoves(hearing, input.card) };
-    } catch (error) {
-      if (error instanceof FitImpossible) return error.message;
-      throw error;
-    }
-  },
+  fit: (input: FitInput): FitAnswer | string => adviseEqualizer(input),
 
   /** A school's numbers on a rig. */
   startingCard: (rig: RigProfile, mode: Mode, school: School): StartingCard => startingCard(rig, mode, school),
 
-  /** The nearest card on another rig; a sentence where there can be none. */
-  copyCard(rig: RigProfile, card: Card, other: RigProfile, start?: DialValues): CopiedCard | string {
-    try {
-      return copyCard(rig, card, other, start);
-    } catch (error) {
-      if (error instanceof FitImpossible) return error.message;
-      throw error;
-    }
-  },
+  copyCard: (rig: RigProfile, card: Card, other: RigProfile, start?: DialValues): CopiedCard | string => copyOrSay(rig, card, other, start),
 
   /** SHA-256 of a file, lower-case hex. @param onProgress told the share done */
   async hash(file: Blob, onProgress: (share: number) => void): Promise<string> {

@@ -124,3 +124,13 @@ function sentenceOf(other: RigProfile, difference: readonly CurvePoint[], errorD
   const [hz, db] = difference.reduce((worst, point) => (Math.abs(point[1]) > Math.abs(worst[1]) ? point : worst));
   return `${other.name} comes within ${errorDb.toFixed(1)} dB on average; most at ${Math.round(hz)} Hz, where it is ${Math.abs(db).toFixed(1)} dB ${db > 0 ? 'stronger' : 'weaker'}.`;
 }
+
+/** The same; a sentence where there can be none. */
+export function copyOrSay(...wanted: Parameters<typeof copyCard>): CopiedCard | string {
+  try {
+    return copyCard(...wanted);
+  } catch (error) {
+    if (error instanceof FitImpossible) return error.message;
+    throw error;
+  }
+}

@@ -1,14 +1,17 @@
 /** What to do next, and why. What the other folders may use. */
 
-export { type CopiedCard, copyCard } from './copyCard.ts';
+export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
+export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
 export { changeText, expectText, moveText } from './moveText.ts';
 export { nearestPassband } from './nearestDials.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
+export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';
 export { SCHOOL_RULES, type School, type StartingCard, schoolsFor, startingCard } from './startingCard.ts';
+export { type CardToHear, type Elsewhere, type PassbandAnswer, type RecordedWith, StationModel, type Where } from './stationModel.ts';
 export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';

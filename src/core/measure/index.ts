@@ -42,4 +42,5 @@ export { RECEIVER_KINDS, type ReceiverKind, receiverKindText } from './receiverK
 export { compareResponses, micOrRadio } from './response/compareResponses.ts';
 export { CURVE_FREQUENCIES } from './response/deconvolve.ts';
 export { sameDrive } from './sameDrive.ts';
+export { toneAgainst } from './toneAgainst.ts';
 export { measureVoice } from './voice/voice.ts';

@@ -4,9 +4,8 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
-import type { FitAnswer } from '@/client/workers/core.worker.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { type Fit, levelChangeDb, targetCurve, toneDoubtDb, toneErrorDb, voiceCurve } from '@/core/advice/index.ts';
+import { type Fit, type FitAnswer, levelChangeDb, targetCurve, toneDoubtDb, toneErrorDb, voiceCurve } from '@/core/advice/index.ts';
 import {
   type Card,
   type DialValue,

@@ -5,8 +5,8 @@ import { useState, useTransition } from 'react';
 import { asked } from '@/client/asked.ts';
 import { withMeasuredEdges } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
-import { takeEdges } from '@/server/actions.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { takeEdges } from '@/server/station/actions.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 

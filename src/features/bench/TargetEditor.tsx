@@ -7,7 +7,7 @@ import type { CurvePoint } from '@/core/curve/index.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/rig/index.ts';
 /** The target's points for one purpose, to be bent to taste. */
 import { frequency, neededNumber, withMinus } from '@/core/units/index.ts';
-import { saveTarget } from '@/server/actions.ts';
+import { saveTarget } from '@/server/cards/actions.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';
 import { Button } from '@/ui/parts/Button.tsx';
 import { RefusalNotice } from '@/ui/parts/DraftNotice.tsx';

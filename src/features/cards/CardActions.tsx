@@ -3,7 +3,7 @@
 import { useState, useTransition } from 'react';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
-import { saveCard, undoLastChange } from '@/server/actions.ts';
+import { saveCard, undoLastChange } from '@/server/cards/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { Answer } from '@/server/requests/answer.ts';
 import type { Station } from '@/server/station/station.ts';

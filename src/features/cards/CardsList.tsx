@@ -7,7 +7,7 @@ import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { MODE_LABELS, PURPOSE_LABELS } from '@/core/rig/index.ts';
-import { saveCard } from '@/server/actions.ts';
+import { saveCard } from '@/server/cards/actions.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { Station } from '@/server/station/station.ts';
 import { useKeys } from '@/ui/keys.ts';

@@ -6,7 +6,7 @@ import { asked } from '@/client/asked.ts';
 import { changeText } from '@/core/advice/index.ts';
 import { isSameUse, sheet, soundChange, useText, valueText } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
-import { findOlderRevisions, goBackToRevision } from '@/server/actions.ts';
+import { findOlderRevisions, goBackToRevision } from '@/server/cards/actions.ts';
 import type { CardView, RevisionView } from '@/server/cards/cards.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';

@@ -7,7 +7,7 @@ import { useDraft } from '@/client/useDraft.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import { SCHOOL_RULES, type School, type StartingCard, schoolsFor } from '@/core/advice/index.ts';
 import { MODE_LABELS, type Mode, PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/rig/index.ts';
-import { makeCard } from '@/server/actions.ts';
+import { makeCard } from '@/server/cards/actions.ts';
 import type { Station } from '@/server/station/station.ts';
 import { Bar, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';

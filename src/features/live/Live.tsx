@@ -5,9 +5,8 @@ import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
 import { inputs, openSoundCard, type SoundCard, whyNot } from '@/client/soundCard.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { type CurvePoint, curveAt } from '@/core/curve/index.ts';
-import { mean, VOICE_THIRD_OCTAVES } from '@/core/dsp/index.ts';
-import { LIVE_HZ, type LiveReading } from '@/core/measure/index.ts';
+import type { CurvePoint } from '@/core/curve/index.ts';
+import { LIVE_HZ, type LiveReading, toneAgainst } from '@/core/measure/index.ts';
 import { PURPOSES, type Purpose } from '@/core/rig/index.ts';
 import { decibels } from '@/core/units/index.ts';
 import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
@@ -105,7 +104,13 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
         : [],
     [reading],
   );
-  const tone = useMemo(() => toneLines(reading, targets[purpose]), [reading, targets, purpose]);
+  const tone = useMemo<SpectrumLine[]>(() => {
+    const { wanted, heard } = toneAgainst(targets[purpose], reading?.thirdOctaves ?? null);
+    return [
+      { name: 'target', role: 'noise', points: wanted },
+      ...(heard ? [{ name: 'your voice', role: 'measured' as const, points: heard }] : []),
+    ];
+  }, [reading, targets, purpose]);
   return (
     <Shell>
       <Page>
@@ -181,20 +186,4 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
       </Page>
     </Shell>
   );
-}
-
-/** Both at the same mean level over the words' bands. */
-function toneLines(reading: LiveReading | null, target: readonly CurvePoint[]): SpectrumLine[] {
-  const wanted = VOICE_THIRD_OCTAVES.map(({ centreHz }) => [centreHz, curveAt(target, centreHz)] as const);
-  const middle = (points: readonly (readonly [number, number | null])[]) => {
-    const levels = points.flatMap(([hz, db]) => (db !== null && hz > 380 && hz < 2600 ? [db] : []));
-    return levels.length === 0 ? 0 : mean(levels);
-  };
-  const targetLine: SpectrumLine = { name: 'target', role: 'noise', points: wanted.map(([hz, db]) => [hz, db - middle(wanted)] as const) };
-  const got = reading?.thirdOctaves?.map((db, i) => [VOICE_THIRD_OCTAVES[i].centreHz, db] as const);
-  if (!got) return [targetLine];
-  return [
-    targetLine,
-    { name: 'talk', role: 'measured', points: got.map(([hz, db]) => [hz, db === null ? null : db - middle(got)] as const) },
-  ];
 }

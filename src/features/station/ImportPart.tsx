@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { asked } from '@/client/asked.ts';
 import type { Problem } from '@/core/schema/index.ts';
-import { saveMicrophone, saveRig } from '@/server/actions.ts';
+import { saveMicrophone, saveRig } from '@/server/station/actions.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Problems } from '@/ui/parts/Problems.tsx';

@@ -1,7 +1,7 @@
 'use client';
 /** An operator: name and callsign. */
 import { useDraft } from '@/client/useDraft.ts';
-import { saveOperator } from '@/server/actions.ts';
+import { saveOperator } from '@/server/station/actions.ts';
 import type { OperatorView } from '@/server/station/station.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 import { EditSheet } from '@/ui/shell/EditSheet.tsx';

@@ -2,7 +2,7 @@
 /** A receiver: where a signal is judged, what it lets through, and how far to trust it. */
 import { useDraft } from '@/client/useDraft.ts';
 import { RECEIVER_KINDS, type ReceiverKind } from '@/core/measure/index.ts';
-import { saveReceiver } from '@/server/actions.ts';
+import { saveReceiver } from '@/server/station/actions.ts';
 import type { ReceiverView } from '@/server/station/station.ts';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';

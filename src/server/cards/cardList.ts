@@ -82,6 +82,9 @@ export const cardListSql = (query: CardQuery): string =>
    JOIN card_revisions r ON r.card_id = c.id AND r.number = (SELECT MAX(x.number) FROM card_revisions x FORCE INDEX (card_id) WHERE x.card_id = c.id)
    ORDER BY c.changed_at DESC, c.id DESC`;
 
+/** Cards that a picker offers. */
+export const CARDS_FOUND = 12;
+
 /** Cards, the one changed last first. */
 export async function listCards(query: CardQuery): Promise<CardSummary[]> {
   const rows = await database().sequelize.query<CardRow>(cardListSql(query), {

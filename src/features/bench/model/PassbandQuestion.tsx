@@ -2,7 +2,8 @@
 /** Narrow or wide, for this voice: asked when pressed, answered in a sentence and three lines. */
 import { useState } from 'react';
 import { modelWork } from '@/client/workers/coreWork.ts';
-import type { Elsewhere, ModelVoice, PassbandAnswer } from '@/client/workers/model.worker.ts';
+import type { ModelVoice } from '@/client/workers/model.worker.ts';
+import type { Elsewhere, PassbandAnswer } from '@/core/advice/index.ts';
 import type { Card } from '@/core/rig/index.ts';
 import { signed } from '@/core/units/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';

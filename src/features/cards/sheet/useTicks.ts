@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { asked } from '@/client/asked.ts';
 import type { SheetLine } from '@/core/rig/index.ts';
-import { tick } from '@/server/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
+import { tick } from '@/server/station/actions.ts';
 
 export interface Ticks {
   readonly done: ReadonlySet<string>;

@@ -6,7 +6,7 @@ import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { LIMIT_NAMES, LIMITS, type Limit, type LimitName, type OwnLimits } from '@/core/findings/index.ts';
 import { typedNumber } from '@/core/units/index.ts';
-import { judgeAllAgain, saveLimit } from '@/server/actions.ts';
+import { judgeAllAgain, saveLimit } from '@/server/measuring/actions.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';

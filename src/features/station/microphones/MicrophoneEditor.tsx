@@ -8,7 +8,7 @@ import { useForm } from '@/client/useForm.ts';
 import { parseCurve } from '@/core/files/index.ts';
 import { type Microphone, type MicrophoneUse, OUTPUT_LEVELS, PATTERN_LABELS, PATTERNS, type Pattern, usualUse } from '@/core/rig/index.ts';
 import { FormatError, type Problem } from '@/core/schema/index.ts';
-import { saveMicrophone } from '@/server/actions.ts';
+import { saveMicrophone } from '@/server/station/actions.ts';
 import { MicrophoneCurve } from '@/ui/dials/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';

@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { useKeptDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
 import { MODE_LABELS, MODES, problemsOfRig, type RigProfile } from '@/core/rig/index.ts';
-import { saveRig } from '@/server/actions.ts';
+import { saveRig } from '@/server/station/actions.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
