@@ -4,6 +4,7 @@ import '@fontsource-variable/atkinson-hyperlegible-mono';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { QueryProvider } from '@/client/QueryProvider.tsx';
 import { DropAnywhere } from '@/features/overs/DropAnywhere.tsx';
 import { StyleNonce, StyleRegistry } from '@/ui/theme/StyleRegistry.tsx';
 import { THEME_SCRIPT } from '@/ui/theme/themeChoice.ts';
@@ -22,7 +23,9 @@ export default async function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         <StyleRegistry nonce={nonce}>
-          <DropAnywhere>{children}</DropAnywhere>
+          <QueryProvider>
+            <DropAnywhere>{children}</DropAnywhere>
+          </QueryProvider>
         </StyleRegistry>
       </body>
     </html>

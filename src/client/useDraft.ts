@@ -1,5 +1,5 @@
 /** A form's values that outlive the page until they are saved or thrown away. */
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { forgetDraft, readDraft, writeDraft } from './drafts.ts';
 
 export interface Draft<T> {
@@ -76,15 +76,16 @@ export function useKeptDraft<T>(
 ): { restoredAt: string | null; forget: () => void } {
   const [restoredAt, setRestoredAt] = useState<string | null>(null);
   const [isReady, setIsReady] = useState(false);
-  // Looked up once, when the editor opens.
-  useEffect(() => {
-    const kept = readDraft(key, base);
+  const lookUp = useEffectEvent((name: string) => {
+    const kept = readDraft(name, base);
     if (kept) {
       restore(kept.value, kept.base);
       setRestoredAt(kept.at);
     }
     setIsReady(true);
-  }, [key]);
+  });
+  // Once, when the editor opens.
+  useEffect(() => lookUp(key), [key]);
   useEffect(() => {
     if (isReady) writeDraft(key, value, base);
   }, [isReady, key, value, base]);

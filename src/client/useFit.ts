@@ -1,6 +1,6 @@
 'use client';
-/** The fit for the card on the Bench, worked out in the page's worker whenever card, over or target change. */
-import { useEffect, useState } from 'react';
+/** The fit for the card on the Bench, worked out in the page's worker for each card, over and target. */
+import { useQuery } from '@tanstack/react-query';
 import type { FitAnswer } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { coreWork } from './workers/coreWork.ts';
@@ -11,15 +11,12 @@ export type FitState =
   | { readonly kind: 'impossible'; readonly why: string };
 
 export function useFit({ card, over, others, target }: BenchView): FitState {
-  const [state, setState] = useState<FitState>({ kind: over?.measured ? 'working' : 'none' });
-  const key = JSON.stringify([card.revisions[0].id, over?.id, over?.measurement?.id, others.length, target]);
-  // the key stands for card, over and target, which are new objects at every render
-  useEffect(() => {
-    if (!over?.measured) return setState({ kind: 'none' });
-    let isCurrent = true;
-    setState({ kind: 'working' });
-    coreWork()
-      .fit({
+  const { data, error } = useQuery({
+    queryKey: ['fit', card.revisions[0].id, over?.id, over?.measurement?.id, others.length, target],
+    enabled: over?.measured != null,
+    queryFn: async (): Promise<FitAnswer | string> => {
+      if (!over?.measured) throw new Error('nothing is measured');
+      return coreWork().fit({
         rig: card.rig.profile,
         card: { mode: card.mode, values: card.revisions[0].values },
         heardWith: { mode: card.mode, values: over.revision.values },
@@ -27,14 +24,11 @@ export function useFit({ card, over, others, target }: BenchView): FitState {
         others,
         target,
         receiverPassbandHz: [over.receiver.lowHz, over.receiver.highHz],
-      })
-      .then(
-        (answer) => isCurrent && setState(typeof answer === 'string' ? { kind: 'impossible', why: answer } : { kind: 'done', answer }),
-        (error: Error) => isCurrent && setState({ kind: 'impossible', why: `The fit failed: ${error.message}` }),
-      );
-    return () => {
-      isCurrent = false;
-    };
-  }, [key]);
-  return state;
+      });
+    },
+  });
+  if (!over?.measured) return { kind: 'none' };
+  if (error) return { kind: 'impossible', why: `The fit failed: ${error.message}` };
+  if (data === undefined) return { kind: 'working' };
+  return typeof data === 'string' ? { kind: 'impossible', why: data } : { kind: 'done', answer: data };
 }

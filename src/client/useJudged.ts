@@ -1,12 +1,12 @@
 'use client';
 /** What the model says of a card, worked out in the model's worker whenever the card or the voice changes. */
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import type { Elsewhere, Where } from '@/core/advice/index.ts';
 import type { JudgedCard } from '@/core/intelligibility/index.ts';
 import { type Card, isSameUse } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardView } from '@/server/cards/cards.ts';
-import { modelWork } from './workers/coreWork.ts';
+import { inTurn, modelWork } from './workers/coreWork.ts';
 import type { ModelVoice } from './workers/model.worker.ts';
 
 export type Judged =
@@ -47,27 +47,30 @@ export function elsewhereOf(bench: Pick<BenchView, 'voice'>, card: CardView): El
 /** A dial in motion is judged once it rests. */
 const REST_MS = 200;
 
-/** @param where see `elsewhereOf` */
-export function useJudged(voice: ModelVoice | null, card: Card, where: Where): Judged {
-  const [state, setState] = useState<Judged>({ kind: voice ? 'working' : 'none' });
-  const key = JSON.stringify([voice?.captureId, voice?.heardWith, voice?.use, voice?.alcReading, card, where]);
-  // the key stands for voice and card, which are new objects at every render
-  useEffect(() => {
-    if (!voice) return setState({ kind: 'none' });
-    let isCurrent = true;
-    const timer = setTimeout(() => {
-      modelWork()
-        .judge(voice, [{ key: 'card', name: 'card', card, ...where }])
-        .then(
-          ([{ judged }]) =>
-            isCurrent && setState(typeof judged === 'string' ? { kind: 'impossible', why: judged } : { kind: 'done', judged }),
-          (error: Error) => isCurrent && setState({ kind: 'impossible', why: `The model failed: ${error.message}` }),
-        );
-    }, REST_MS);
-    return () => {
-      isCurrent = false;
+const rest = (signal: AbortSignal): Promise<void> =>
+  new Promise((done, gone) => {
+    const timer = setTimeout(done, REST_MS);
+    signal.addEventListener('abort', () => {
       clearTimeout(timer);
-    };
-  }, [key]);
-  return state;
+      gone(signal.reason);
+    });
+  });
+
+/** One judgement of the model, known by all it is made from. @param where see `elsewhereOf` */
+export const judgement = (voice: ModelVoice | null, card: Card, where: Where, waits = false) => ({
+  queryKey: ['judged', voice?.captureId, voice?.heardWith, voice?.use, voice?.alcReading, card, where],
+  enabled: voice !== null,
+  queryFn: async ({ signal }: { signal: AbortSignal }): Promise<JudgedCard | string> => {
+    if (!voice) throw new Error('there is no voice');
+    if (waits) await rest(signal);
+    return inTurn(async () => modelWork().judge(voice, card, where));
+  },
+});
+
+export function useJudged(voice: ModelVoice | null, card: Card, where: Where): Judged {
+  const { data, error } = useQuery(judgement(voice, card, where, true));
+  if (!voice) return { kind: 'none' };
+  if (error) return { kind: 'impossible', why: `The model failed: ${error.message}` };
+  if (data === undefined) return { kind: 'working' };
+  return typeof data === 'string' ? { kind: 'impossible', why: data } : { kind: 'done', judged: data };
 }

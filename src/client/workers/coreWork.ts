@@ -1,6 +1,7 @@
 'use client';
 /** The page's workers, each started when first asked for. */
 import { type Remote, wrap } from 'comlink';
+import pLimit from 'p-limit';
 import type { CoreWork } from './core.worker.ts';
 import type { ModelWork } from './model.worker.ts';
 
@@ -18,3 +19,6 @@ export function modelWork(): Remote<ModelWork> {
   model ??= wrap<ModelWork>(new Worker(new URL('./model.worker.ts', import.meta.url), { type: 'module' }));
   return model;
 }
+
+/** One rating at a time is sent, so that what is listened to meanwhile gets its turn. */
+export const inTurn = pLimit(1);

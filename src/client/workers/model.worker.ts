@@ -23,19 +23,6 @@ export interface ModelVoice extends RecordedWith {
   readonly bytes: number;
 }
 
-export interface CardToJudge extends Where {
-  readonly key: string;
-  readonly name: string;
-  readonly card: Card;
-}
-
-export interface NamedJudgement {
-  readonly key: string;
-  readonly name: string;
-  /** A sentence where the card can't be judged. */
-  readonly judged: JudgedCard | string;
-}
-
 /** The voice last worked with: rendering it again costs nothing then. */
 let kept: { readonly key: string; readonly model: Promise<StationModel> } | null = null;
 
@@ -47,23 +34,8 @@ function modelOf({ captureId, bytes, ...recorded }: ModelVoice): Promise<Station
 }
 
 const work = {
-  /** Judges cards one after the other. @param onProgress told each as it is ready */
-  async judge(
-    source: ModelVoice,
-    cards: readonly CardToJudge[],
-    onProgress?: (done: NamedJudgement, share: number) => void,
-  ): Promise<NamedJudgement[]> {
-    const model = await modelOf(source);
-    const all: NamedJudgement[] = [];
-    for (const { key, name, card, ...where } of cards) {
-      const done = { key, name, judged: model.judge(card, where) };
-      all.push(done);
-      onProgress?.(done, all.length / cards.length);
-      // What was asked meanwhile gets its turn.
-      await new Promise((next) => setTimeout(next));
-    }
-    return all;
-  },
+  /** What a card is worth there; a sentence where that can't be told. */
+  judge: async (source: ModelVoice, card: Card, where: Where): Promise<JudgedCard | string> => (await modelOf(source)).judge(card, where),
 
   /** The cards that schools of operators would begin with, on this rig. */
   schools: (rig: RigProfile, mode: Card['mode'], purpose: Purpose): { key: string; name: string; card: Card }[] =>

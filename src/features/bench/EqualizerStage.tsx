@@ -56,7 +56,7 @@ export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState
 }
 
 function waitingText({ over }: BenchView, fit: FitState): string {
-  if (fit.kind === 'working') return 'Working out the fit ...';
+  if (fit.kind === 'working') return 'Calculating the fit ...';
   if (fit.kind === 'impossible') return fit.why;
   if (!over) return 'No over with this card yet: drop a recording anywhere, and the fit appears here.';
   return over.measurement?.error ?? `Over ${over.id} is not measured yet.`;
@@ -92,9 +92,9 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
   const [own, setOwn] = useState<DialValues>({});
   const { save, isSaving, refusal, forget } = useSave(bench);
   const chosen: Fit = source === 'second' && fit.runnerUp ? fit.runnerUp : fit.best;
-  const now = cardNow(card);
-  const wanted: Card = { mode: card.mode, values: { ...now.values, ...chosen.values, ...own } };
-  const heardWith: Card = { mode: card.mode, values: over.revision.values };
+  const now = useMemo(() => cardNow(card), [card]);
+  const wanted = useMemo<Card>(() => ({ ...now, values: { ...now.values, ...chosen.values, ...own } }), [now, chosen, own]);
+  const heardWith = useMemo<Card>(() => ({ mode: card.mode, values: over.revision.values }), [card.mode, over]);
   const { curves, errorDb, uncertaintyDb, alcChangeDb } = usePrediction({
     bench,
     over,
@@ -115,7 +115,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
       return {
         ...state,
         now: old,
-        why: state.value === old ? 'leave' : reason?.to === state.value ? reason.reason : 'your own value',
+        why: state.value === old ? 'No change' : reason?.to === state.value ? reason.reason : 'Your own value',
         onChange: (value: DialValue) => {
           setOwn({ ...own, [state.dial.id]: value });
         },
@@ -203,9 +203,11 @@ interface PredictionInput {
 
 /** Curves and numbers of the wanted card: cheap enough for every step of a dial. */
 function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith }: PredictionInput) {
-  const rig = bench.card.rig.profile;
-  const key = JSON.stringify([wanted.values, now.values, over.id, bench.target]);
-  // the key stands for the values
+  const { target } = bench;
+  const {
+    purpose,
+    rig: { profile: rig },
+  } = bench.card;
   return useMemo(() => {
     const heardDb = responseOf(rig, heardWith);
     const change = (card: Card) => responseOf(rig, card).map((db, i) => db - heardDb[i]);
@@ -221,7 +223,7 @@ function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith 
           heardDb.map(() => 0),
         ),
       },
-      { name: `target: ${PURPOSE_LABELS[bench.card.purpose]}`, role: 'target', points: targetCurve(bench.target) },
+      { name: `target: ${PURPOSE_LABELS[purpose]}`, role: 'target', points: targetCurve(target) },
       { name: 'with the values below', role: 'predicted', points: voiceCurve(basis, voice, wantedDb) },
     ];
     return {
@@ -230,5 +232,5 @@ function usePrediction({ bench, over, basis, passbandHz, now, wanted, heardWith 
       uncertaintyDb: toneDoubtDb(basis, wantedDb),
       alcChangeDb: levelChangeDb(voice, wantedDb, passbandHz) - levelChangeDb(voice, change(now), passbandHz),
     };
-  }, [key]);
+  }, [rig, target, purpose, over, basis, passbandHz, now, wanted, heardWith]);
 }

@@ -1,7 +1,7 @@
 'use client';
+import { useQuery } from '@tanstack/react-query';
 /** The sheet for a new card: whose, on what, for what, and which numbers it begins with. */
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
@@ -80,7 +80,7 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
       draft={form}
       isReady={name.trim() !== '' && (rule === null || begun !== null)}
       save={save}
-      saveWords="Make the card"
+      saveWords="Create card"
       beside={rule && !begun && <span className="soft">Calculating the dials ...</span>}
       onClose={onClose}
       onSaved={(id) => router.push(`/cards/${id}`)}
@@ -110,7 +110,7 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
         />
         {!draft.values && (
           <Picker
-            label="Begin with"
+            label="Start from"
             choices={[
               { id: FACTORY, text: 'factory values', note: 'then copy in what your radio shows' },
               ...schoolsFor(purpose).map((id) => ({ id, text: SCHOOL_RULES[id].text, note: SCHOOL_RULES[id].note })),
@@ -131,21 +131,15 @@ export function NewCard({ station, draft, onClose }: { station: Station; draft: 
 
 type Rig = Station['rigs'][number]['profile'];
 
-/** The school's numbers for a rig; null while they are worked out, or for factory values. */
+/** The school's numbers for a rig; null while they are calculated, or for factory values. */
 function useStart(start: string, rig: Rig | undefined, mode: Mode | undefined): StartingCard | null {
-  const [made, setMade] = useState<{ key: string; card: StartingCard } | null>(null);
-  const key = `${start} ${rig?.name} ${mode}`;
-  // the key stands for rig and mode, which are new objects at every render
-  useEffect(() => {
-    if (start === FACTORY || !rig || !mode) return;
-    let isCurrent = true;
-    void coreWork()
-      .startingCard(rig, mode, start as School)
-      .catch(() => ({ values: {}, notes: ['It could not be worked out; the card begins with factory values.'] }))
-      .then((card) => isCurrent && setMade({ key, card }));
-    return () => {
-      isCurrent = false;
-    };
-  }, [key]);
-  return made?.key === key ? made.card : null;
+  const { data, error } = useQuery({
+    queryKey: ['starting card', start, rig, mode],
+    enabled: start !== FACTORY && rig !== undefined && mode !== undefined,
+    queryFn: async (): Promise<StartingCard> => {
+      if (!rig || !mode) throw new Error('there is no rig');
+      return coreWork().startingCard(rig, mode, start as School);
+    },
+  });
+  return error ? { values: {}, notes: ['It could not be calculated; the card starts with factory values.'] } : (data ?? null);
 }

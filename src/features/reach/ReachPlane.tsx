@@ -1,12 +1,11 @@
 'use client';
 /** Reach and naturalness of all cards of an operator on one plane, with the best that can be had, and any two heard. */
-import { proxy } from 'comlink';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { modelVoiceOf } from '@/client/useJudged.ts';
+import { judgement, modelVoiceOf } from '@/client/useJudged.ts';
 import { modelWork } from '@/client/workers/coreWork.ts';
-import type { NamedJudgement } from '@/client/workers/model.worker.ts';
 import { comparisonWords, frontier } from '@/core/intelligibility/index.ts';
 import { PATHS, RECEIVERS } from '@/core/simulate/index.ts';
 import { signed } from '@/core/units/index.ts';
@@ -19,7 +18,7 @@ import { Progress } from '@/ui/parts/Progress.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
-import { type Candidate, candidatesOf, type Placed, placedOf } from './candidates.ts';
+import { type Candidate, candidatesOf, type Placed, placedOf, type SchoolStart } from './candidates.ts';
 import { PlaneChart } from './PlaneChart.tsx';
 
 const Main = styled.div`padding: 18px 20px 40px; max-width: 1180px; margin: 0 auto; h1 { margin: 0; }`;
@@ -29,36 +28,8 @@ export function ReachPlane({ bench, cards }: { bench: BenchView; cards: readonly
   const { card } = bench;
   const over = bench.voice?.over ?? null;
   const voice = useMemo(() => modelVoiceOf(bench), [bench]);
-  const [candidates, setCandidates] = useState<readonly Candidate[]>([]);
-  const [placed, setPlaced] = useState<readonly Placed[]>([]);
-  const [share, setShare] = useState<number | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  useEffect(() => {
-    if (!voice) return;
-    let isCurrent = true;
-    const run = async () => {
-      setShare(0);
-      const all = await candidatesOf(bench, cards);
-      if (!isCurrent) return;
-      setCandidates(all);
-      await modelWork().judge(
-        voice,
-        all.map(({ key, name, card: each, elsewhere }) => ({ key, name, card: each, elsewhere })),
-        proxy((done: NamedJudgement, part: number) => {
-          if (!isCurrent) return;
-          setShare(part);
-          const own = all.find(({ key }) => key === done.key);
-          if (own) setPlaced((before) => [...before, placedOf(own, done.judged)]);
-        }),
-      );
-      if (isCurrent) setShare(null);
-    };
-    setPlaced([]);
-    run().catch((problem: Error) => isCurrent && setError(`The model failed: ${problem.message}`));
-    return () => {
-      isCurrent = false;
-    };
-  }, [voice, bench, cards]);
+  const { candidates, placed, error } = usePlane(bench, cards);
+  const isAtWork = voice !== null && !error && (candidates.length === 0 || placed.length < candidates.length);
   return (
     <Shell sentence={<>{card.operator.name}: every card by reach and naturalness</>}>
       <Main>
@@ -76,8 +47,8 @@ export function ReachPlane({ bench, cards }: { bench: BenchView; cards: readonly
             own voice, of 100. Expected, not measured.
           </p>
         )}
-        {error && <p role="alert">{error}</p>}
-        {share !== null && <Progress label={`Judging ${candidates.length || ''} cards`} share={share} />}
+        {error && <p role="alert">The model failed: {error}</p>}
+        {isAtWork && <Progress label={`Rating ${candidates.length || ''} cards`} share={placed.length / Math.max(1, candidates.length)} />}
         {placed.length > 0 && voice && (
           <Columns>
             <div>
@@ -90,6 +61,24 @@ export function ReachPlane({ bench, cards }: { bench: BenchView; cards: readonly
       </Main>
     </Shell>
   );
+}
+
+/** Every candidate, and those that the model has placed already. */
+function usePlane(bench: BenchView, cards: readonly CardView[]) {
+  const { card } = bench;
+  const voice = useMemo(() => modelVoiceOf(bench), [bench]);
+  const { data: starts, error: failed } = useQuery({
+    queryKey: ['schools', card.rig.profile, card.mode, card.purpose],
+    queryFn: async (): Promise<readonly SchoolStart[]> => modelWork().schools(card.rig.profile, card.mode, card.purpose),
+  });
+  const candidates = useMemo(() => (starts ? candidatesOf(bench, cards, starts) : []), [bench, cards, starts]);
+  const judged = useQueries({ queries: candidates.map(({ card: each, elsewhere }) => judgement(voice, each, { elsewhere })) });
+  const placed = candidates.flatMap((each, k) => {
+    const { data } = judged[k];
+    return data === undefined ? [] : [placedOf(each, data)];
+  });
+  const error = failed ?? judged.find((each) => each.error)?.error ?? null;
+  return { candidates, placed, error: error?.message ?? null };
 }
 
 function PointTable({ placed }: { placed: readonly Placed[] }) {
@@ -161,8 +150,8 @@ function Compare({ bench, candidates, placed }: { bench: BenchView; candidates: 
     score: each.point?.score ?? 0,
   });
   return (
-    <section aria-label="Two of them">
-      <h2>Two of them</h2>
+    <section aria-label="Compare two">
+      <h2>Compare two</h2>
       <Bar>
         <Picker label="A" value={first.key} choices={choices} onChange={setA} />
         <Picker label="B" value={other.key} choices={choices} onChange={setB} />
@@ -184,7 +173,7 @@ function Compare({ bench, candidates, placed }: { bench: BenchView; candidates: 
           render={render}
           renderKey={JSON.stringify([first.key, other.key, path, receiver])}
           labels={{ before: 'A', after: 'B' }}
-          text="Hear both there"
+          text="Hear both"
         />
       </Bar>
     </section>

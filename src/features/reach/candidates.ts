@@ -1,8 +1,7 @@
 /** What is placed on the plane: the operator's cards, what their last overs were made with, and the schools' beginnings. */
 
 import { elsewhereOf } from '@/client/useJudged.ts';
-import { modelWork } from '@/client/workers/coreWork.ts';
-import type { CardToJudge } from '@/client/workers/model.worker.ts';
+import type { Elsewhere } from '@/core/advice/index.ts';
 import type { JudgedCard } from '@/core/intelligibility/index.ts';
 import type { Card } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -17,7 +16,7 @@ export interface Candidate {
   readonly what: string;
   readonly href: string | null;
   readonly card: Card;
-  readonly elsewhere?: CardToJudge['elsewhere'];
+  readonly elsewhere?: Elsewhere;
 }
 
 export interface Placed extends Pick<Candidate, 'key' | 'name' | 'kind' | 'what' | 'href'> {
@@ -28,7 +27,10 @@ export interface Placed extends Pick<Candidate, 'key' | 'name' | 'kind' | 'what'
 
 const OVERS_SHOWN = 4;
 
-export async function candidatesOf(bench: BenchView, cards: readonly CardView[]): Promise<Candidate[]> {
+/** A school's starting point on the card's rig. */
+export type SchoolStart = Pick<Candidate, 'key' | 'name' | 'card'>;
+
+export function candidatesOf(bench: BenchView, cards: readonly CardView[], starts: readonly SchoolStart[]): Candidate[] {
   const { card, overs } = bench;
   const own = elsewhereOf(bench, card);
   const all: Candidate[] = cards
@@ -58,7 +60,7 @@ export async function candidatesOf(bench: BenchView, cards: readonly CardView[])
   }
   const gain = card.rig.profile.dials.filter(({ role }) => role === 'mic-gain').map(({ id }) => id);
   const kept = Object.fromEntries(Object.entries(card.revisions[0].values).filter(([id]) => gain.includes(id)));
-  for (const { key, name, card: start } of await modelWork().schools(card.rig.profile, card.mode, card.purpose)) {
+  for (const { key, name, card: start } of starts) {
     // A school says nothing of the gain: it is left where the operator has it.
     all.push({
       key,

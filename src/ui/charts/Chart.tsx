@@ -1,13 +1,7 @@
 'use client';
 /** One ECharts drawing: knows the theme's colours, resizes, and tells in words what it shows. */
-import { LineChart } from 'echarts/charts';
-import { GridComponent, MarkAreaComponent, MarkLineComponent } from 'echarts/components';
-import type { EChartsCoreOption } from 'echarts/core';
-import * as echarts from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
-
-echarts.use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, SVGRenderer]);
+import type { ECharts, EChartsCoreOption } from 'echarts/core';
+import { useEffect, useEffectEvent, useRef } from 'react';
 
 const NAMES = ['paper', 'sheet', 'ink', 'soft', 'line', 'grid', 'signal', 'band', 'target', 'watch', 'fault'] as const;
 export type Colours = Record<(typeof NAMES)[number], string>;
@@ -26,27 +20,45 @@ function coloursNow(): Colours {
   return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Colours;
 }
 
-/** @param label what the drawing shows, in words; @param onPick told the name of a data point that is pressed */
-export function Chart({ draw, label, height, onPick }: { draw: Drawing; label: string; height: number; onPick?: (name: string) => void }) {
+interface ChartProps {
+  readonly draw: Drawing;
+  /** What the drawing shows, in words. */
+  readonly label: string;
+  readonly height: number;
+  /** Told the name of a data point that is pressed. */
+  readonly onPick?: (name: string) => void;
+}
+
+export function Chart({ draw, label, height, onPick }: ChartProps) {
   const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<ECharts | null>(null);
+  const paint = useEffectEvent(() => chart.current?.setOption({ animation: false, ...draw(coloursNow()) }, { notMerge: true }));
+  const picked = useEffectEvent((name: string) => onPick?.(name));
   useEffect(() => {
-    if (!box.current) return;
-    const chart = echarts.init(box.current, null, { renderer: 'svg' });
-    const paint = () => chart.setOption({ animation: false, ...draw(coloursNow()) }, { notMerge: true });
-    paint();
-    if (onPick) chart.on('click', ({ name }) => onPick(name));
-    const resized = new ResizeObserver(() => chart.resize());
-    resized.observe(box.current);
-    const themed = new MutationObserver(paint);
-    themed.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+    let isGone = false;
+    const resized = new ResizeObserver(() => chart.current?.resize());
+    const themed = new MutationObserver(() => paint());
     const dark = window.matchMedia('(prefers-color-scheme: dark)');
-    dark.addEventListener('change', paint);
+    const repaint = () => paint();
+    void import('./echartsParts.ts').then(({ init }) => {
+      if (isGone || !box.current) return;
+      chart.current = init(box.current, null, { renderer: 'svg' });
+      chart.current.on('click', ({ name }) => picked(name));
+      paint();
+      resized.observe(box.current);
+      themed.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+      dark.addEventListener('change', repaint);
+    });
     return () => {
-      dark.removeEventListener('change', paint);
+      isGone = true;
+      dark.removeEventListener('change', repaint);
       themed.disconnect();
       resized.disconnect();
-      chart.dispose();
+      chart.current?.dispose();
+      chart.current = null;
     };
-  }, [draw, onPick]);
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another drawing is what to paint for; paint() itself reads it
+  useEffect(() => paint(), [draw]);
   return <div ref={box} role="img" aria-label={label} style={{ height, width: '100%' }} />;
 }

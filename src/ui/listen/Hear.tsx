@@ -1,6 +1,6 @@
 'use client';
 /** Two versions of a sound, level-matched, switched without a gap, blind if wanted. */
-import { useEffect, useReducer, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useReducer, useRef, useState } from 'react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { Player, type Sound } from '@/client/player.ts';
@@ -39,6 +39,7 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
   const [test, answer] = useReducer(blindStep, null, () => beginTest('A'));
   const player = useRef<Player<Side> | null>(null);
   const rendered = useRef<Record<Version, Sound> | null>(null);
+  const renderedKey = useRef('');
   const soundsFor = (sounds: Record<Version, Sound>, x: Choice): Record<Side, Sound> => ({
     ...sounds,
     x: sounds[x === 'A' ? 'before' : 'after'],
@@ -80,6 +81,7 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
     try {
       const made = new Player<Side>(side);
       player.current = made;
+      renderedKey.current = renderKey;
       rendered.current = await render();
       made.play(soundsFor(rendered.current, test.x));
       if (player.current === made) setState('playing');
@@ -89,22 +91,19 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
       setError('The recording could not be played.');
     }
   };
+  const renderAgain = useEffectEvent(async (key: string) => {
+    const playing = player.current;
+    if (!playing || key === renderedKey.current) return;
+    // What fails to render leaves the sound as it was.
+    const sounds = await render().catch(() => null);
+    if (!sounds || player.current !== playing) return;
+    renderedKey.current = key;
+    rendered.current = sounds;
+    playing.replace(soundsFor(sounds, test.x));
+  });
   // A dial moved while listening: render again, keep playing meanwhile.
   useEffect(() => {
-    if (!player.current) return;
-    const playing = player.current;
-    const timer = setTimeout(
-      () =>
-        void render().then(
-          (sounds) => {
-            if (player.current !== playing) return;
-            rendered.current = sounds;
-            playing.replace(soundsFor(sounds, test.x));
-          },
-          () => {},
-        ),
-      150,
-    );
+    const timer = setTimeout(() => void renderAgain(renderKey), 150);
     return () => clearTimeout(timer);
   }, [renderKey]);
   useEffect(() => () => player.current?.stop(), []);

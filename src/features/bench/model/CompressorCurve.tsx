@@ -11,7 +11,7 @@ const TO_DB = 12;
 const STEP_DB = 0.5;
 
 /** Level out over level in, both re full drive; without a processor out is in. */
-function curveOf({ compression }: TransmitterParameters): [number, number][] {
+function curveOf(compression: TransmitterParameters['compression']): [number, number][] {
   const { kind, compressionDb, ceilingDb } = compression;
   return Array.from({ length: (TO_DB - FROM_DB) / STEP_DB + 1 }, (_, k) => {
     const level = FROM_DB + STEP_DB * k;
@@ -24,10 +24,12 @@ function curveOf({ compression }: TransmitterParameters): [number, number][] {
 
 export function CompressorCurve({ rig, now, wanted }: { rig: RigProfile; now: Card; wanted: Card }) {
   const [before, after] = [parametersOf(rig, now), parametersOf(rig, wanted)];
-  const isChanged = JSON.stringify(before.compression) !== JSON.stringify(after.compression);
-  const key = JSON.stringify([before.compression, after.compression]);
-  // the key stands for both
-  const draw = useCallback((colours: Colours) => drawing(curveOf(before), isChanged ? curveOf(after) : null, colours), [key]);
+  // As text, so that the drawing changes only with the values.
+  const [standing, trying] = [JSON.stringify(before.compression), JSON.stringify(after.compression)];
+  const draw = useCallback(
+    (colours: Colours) => drawing(curveOf(JSON.parse(standing)), trying === standing ? null : curveOf(JSON.parse(trying)), colours),
+    [standing, trying],
+  );
   const amount = after.compression.compressionDb;
   return (
     <>

@@ -1,6 +1,7 @@
 'use client';
 /** Shows how near another rig comes to a card, and makes the card there. */
-import { useEffect, useMemo, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import type { CopiedCard } from '@/core/advice/index.ts';
 import {
@@ -54,7 +55,7 @@ export function CopyPage({ card, station, others }: { card: CardView; station: S
               value={rigId}
               onChange={setRigId}
             />
-            {copied === null && <p style={{ marginTop: 10 }}>Working it out ...</p>}
+            {copied === null && <p style={{ marginTop: 10 }}>Calculating ...</p>}
             {typeof copied === 'string' && <p style={{ marginTop: 10 }}>{copied}</p>}
             {copied !== null && typeof copied !== 'string' && (
               <Copied
@@ -150,24 +151,21 @@ function rangeOf(curves: readonly Curve[]): readonly [number, number] {
 
 /** The nearest card on the other rig, from the page's worker; a sentence where there is none; null while it works. */
 function useCopy(card: CardView, other: Other | undefined): CopiedCard | string | null {
-  const [made, setMade] = useState<{ key: string; copied: CopiedCard | string } | null>(null);
-  const key = `${card.revisions[0].id} ${other?.rig.id}`;
-  // the key stands for card and rig, which are new objects at every render
-  useEffect(() => {
-    if (!other) return;
-    let isCurrent = true;
-    const start = other.known && keptValues(other.rig.profile, other.known.values);
-    void coreWork()
-      .copyCard(card.rig.profile, { mode: card.mode, values: card.revisions[0].values }, other.rig.profile, start ?? undefined)
-      .then(
-        (copied) => isCurrent && setMade({ key, copied }),
-        (error: Error) => isCurrent && setMade({ key, copied: `It could not be worked out: ${error.message}` }),
+  const { data, error } = useQuery({
+    queryKey: ['copy', card.revisions[0].id, other?.rig.profile, other?.known],
+    enabled: other !== undefined,
+    queryFn: async (): Promise<CopiedCard | string> => {
+      if (!other) throw new Error('there is no other rig');
+      const start = other.known && keptValues(other.rig.profile, other.known.values);
+      return coreWork().copyCard(
+        card.rig.profile,
+        { mode: card.mode, values: card.revisions[0].values },
+        other.rig.profile,
+        start ?? undefined,
       );
-    return () => {
-      isCurrent = false;
-    };
-  }, [key]);
-  return made?.key === key ? made.copied : null;
+    },
+  });
+  return error ? `It could not be calculated: ${error.message}` : (data ?? null);
 }
 
 /** Of another card on that rig only the gains are of use: everything else is what the copy decides. */
