@@ -6,7 +6,7 @@ import { bundle, newest } from './bundle.mjs';
 import { run, writeWhole } from './processes.mjs';
 import { root } from './root.mjs';
 
-const SOURCES = ['src', 'package-lock.json', 'next.config.ts', 'tsconfig.json'];
+const SOURCES = ['src', 'package.json', 'package-lock.json', 'next.config.ts', 'tsconfig.json'];
 /** Written when a build has come to its end: a build that was killed leaves everything else. */
 const STAMP = join(root, '.next', 'dialtune-built');
 

@@ -8,7 +8,6 @@ import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Bench' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card, over, stage } = await searchParams;

@@ -7,7 +7,6 @@ import { loadStation } from '@/server/station/station.ts';
 import { PAGE_SIZE, type Params, pageOf, searchOf } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Cards' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const asked = await searchParams;

@@ -4,7 +4,6 @@ import { Live } from '@/features/live/Live.tsx';
 import { allTargets } from '@/server/cards/targets.ts';
 import { load } from '@/server/requests/answer.ts';
 
-export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Live' };
 
 export default async function Page() {

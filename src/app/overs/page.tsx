@@ -6,7 +6,6 @@ import { load } from '@/server/requests/answer.ts';
 import { PAGE_SIZE, type Params, pageOf, searchOf } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Overs' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const asked = await searchParams;

@@ -8,7 +8,6 @@ import { staleMemories } from '@/server/station/voiceMemories.ts';
 import type { Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Station' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const withRetired = (await searchParams).retired === '1';

@@ -34,6 +34,12 @@ const isStage = (text: string | undefined): text is StageKey => STAGES.includes(
 export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
   const { card, over } = bench;
   const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
+  // A link to another stage of this page.
+  const [asked, setAsked] = useState(firstStage);
+  if (firstStage !== asked) {
+    setAsked(firstStage);
+    if (isStage(firstStage)) setStage(firstStage);
+  }
   const fit = useFit(bench);
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };

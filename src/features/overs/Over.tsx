@@ -14,7 +14,7 @@ import { bytes } from '@/core/units/index.ts';
 import { measureOverAgain } from '@/server/measuring/actions.ts';
 import { removeOver, saveOverNote } from '@/server/overs/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, Button, ButtonLink, FileLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
@@ -56,10 +56,10 @@ export function Over({ over }: { over: OverView }) {
             </ButtonLink>
           )}
           {status === 'failed' && <Again overId={over.id} />}
-          {over.capture && <ButtonLink href={`/api/captures/${over.capture.id}`}>Save the recording</ButtonLink>}
+          {over.capture && <FileLink href={`/api/captures/${over.capture.id}`}>Save the recording</FileLink>}
           {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
           {over.evidence?.result.kind === 'response' && (
-            <ButtonLink href={`/api/captures/${over.capture?.id}?as=curve`}>Save the curve</ButtonLink>
+            <FileLink href={`/api/captures/${over.capture?.id}?as=curve`}>Save the curve</FileLink>
           )}
           <Delete over={over} />
         </Bar>
@@ -93,8 +93,8 @@ function Again({ overId }: { overId: number }) {
 function SaveSigmf({ captureId }: { captureId: number }) {
   return (
     <>
-      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-meta`}>Save as SigMF: meta</ButtonLink>
-      <ButtonLink href={`/api/captures/${captureId}?as=sigmf-data`}>data</ButtonLink>
+      <FileLink href={`/api/captures/${captureId}?as=sigmf-meta`}>Save as SigMF: meta</FileLink>
+      <FileLink href={`/api/captures/${captureId}?as=sigmf-data`}>data</FileLink>
     </>
   );
 }

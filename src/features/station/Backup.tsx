@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { bytes } from '@/core/units/index.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, Button, FileLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Progress } from '@/ui/parts/Progress.tsx';
@@ -46,7 +46,7 @@ export function Backup() {
         One archive with everything: JSON, CSV and the recordings as WAV. Keep it as a backup, or import it on another machine.
       </p>
       <Bar>
-        <ButtonLink href="/api/station">Export the station</ButtonLink>
+        <FileLink href="/api/station">Export the station</FileLink>
         <FileTrigger acceptedFileTypes={['.zip']} onSelect={(files) => files?.[0] && setState({ kind: 'asking', file: files[0] })}>
           <Button isDisabled={state?.kind === 'sending'}>Import a station</Button>
         </FileTrigger>
@@ -66,7 +66,7 @@ export function Backup() {
             recordings. Export first if you want to keep them.
           </p>
           <Bar>
-            <ButtonLink href="/api/station">Export what is here</ButtonLink>
+            <FileLink href="/api/station">Export what is here</FileLink>
             <Button primary onPress={() => send(state.file)}>
               Replace the station
             </Button>

@@ -1,5 +1,6 @@
 'use client';
 /** Buttons: plain, and primary for the one thing to do. */
+import Link from 'next/link';
 import { Button as AriaButton, type ButtonProps } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 
@@ -20,7 +21,10 @@ export function Button({ primary, ...props }: ButtonProps & { primary?: boolean 
 }
 
 /** A link that looks like a button. */
-export const ButtonLink = styled.a<{ $primary?: boolean }>`${look}`;
+export const ButtonLink = styled(Link)<{ $primary?: boolean }>`${look}`;
+
+/** The same for a file that is saved, not a page. */
+export const FileLink = styled.a<{ $primary?: boolean }>`${look}`;
 
 /** A row of buttons. */
 export const Bar = styled.div`display: flex; flex-wrap: wrap; gap: 10px; align-items: center; margin-top: 12px;`;

@@ -9,8 +9,6 @@ import { answer, handle, respond } from '@/server/requests/answer.ts';
 import { Refused } from '@/server/requests/refused.ts';
 import { readRequest } from '@/server/requests/requests.ts';
 
-export const dynamic = 'force-dynamic';
-
 /** Header with the over's facts as URI-encoded JSON; a page of another origin can't send it. */
 const FACTS = 'x-dialtune-capture';
 

@@ -1,8 +1,6 @@
 /** Says that the server and its database answer. */
 import { database } from '@/server/db/database.ts';
 
-export const dynamic = 'force-dynamic';
-
 export async function GET(): Promise<Response> {
   try {
     await database().sequelize.authenticate();

@@ -4,8 +4,6 @@ import { oversCsv } from '@/server/backup/writeArchive.ts';
 import { handle } from '@/server/requests/answer.ts';
 import { streamOf } from '@/server/requests/streams.ts';
 
-export const dynamic = 'force-dynamic';
-
 const PIECE_CHARACTERS = 1 << 16;
 
 export const GET = (): Promise<Response> =>

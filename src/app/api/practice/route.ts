@@ -5,8 +5,6 @@ import { handle } from '@/server/requests/answer.ts';
 import { Refused } from '@/server/requests/refused.ts';
 import { readRequest } from '@/server/requests/requests.ts';
 
-export const dynamic = 'force-dynamic';
-
 export const POST = (request: Request): Promise<Response> =>
   handle(async () => {
     if (!/^application\/json\b/.test(request.headers.get('content-type') ?? '')) throw new Refused('The request is not JSON.', 415);

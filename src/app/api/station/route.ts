@@ -12,8 +12,6 @@ import { inScratch, spooled } from '@/server/requests/spool.ts';
 import { streamOf } from '@/server/requests/streams.ts';
 import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 
-export const dynamic = 'force-dynamic';
-
 const LIMIT = { most: 64 * 2 ** 30, tooLarge: 'The archive is larger than 64 GiB. Nothing was changed.' };
 
 /** Must be sent with an import; a page of another origin can't. */

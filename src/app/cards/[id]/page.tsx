@@ -9,8 +9,6 @@ import { load } from '@/server/requests/answer.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../paging.ts';
 
-export const dynamic = 'force-dynamic';
-
 interface Asked {
   readonly params: Promise<{ id: string }>;
 }

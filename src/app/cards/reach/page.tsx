@@ -9,7 +9,6 @@ import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../../paging.ts';
 
 export const metadata: Metadata = { title: 'Reach and naturalness' };
-export const dynamic = 'force-dynamic';
 
 /** More would take the model a minute. */
 const MOST_CARDS = 24;

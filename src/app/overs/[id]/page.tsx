@@ -6,8 +6,6 @@ import { loadOver } from '@/server/overs/overs.ts';
 import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';
 
-export const dynamic = 'force-dynamic';
-
 interface Params {
   readonly params: Promise<{ id: string }>;
 }

@@ -5,7 +5,6 @@ import { MOST_OVERS } from '@/features/overs/most.ts';
 import { loadOvers } from '@/server/overs/overs.ts';
 import { load } from '@/server/requests/answer.ts';
 
-export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Compare overs' };
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ overs?: string }> }) {

@@ -4,7 +4,6 @@ import { LimitsPage } from '@/features/station/limits/LimitsPage.tsx';
 import { ownLimits } from '@/server/measuring/limits.ts';
 import { load } from '@/server/requests/answer.ts';
 
-export const dynamic = 'force-dynamic';
 export const metadata: Metadata = { title: 'Limits' };
 
 export default async function Page() {

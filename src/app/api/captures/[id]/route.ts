@@ -9,8 +9,6 @@ import { Refused } from '@/server/requests/refused.ts';
 import { FILE_LENGTH } from '@/server/web/fileLength.ts';
 import { idOf } from '../../../paging.ts';
 
-export const dynamic = 'force-dynamic';
-
 const MOST_AT_ONCE = 8 << 20;
 
 const attachment = (name: string) => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;

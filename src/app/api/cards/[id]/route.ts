@@ -2,8 +2,6 @@
 import { cardFile, loadCard } from '@/server/cards/cards.ts';
 import { type Asked, profileFile } from '../../profileFile.ts';
 
-export const dynamic = 'force-dynamic';
-
 export const GET = (_: Request, asked: Asked): Promise<Response> =>
   profileFile('card', asked, async (id) => {
     const card = await loadCard(id);

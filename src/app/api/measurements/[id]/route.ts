@@ -6,8 +6,6 @@ import { handle } from '@/server/requests/answer.ts';
 import { Refused } from '@/server/requests/refused.ts';
 import { idOf } from '../../../paging.ts';
 
-export const dynamic = 'force-dynamic';
-
 export const GET = (_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(async () => {
     const id = idOf((await params).id);

@@ -2,8 +2,6 @@
 import { loadMicrophone } from '@/server/station/station.ts';
 import { type Asked, profileFile } from '../../profileFile.ts';
 
-export const dynamic = 'force-dynamic';
-
 export const GET = (_: Request, asked: Asked): Promise<Response> =>
   profileFile('microphone', asked, async (id) => {
     const microphone = await loadMicrophone(id);

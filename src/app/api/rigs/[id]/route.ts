@@ -2,8 +2,6 @@
 import { loadRig } from '@/server/station/station.ts';
 import { type Asked, profileFile } from '../../profileFile.ts';
 
-export const dynamic = 'force-dynamic';
-
 export const GET = (_: Request, asked: Asked): Promise<Response> =>
   profileFile('rig', asked, async (id) => {
     const rig = await loadRig(id);

@@ -10,7 +10,6 @@ import { loadStation } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Copy to another rig' };
-export const dynamic = 'force-dynamic';
 
 /** Whether a rig has a mode for the card: its own, or the other sideband. */
 const canCarry = ({ modes }: RigProfile, mode: Mode): boolean =>

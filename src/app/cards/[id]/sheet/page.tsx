@@ -9,7 +9,6 @@ import { radioState } from '@/server/station/radioState.ts';
 import { idOf, type Params } from '../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Dial sheet' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Params }) {
   const id = idOf((await params).id);

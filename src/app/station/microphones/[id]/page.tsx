@@ -7,7 +7,6 @@ import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf } from '../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Microphone' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);

@@ -7,7 +7,6 @@ import { loadMicrophone } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Describe a microphone' };
-export const dynamic = 'force-dynamic';
 
 const BLANK: Microphone = {
   format: 'dialtune-microphone',

@@ -7,7 +7,6 @@ import { loadRig } from '@/server/station/station.ts';
 import { idOf, type Params } from '../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Describe a radio' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const id = idOf((await searchParams).copy);

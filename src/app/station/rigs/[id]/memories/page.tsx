@@ -9,7 +9,6 @@ import { listVoiceMemories } from '@/server/station/voiceMemories.ts';
 import { idOf } from '../../../../paging.ts';
 
 export const metadata: Metadata = { title: 'Voice memories' };
-export const dynamic = 'force-dynamic';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
