@@ -1,5 +1,4 @@
 /** A measurement in words, for reading on a terminal. */
-
 import type { Measurement, VoiceMeasurement } from '@/core/measure/index.ts';
 import { fixed } from '@/core/units/index.ts';
 

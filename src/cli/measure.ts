@@ -1,5 +1,4 @@
 /** dialtune measure: the numbers of one file. */
-
 import { MEASUREMENT_KINDS, measureFile, measureRecording, NotMeasurable, RADIO_KINDS } from '@/core/measure/index.ts';
 import { describe } from './describe.ts';
 import { InputError, UsageError } from './errors.ts';

@@ -1,5 +1,4 @@
 /** dialtune reach: how far a card reaches and how natural it sounds, for one voice on a simulated station. */
-
 import { readPart } from '@/core/files/index.ts';
 import { CardJudge, canJudge, cardWords } from '@/core/intelligibility/index.ts';
 import { parseCard } from '@/core/rig/index.ts';

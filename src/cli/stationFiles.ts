@@ -1,5 +1,4 @@
 /** Rig profiles and cards that commands name. */
-
 import { type CardFile, parseCard, parseRig, type RigProfile } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import { about, readText } from './inputs.ts';

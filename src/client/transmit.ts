@@ -1,5 +1,4 @@
 /** Asks the server for an over of a practice radio. */
-
 import type { DialValues } from '@/core/rig/index.ts';
 import type { MeterReadings } from '@/core/simulate/index.ts';
 

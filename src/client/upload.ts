@@ -1,5 +1,4 @@
 /** One recording on its way into the station: decoded if need be, hashed, sent, measured. */
-
 import { proxy } from 'comlink';
 import { startsLikeWav, writeWav } from '@/core/files/index.ts';
 import type { MeasurementKind } from '@/core/measure/index.ts';

@@ -2,7 +2,6 @@
  * A card on another rig: the dials of the other rig that sound nearest to it. The equalizer is matched by the same
  * search as the fit; passband, processor and carrier go to the nearest positions; gain scales mean nothing across radios.
  */
-
 import type { CurvePoint } from '../curve/index.ts';
 import { mean } from '../dsp/index.ts';
 import {

@@ -2,7 +2,6 @@
  * The equalizer fit: from a voice as heard, the card it was heard with, the rig's real dial positions and an
  * target, the dial values that bring the voice nearest to the target inside the passband.
  */
-
 import { type CurvePoint, curveAt } from '../curve/index.ts';
 import { seededRandom, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
 import {

@@ -1,5 +1,4 @@
 /** Sentences about moves, in the operator's vocabulary. */
-
 import { type Dial, type DialValue, valueText } from '../rig/index.ts';
 import { fixed, frequency, signed } from '../units/index.ts';
 import type { Expectation } from './nextMove.ts';

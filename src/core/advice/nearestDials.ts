@@ -2,7 +2,6 @@
  * Wishes put on a rig's own dials: the equalizer nearest to a curve, the nearest passband, a share of the compression
  * scale. Starting cards and copies are made of these.
  */
-
 import type { CurvePoint } from '../curve/index.ts';
 import { mean, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
 import {

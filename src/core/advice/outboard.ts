@@ -1,5 +1,4 @@
 /** Outboard equalizers as they are usually met, as profiles that the fit can set. Values: common practice. */
-
 import type { Dial, RigProfile } from '../rig/index.ts';
 import type { Hertz } from '../units/index.ts';
 

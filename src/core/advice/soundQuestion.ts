@@ -4,7 +4,6 @@
  * can be, then judged by tone, reach, naturalness and room. The order of spending is common practice: what is there
  * first, then the microphone, the rack last.
  */
-
 import { type CurvePoint, curveAt } from '../curve/index.ts';
 import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import { bytesInMemory, openWav, writeWav } from '../files/index.ts';

@@ -1,5 +1,4 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
-
 import type { Finding, State } from '../findings/index.ts';
 import type { JudgedCard } from '../intelligibility/index.ts';
 import {

@@ -2,7 +2,6 @@
  * Starting cards: what a school of operators would set before anything is measured, put on this rig's scales. All
  * figures are common practice, without a source; they are where to begin, not where to end.
  */
-
 import { type CurvePoint, curveAt } from '../curve/index.ts';
 import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import { type DialValues, dialInRole, factoryCard, type Mode, type Purpose, type RigProfile } from '../rig/index.ts';

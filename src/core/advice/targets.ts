@@ -1,5 +1,4 @@
 /** The tone balance aimed at for each purpose, as third-octave levels of speech. */
-
 import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
 import type { Purpose } from '../rig/index.ts';
 

@@ -1,5 +1,4 @@
 /** Curves for the eye: a voice as heard or as predicted, laid over the target with the overall gain taken out. */
-
 import { type CurvePoint, curveAt } from '../curve/index.ts';
 import { slidingThirdOctaves, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, powerToDb } from '../units/index.ts';

@@ -2,7 +2,6 @@
  * How far a voice is from a target: RMS in dB over the third octaves inside the passband, overall gain free.
  * Everything works on the twelfth-octave powers under them, so that filters act where the voice has its power.
  */
-
 import { type CurvePoint, curveAt } from '../curve/index.ts';
 import { sum, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES, weightedMean } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power, powerToDb, type Seconds } from '../units/index.ts';

@@ -5,7 +5,6 @@
  * Method: Gaussian process regression over log frequency (C. Rasmussen and C. Williams 2006, chapter 2); the spreads are
  * those of recorded voices (docs/fit.md).
  */
-
 import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
 import { mean, solveSymmetric, sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power, powerToDb, type Seconds } from '../units/index.ts';

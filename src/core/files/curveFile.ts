@@ -1,5 +1,4 @@
 /** Response curves as text: one `Hz dB` pair a line, separated by comma, semicolon, tab or spaces. */
-
 import type { CurvePoint } from '../curve/index.ts';
 import { FormatError } from '../schema/index.ts';
 import { csv } from './csv.ts';

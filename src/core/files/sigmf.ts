@@ -2,7 +2,6 @@
  * SigMF recordings: a JSON file of facts (.sigmf-meta) beside a file of bare samples (.sigmf-data).
  * Source: SigMF specification 1.x (fields core:datatype, core:sample_rate, core:version, captures, annotations).
  */
-
 import * as quick from '../schema/checksQuick.js';
 import * as thorough from '../schema/checksThorough.js';
 import { checker, FormatError, readJson } from '../schema/index.ts';

@@ -2,7 +2,6 @@
  * WAV files: what the header says, checked against what is there.
  * Sources: RIFF/WAVE (WAVE_FORMAT_PCM, IEEE_FLOAT, EXTENSIBLE), EBU Tech 3306 (RF64, ds64).
  */
-
 import { FormatError } from '../schema/index.ts';
 import type { ByteSource } from './byteSource.ts';
 import { HIGHEST_RATE_HZ, LOWEST_RATE_HZ, type SampleLayout } from './sampleLayout.ts';

@@ -1,5 +1,4 @@
 /** How a number becomes a finding: against its limit, with the evidence told. */
-
 import { withMinus } from '../units/index.ts';
 import type { Finding, FindingCode, Severity } from './finding.ts';
 import { type LimitName, limitOf, type OwnLimits } from './limits.ts';

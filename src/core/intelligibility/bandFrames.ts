@@ -1,5 +1,4 @@
 /** Speech cut into short frames, each as powers in the bands of the intelligibility index. */
-
 import { ACTIVE_RANGE_DB, binPower, exactCentre, hann, type StftShape, stft, stftCount } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../units/index.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';

@@ -1,5 +1,4 @@
 /** A card heard: the operator's voice through microphone, radio and a receiver, and what it is worth. */
-
 import { bandPassTaps, type Complex, FftFilter, gaussian, joined, seededRandom } from '../dsp/index.ts';
 import { peakAndMean } from '../measure/index.ts';
 import type { Card } from '../rig/index.ts';

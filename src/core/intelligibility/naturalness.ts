@@ -4,7 +4,6 @@
  * over pauses), and of the distortion. Every 18 dB of distance halve the score. The scale is this project's own; only
  * differences on it mean something.
  */
-
 import { median, percentile, standardDeviation, weightedMean } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, powerToDb } from '../units/index.ts';
 import { activeFrames, type BandFrames, bandFrames, frameLevelsDb } from './bandFrames.ts';

@@ -4,7 +4,6 @@
  * and N. Versfeld 2005), falls to the criterion in white noise; what follows the voice no more (coherence) counts as
  * noise too (J. Kates and K. Arehart 2005).
  */
-
 import { gaussian, mean, percentile, type Random, seededRandom, standardDeviation, sum } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../units/index.ts';
 import { activeFrames, type BandFrames, bandFrames, bandWidths } from './bandFrames.ts';

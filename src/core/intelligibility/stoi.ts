@@ -3,7 +3,6 @@
  * 256 in transforms of 512, 15 third octaves from 150 Hz, stretches of 30 frames (384 ms), clipping at -15 dB.
  * Shown as a second opinion only: against the full voice it counts a band that a radio does not send as lost.
  */
-
 import { atRate, binPower, type StftShape, stft, stftCount } from '../dsp/index.ts';
 import { dbToAmplitude, type Hertz, powerToDb } from '../units/index.ts';
 

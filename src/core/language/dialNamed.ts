@@ -1,5 +1,4 @@
 /** Which dial the words name: a frequency, a band number, a place in the path, a menu address, a label. */
-
 import {
   bandCentre,
   type Card,

@@ -1,5 +1,4 @@
 /** What a file seems to be, so that the one who drops it has little to say. */
-
 import { addMoments, createKernel, NO_MOMENTS, PairBlock } from '../dsp/index.ts';
 import { type ByteSource, openWav, parseCurve, parseScopeTrace, startsLikeWav } from '../files/index.ts';
 import { FormatError } from '../schema/index.ts';

@@ -1,5 +1,4 @@
 /** Kinds of evidence in the operators' words. */
-
 import type { Mode } from '../rig/index.ts';
 import type { MeasurementKind } from './measurement.ts';
 

@@ -1,5 +1,4 @@
 /** One door to all kinds of measurement of a recording. */
-
 import type { CurvePoint } from '../curve/index.ts';
 import { type ByteSource, headOf, openWav, parseCurve, parseScopeTrace, type SampleSource, startsLikeWav } from '../files/index.ts';
 import type { OwnLimits } from '../findings/index.ts';

@@ -1,5 +1,4 @@
 /** How wide a voice recording is: the band that holds 99 %, or the -6 dB edges against a reference. */
-
 import { bandPower, highestHz, median, type Spectrum } from '../dsp/index.ts';
 import { type Decibels, type Fraction, type Hertz, powerToDb } from '../units/index.ts';
 

@@ -1,5 +1,4 @@
 /** The product's own test signals, told from a recording whatever it was taken for. */
-
 import { joined, resampled } from '../dsp/index.ts';
 import { headOf, mixDown, type SampleSource } from '../files/index.ts';
 import type { Fraction, Seconds } from '../units/index.ts';

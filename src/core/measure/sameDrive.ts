@@ -1,5 +1,4 @@
 /** Comparisons are fair only at the same peak: were these overs driven equally? */
-
 import { type Decibels, fixed } from '../units/index.ts';
 import type { Measurement } from './measurement.ts';
 

@@ -1,5 +1,4 @@
 /** Single sideband: audio to I and Q about a suppressed carrier, and back. */
-
 import { analytic, type Complex, DownConverter, type Kernel, type PairBlock, shifted } from '../dsp/index.ts';
 import type { Hertz } from '../units/index.ts';
 

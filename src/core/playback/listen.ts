@@ -1,5 +1,4 @@
 /** What a recording sounds like: a stretch of audio, demodulated where need be. */
-
 import { DownConverter, joined, PairBlock, type Spectrogram, SpectrogramBuilder } from '../dsp/index.ts';
 import { mixDown, type SampleSource } from '../files/index.ts';
 import { iqKernel } from '../measure/index.ts';

@@ -1,5 +1,4 @@
 /** A card: the numbers of every dial of one rig, for one operator, mic, mode and purpose. */
-
 import type { FromSchema } from 'json-schema-to-ts';
 import { PLAIN_LINE } from '../schema/index.ts';
 import { microphoneUseSchema } from './microphone.ts';

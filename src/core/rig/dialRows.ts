@@ -1,5 +1,4 @@
 /** Dials as rows of text, copied from a manual's table: menu address, label, range, factory value, unit. */
-
 import type { Problem } from '../schema/index.ts';
 import { isOnScale, parseDialText, rangeText, restOf } from './dialScale.ts';
 import type { Dial, DialValue } from './rig.ts';

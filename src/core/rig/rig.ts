@@ -1,5 +1,4 @@
 /** A rig: a transceiver described by its dials. Data, never code. Schema and type are one thing here. */
-
 import type { FromSchema } from 'json-schema-to-ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
 

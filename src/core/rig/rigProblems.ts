@@ -1,5 +1,4 @@
 /** What a schema cannot say of a rig profile: names that must fit, ranges the right way up, no circles. */
-
 import type { Problem } from '../schema/index.ts';
 import { dividesEvenly, isOnScale, rangeText } from './dialScale.ts';
 import { equalizerBands } from './equalizer.ts';

@@ -1,5 +1,4 @@
 /** The one door for rig profiles, cards and microphones: schema first, then what a schema cannot say. */
-
 import * as quick from '../schema/checksQuick.js';
 import * as thorough from '../schema/checksThorough.js';
 import { checker, InvalidInput, type Problem } from '../schema/index.ts';

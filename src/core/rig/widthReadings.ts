@@ -1,5 +1,4 @@
 /** A width number whose meaning is unknown: what the band does if it is octaves, and what if it is Q. */
-
 import { type Decibels, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
 import type { DialValues } from './card.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand } from './equalizer.ts';

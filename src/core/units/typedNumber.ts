@@ -1,5 +1,4 @@
 /** Numbers as people type them, read in one place: decimal comma or point, a real minus sign or a hyphen. */
-
 import { plainNumber } from './numberText.ts';
 
 const NUMBER = /^[-+]?(?:\d+\.?\d*|\.\d+)$/;

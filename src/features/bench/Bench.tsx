@@ -1,7 +1,7 @@
 'use client';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useState } from 'react';
 import styled from 'styled-components';
-/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';

@@ -1,11 +1,11 @@
 'use client';
+/** The target's points for one purpose, to be bent to taste. */
 import { useState } from 'react';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { PURPOSE_LABELS, type Purpose } from '@/core/rig/index.ts';
-/** The target's points for one purpose, to be bent to taste. */
 import { frequency, neededNumber, withMinus } from '@/core/units/index.ts';
 import { saveTarget } from '@/server/cards/actions.ts';
 import { BalanceChart } from '@/ui/charts/BalanceChart.tsx';

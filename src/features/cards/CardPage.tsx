@@ -1,6 +1,6 @@
 'use client';
-import styled from 'styled-components';
 /** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import styled from 'styled-components';
 import { type LineOver, runDialLine } from '@/client/dialLineRun.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useSave } from '@/client/useSave.ts';

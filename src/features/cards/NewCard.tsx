@@ -1,6 +1,6 @@
 'use client';
-import { useQuery } from '@tanstack/react-query';
 /** The sheet for a new card: whose, on what, for what, and which numbers it begins with. */
+import { useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';

@@ -1,5 +1,4 @@
 /** What a new card begins with: nothing, another card's numbers, or a card file's. */
-
 import { type DialValues, type MicrophoneUse, type Mode, type Purpose, parseCard } from '@/core/rig/index.ts';
 import { FormatError, InvalidInput, readJson } from '@/core/schema/index.ts';
 import type { Station } from '@/server/station/station.ts';

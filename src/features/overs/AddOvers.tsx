@@ -1,9 +1,9 @@
 'use client';
+/** The sheet for new recordings: with which card, heard where, then each file's way in. */
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-/** The sheet for new recordings: with which card, heard where, then each file's way in. */
 import { cardsNamed } from '@/client/cardsNamed.ts';
 import { asRecordings, type Incoming, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';

@@ -1,4 +1,5 @@
 'use client';
+/** One over with its note, ALC reading and evidence. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -6,7 +7,6 @@ import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
-/** One over with its note, ALC reading and evidence. */
 import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
 import { RADIO_KINDS } from '@/core/measure/index.ts';
 import { alcError, alcLabel, fullScale, MODE_LABELS, parseAlc } from '@/core/rig/index.ts';

@@ -1,8 +1,8 @@
 'use client';
+/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
-/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';

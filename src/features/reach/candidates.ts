@@ -1,5 +1,4 @@
 /** What is placed on the plane: the operator's cards, what their last overs were made with, and the schools' beginnings. */
-
 import { elsewhereOf } from '@/client/useJudged.ts';
 import type { Elsewhere } from '@/core/advice/index.ts';
 import type { JudgedCard } from '@/core/intelligibility/index.ts';

@@ -1,5 +1,4 @@
 /** What a log line shows of a measurement, kept in columns beside the whole of it. */
-
 import type { Finding } from '@/core/findings/index.ts';
 import { headline, type Measurement } from '@/core/measure/index.ts';
 

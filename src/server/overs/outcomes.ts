@@ -1,5 +1,4 @@
 /** Expected against got: once a new over is measured, what its card's moves really did. */
-
 import { Op } from 'sequelize';
 import { bandEffects, defaultTarget, toneBasis } from '@/core/advice/index.ts';
 import { mean } from '@/core/dsp/index.ts';

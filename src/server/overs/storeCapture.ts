@@ -1,5 +1,4 @@
 /** Takes in a capture: streamed into the database, checked, and kept whole or not at all. */
-
 import { ForeignKeyConstraintError, type Transaction, UniqueConstraintError } from 'sequelize';
 import { type ByteSource, readWavInfo, startsLikeWav } from '@/core/files/index.ts';
 import { CORE_VERSION, type MeasurementKind, measureFile, RADIO_KINDS } from '@/core/measure/index.ts';

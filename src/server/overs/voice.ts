@@ -1,5 +1,4 @@
 /** Whose voice the model works with: a recording of an over, and what it went through. */
-
 import { spoiltBy } from '@/core/findings/index.ts';
 import { type Microphone, type MicrophoneUse, usualUse } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';

@@ -1,5 +1,4 @@
 /** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
-
 import { joined } from '@/core/dsp/index.ts';
 import { bytesInMemory, openWav, readPart, writeWav } from '@/core/files/index.ts';
 import { FormatError } from '@/core/schema/index.ts';

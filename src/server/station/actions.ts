@@ -1,6 +1,6 @@
 'use server';
-import { parseMicrophone, parseRig } from '@/core/rig/index.ts';
 /** What pages change about the station: its people, radios, microphones and receivers. */
+import { parseMicrophone, parseRig } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import type { Answer } from '../requests/answer.ts';
 import { change } from '../requests/change.ts';

@@ -1,5 +1,4 @@
 /** What the station has: operators, rigs, microphones, receivers. */
-
 import { type Model, type ModelStatic, type Transaction, UniqueConstraintError } from 'sequelize';
 import type { Microphone, RigProfile } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';

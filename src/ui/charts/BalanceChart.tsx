@@ -1,6 +1,6 @@
 'use client';
-import { useCallback } from 'react';
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
+import { useCallback } from 'react';
 import { withMinus } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 import { placeLabels } from './placeLabel.ts';

@@ -1,7 +1,7 @@
 'use client';
+/** Levels over frequency or time: linear as radio spectra are looked at, or log with given ticks; curves named at their highest point. */
 import { type ReactNode, useCallback } from 'react';
 import styled from 'styled-components';
-/** Levels over frequency or time: linear as radio spectra are looked at, or log with given ticks; curves named at their highest point. */
 import { withMinus } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 

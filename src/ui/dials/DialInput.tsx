@@ -1,10 +1,10 @@
 'use client';
+/** One dial's value, set on its own scale: up and down step through its positions; anything else is refused. */
 import { Minus, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import { type Dial, type DialValue, nameOf, parseDialText, rangeText, stepFrom, valueText } from '@/core/rig/index.ts';
-/** One dial's value, set on its own scale: up and down step through its positions; anything else is refused. */
 import { withMinus } from '@/core/units/index.ts';
 import { Picker } from '../parts/Picker.tsx';
 

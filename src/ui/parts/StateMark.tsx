@@ -1,6 +1,6 @@
 'use client';
-import styled from 'styled-components';
 /** State as a shape with a word: colour only supports it. */
+import styled from 'styled-components';
 import { STATE_WORDS, type State } from '@/core/findings/index.ts';
 
 const Svg = styled.svg`flex: none; overflow: visible;`;

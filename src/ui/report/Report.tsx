@@ -1,6 +1,6 @@
 'use client';
-import type { MeasureAgain } from '@/client/useMeasureAgain.ts';
 /** What was measured of an over, whatever its kind: numbers, findings, drawings. */
+import type { MeasureAgain } from '@/client/useMeasureAgain.ts';
 import { CORE_VERSION, type PowerDetail, type RadioDetail } from '@/core/measure/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { Notice } from '../parts/Notice.tsx';

@@ -2,7 +2,6 @@
  * GET ?sha256=...: whether a recording is here. POST: takes in one recording as a stream; the answer comes when it is
  * committed and its checksum matches.
  */
-
 import { measuringPool } from '@/server/measuring/measuringPool.ts';
 import { MOST_BYTES, overOfRecording, storeCapture } from '@/server/overs/storeCapture.ts';
 import { answer, handle, respond } from '@/server/requests/answer.ts';

@@ -1,5 +1,4 @@
 /** GET: the log of overs as CSV for a spreadsheet, as it is read. */
-
 import { oversCsv } from '@/server/backup/writeArchive.ts';
 import { handle } from '@/server/requests/answer.ts';
 import { streamOf } from '@/server/requests/streams.ts';

@@ -1,5 +1,4 @@
 /** One channel cut out of a wide I/Q stream: moved to 0 Hz, filtered with linear phase, at a lower rate. */
-
 import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';

@@ -3,7 +3,6 @@
  * Signal Processing, "block convolution"). The taps are centred: output sample n belongs to input sample n. Blocks
  * begin at fixed places of the stream, so that the result is the same for any cut of the input.
  */
-
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { twiddles } from '../spectrum/spectrumEngine.ts';

@@ -1,5 +1,4 @@
 /** Filter taps under a Kaiser window: low-pass, and one-sided band-pass. Odd in number, the middle one at time 0. */
-
 import { type Decibels, dbToAmplitude, type Hertz } from '../../units/index.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { inverseTransform } from '../spectrum/transform.ts';

@@ -1,5 +1,4 @@
 /** A stream at another sample rate: by filtering and picking where the ratio is a whole number, else by interpolation. */
-
 import type { Hertz } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { joined } from '../stream/joined.ts';

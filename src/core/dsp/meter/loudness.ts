@@ -2,7 +2,6 @@
  * Integrated loudness. Source: ITU-R BS.1770 (K-weighting, 400 ms blocks overlapping by 75 %,
  * absolute gate -70 LUFS, relative gate -10 LU). One channel, counted once.
  */
-
 import { dbToAmplitude, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { type Biquad, BiquadChain } from '../filter/biquad.ts';
 import { mean } from '../statistics/statistics.ts';

@@ -3,7 +3,6 @@
  * difference, absolute threshold, parabolic refinement. Works without the fundamental itself, as through a
  * 300 Hz transmit filter.
  */
-
 import type { Fraction, Hertz } from '../../units/index.ts';
 import { BiquadChain, butterworthQs, lowPass } from '../filter/biquad.ts';
 import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';

@@ -1,5 +1,4 @@
 /** Fractional-octave bands, base 10. Source: IEC 61260-1: G = 10^(3/10), third-octave centres 1000 G^(n/3). */
-
 import { dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { bandPower, highestHz, type Spectrum } from './spectrum.ts';
 

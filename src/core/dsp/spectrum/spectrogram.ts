@@ -1,5 +1,4 @@
 /** A spectrogram as a picture: levels over time and frequency, in steps of half a decibel. */
-
 import { type Decibels, type Hertz, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';

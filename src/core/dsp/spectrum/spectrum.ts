@@ -1,5 +1,4 @@
 /** Averaged power spectra: Hann windows, half overlapped, each window with a weight of its own. */
-
 import type { Hertz, Power } from '../../units/index.ts';
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';

@@ -1,5 +1,4 @@
 /** Spectra of a stream of pairs in equal stretches of time: their mean, and the highest and lowest of every bin. */
-
 import type { Hertz, Seconds } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { fftSizeFor, type Spectrum } from './spectrum.ts';

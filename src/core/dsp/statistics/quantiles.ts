@@ -1,5 +1,4 @@
 /** Percentiles of long streams in constant memory, by counting. */
-
 import type { Power } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';

@@ -1,5 +1,4 @@
 /** The AM measurement: an I/Q recording of an over in, modulation depth and widths out. */
-
 import { bandPower, type Complex, DownConverter, LinearCounter, type Spectrum } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits, receiverFirst, worstFirst } from '../../findings/index.ts';

@@ -1,5 +1,4 @@
 /** The sub-audible tone that opens a repeater, told from demodulated FM. */
-
 import { bandPower, type Spectrum } from '../../dsp/index.ts';
 import { type Hertz, powerToDb } from '../../units/index.ts';
 import { strongestLine } from './modulated.ts';

@@ -1,5 +1,4 @@
 /** The FM measurement: an I/Q recording of an over in, deviation and widths out. */
-
 import {
   BiquadChain,
   bandPower,

@@ -3,7 +3,6 @@
  * (0 dB for 1), leakage through a filter or a balance keeps its distance (1 for 1), an amplifier's products grow faster
  * (2 and more for 1). Tried on recorded voices; see docs/measurements.md.
  */
-
 import {
   bandPower,
   type Complex,

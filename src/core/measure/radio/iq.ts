@@ -2,7 +2,6 @@
  * What all measurements of I/Q recordings share: the first pass over the file (levels, clipping, state of the two
  * channels), which transmission counts, and the walk through blocks in the kernel's memory.
  */
-
 import {
   addMoments,
   ClippingMeter,

@@ -1,5 +1,4 @@
 /** What AM and FM measurements share: finding the carrier, and the demodulated audio's spectrum. */
-
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';

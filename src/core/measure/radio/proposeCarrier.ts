@@ -2,7 +2,6 @@
  * Where the suppressed carrier of an SSB voice must be: voiced speech has its harmonics at whole multiples of its
  * pitch from the carrier, and the pitch moves, so that over many moments one place only fits them all.
  */
-
 import { bandPower, createSpectrumEngine, DownConverter, hann, median, percentile, type Spectrum, sum } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import type { Sideband } from '../../modem/index.ts';

@@ -1,5 +1,4 @@
 /** Reading a radio spectrum: noise between signals, occupied bandwidth, bands counted from a carrier. */
-
 import { bandPower, highestHz, median, type Spectrum } from '../../dsp/index.ts';
 import type { Sideband } from '../../modem/index.ts';
 import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';

@@ -2,7 +2,6 @@
  * The SSB measurement: an I/Q recording of an over in, the contract's numbers out. Two passes in constant memory:
  * levels first, then spectra and the envelope over the active part.
  */
-
 import { DownConverter, fftSizeFor, PowerHistogram, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import type { FindingCode } from '../../findings/index.ts';

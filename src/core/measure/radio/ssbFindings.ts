@@ -1,5 +1,4 @@
 /** Judgements on an SSB measurement. The limits stand in limits.ts. */
-
 import { bandPower, type Spectrum } from '../../dsp/index.ts';
 import { type Finding, judge, type OwnLimits, receiverFirst } from '../../findings/index.ts';
 import { amplitudeToDb, type Decibels, decibels, fixed, type Hertz, hertz, powerToDb } from '../../units/index.ts';

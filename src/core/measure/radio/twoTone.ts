@@ -1,5 +1,4 @@
 /** The two-tone measurement: an I/Q recording of two steady tones in, intermodulation out. */
-
 import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits, receiverFirst } from '../../findings/index.ts';

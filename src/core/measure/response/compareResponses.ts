@@ -1,5 +1,4 @@
 /** Two responses side by side: against a reference radio, or with and without the microphone. */
-
 import { type CurvePoint, curveAt } from '../../curve/index.ts';
 import { mean } from '../../dsp/index.ts';
 import { type Decibels, decibels, type Hertz, hertz } from '../../units/index.ts';

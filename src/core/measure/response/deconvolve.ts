@@ -1,5 +1,4 @@
 /** From what was sent and what came back to the response: impulse responses by spectral division (A. Farina, AES 2000). */
-
 import { forwardTransform, inverseTransform, nextPowerOfTwo, timesConjugate, type WholeSpectrum } from '../../dsp/index.ts';
 import { type Decibels, type Hertz, type Power, powerToDb, type Seconds } from '../../units/index.ts';
 

@@ -2,7 +2,6 @@
  * The response measurement: the recording of a test signal that went through a transmitter and a second receiver in,
  * curve, edges and distortion out. Unknown delay, mistuning and clock error are found and taken off first.
  */
-
 import { type CurvePoint, curveAt } from '../../curve/index.ts';
 import {
   analytic,

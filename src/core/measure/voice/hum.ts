@@ -2,7 +2,6 @@
  * Mains hum: lines at multiples of 50 or 60 Hz that stand there through talk and pauses alike. One line is a whistle or a
  * heterodyne, not hum; a voice's own harmonics come and go.
  */
-
 import {
   ACTIVE_RANGE_DB,
   createSpectrumEngine,

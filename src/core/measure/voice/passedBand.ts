@@ -3,7 +3,6 @@
  * ordinary speech, breaks off within a third of an octave and stays down. A dull or thin voice, a shelf or a bell bend
  * far less steeply than a filter (common practice: its skirts fall by 20 dB and more within 300 Hz).
  */
-
 import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../../curve/index.ts';
 import { sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';

@@ -3,7 +3,6 @@
  * Two passes over the file in constant memory (a few numbers per 50 ms are kept): the first finds levels
  * and where talk is, the second averages spectra and pitch over that.
  */
-
 import {
   ACTIVE_RANGE_DB,
   ActiveSpeechMeter,

@@ -1,5 +1,4 @@
 /** Judgements on a voice measurement, one entry a fault. The limits stand in limits.ts. */
-
 import { bandPower, type FlatTopMeter, highestHz, mean, type Spectrum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
 import { type Finding, judge, type OwnLimits, worstFirst } from '../../findings/index.ts';
 import { type Decibels, decibels, type Hertz, powerToDb, roughPercent } from '../../units/index.ts';

@@ -1,5 +1,4 @@
 /** Hearing a change of card before making it: the recording with the heard equalizer undone and another put in. */
-
 import { BiquadChain, inverseBiquad } from '../../dsp/index.ts';
 import { levelMatched } from '../../playback/index.ts';
 import type { Card, RigProfile } from '../../rig/index.ts';

@@ -1,5 +1,4 @@
 /** A card listened to: the own voice through the model up to a stage, or on through a path to a receiver. */
-
 import { createKernel, joined } from '../../dsp/index.ts';
 import { peakAndMean } from '../../measure/index.ts';
 import type { Card } from '../../rig/index.ts';

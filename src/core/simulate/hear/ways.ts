@@ -1,5 +1,4 @@
 /** Paths and receivers to listen through. Levels are common practice: 10 dB is a weak signal, 20 dB a fair one. */
-
 import { CLEAR_PATH, type PathShape } from '../path/path.ts';
 import { FAST_AGC } from '../receiver/agc.ts';
 import { GOOD_RECEIVER, type ReceiverShape } from '../receiver/receiver.ts';

@@ -1,5 +1,4 @@
 /** The way from the antenna to a receiver's socket. */
-
 import { inRow, instantRadio, joinedRadio, type RadioStage } from '../../dsp/index.ts';
 import type { Decibels, Hertz } from '../../units/index.ts';
 import { fadingStage, type HfClass, type TwoRays, twoRayStage } from './fading.ts';

@@ -1,5 +1,4 @@
 /** A receiver's automatic gain control: brings loud and faint to one level, quickly down and slowly up. It hides level. */
-
 import { type AudioStage, instantAudio } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 

@@ -1,5 +1,4 @@
 /** A receiver: where a signal is judged. Its filter, its tuning, its AGC and what its helpers do to the voice. */
-
 import {
   type AudioStage,
   type Complex,

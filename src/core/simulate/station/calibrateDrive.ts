@@ -2,7 +2,6 @@
  * What the mic gain dial of a real radio does is not known, but its ALC meter was read on an over: the model's gain is
  * set so that the same voice on the same card gives that reading.
  */
-
 import type { Card } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { parametersOf, type RadioTruth } from '../transmitter/parameters.ts';

@@ -2,7 +2,6 @@
  * Practice radios: what a simulated transceiver hides, drawn from a seed. The same number is the same radio every time.
  * Ranges are this project's own choice of what radios of the trade show.
  */
-
 import { seededRandom } from '../../dsp/index.ts';
 import type { RigProfile } from '../../rig/index.ts';
 import { type Decibels, decibels, hertz } from '../../units/index.ts';

@@ -1,5 +1,4 @@
 /** An over of a simulated station, block by block in constant memory: what a receiver gives, or its I and Q. */
-
 import { ActiveSpeechMeter, type Complex, createKernel, type Stage } from '../../dsp/index.ts';
 import { mixDown, type SampleSource } from '../../files/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';

@@ -2,7 +2,6 @@
  * A simulated station as a file: rig, card, microphone, voice, what the radio hides ("truth"), and who listens. What
  * is left out has usual values; what is not known here is left alone.
  */
-
 import type { FromSchema } from 'json-schema-to-ts';
 import {
   type Card,

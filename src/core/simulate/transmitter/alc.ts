@@ -2,7 +2,6 @@
  * Automatic level control: turns the drive down when its envelope passes full drive, fast down and slowly up again,
  * by no more than it has in reserve. The meter shows how much it turns down; operators read it with peak hold.
  */
-
 import { type Complex, joinedRadio, median, type RadioStage } from '../../dsp/index.ts';
 import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Fraction, type Hertz, type Seconds } from '../../units/index.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';

@@ -3,7 +3,6 @@
  * Phase, optional: turns by up to `mostTurn` as the envelope nears saturation, r^2/A^2 over 1 + r^2/A^2 of it
  * (the form of A. Saleh 1981; from memory).
  */
-
 import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, dbToPower, type Power } from '../../units/index.ts';
 import { gainTable, lookUp } from './gainTable.ts';

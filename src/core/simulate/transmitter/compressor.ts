@@ -3,7 +3,6 @@
  * leaves a tone at the ceiling where it was. Feed-forward form as in D. Giannoulis, M. Massberg and J. Reiss,
  * "Digital dynamic range compressor design", JAES 2012 (from memory).
  */
-
 import { type AudioStage, instantAudio } from '../../dsp/index.ts';
 import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Hertz, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Compressing } from './clipper.ts';

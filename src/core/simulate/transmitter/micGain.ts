@@ -2,7 +2,6 @@
  * The mic gain dial. Scales mean nothing across radios (common practice: 5 % on one, 60 % on another are both right),
  * so the law is the simplest: decibels in proportion to the dial, silence at its lower end.
  */
-
 import { type AudioStage, instantAudio } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, type Fraction } from '../../units/index.ts';
 

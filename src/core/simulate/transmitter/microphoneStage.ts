@@ -3,7 +3,6 @@
  * is, and what else it hears: the room, hum, breath bursts (plosives). The distance makes the voice weaker (1/r), the
  * room stays as loud as it is.
  */
-
 import {
   type AudioStage,
   BiquadChain,

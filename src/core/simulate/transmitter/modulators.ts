@@ -1,5 +1,4 @@
 /** From the drive to the signal on the air, for the modes that are not SSB. Full drive is magnitude 1. */
-
 import { FftFilter, instantRadio, type Kernel, lowPassTaps, type RadioStage } from '../../dsp/index.ts';
 import { amEnvelope, FrequencyModulator } from '../../modem/index.ts';
 import type { Hertz } from '../../units/index.ts';

@@ -1,5 +1,4 @@
 /** The transmit passband: a linear-phase filter of one sideband, -6 dB at its edges. Audio in, analytic signal out. */
-
 import { type Complex, FftFilter, type Kernel, oneSidedTaps, type RadioStage, type Stage } from '../../dsp/index.ts';
 import type { Hertz } from '../../units/index.ts';
 

@@ -1,5 +1,4 @@
 /** The whole transmit path over a stream: the operator's voice in, the signal on the air out, heard at any stage. */
-
 import {
   ActiveSpeechMeter,
   type AudioStage,

@@ -1,5 +1,4 @@
 /** GET: a stored recording, whole or a range of its bytes; or as SigMF (?as=sigmf-meta, sigmf-data), or its measured curve (?as=curve). */
-
 import { database } from '@/server/db/database.ts';
 import type { Capture } from '@/server/db/models.ts';
 import { captureAs } from '@/server/overs/captureAs.ts';

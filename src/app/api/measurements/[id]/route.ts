@@ -1,5 +1,4 @@
 /** GET: how far a measurement is. */
-
 import { database } from '@/server/db/database.ts';
 import { measuringPool } from '@/server/measuring/measuringPool.ts';
 import { handle } from '@/server/requests/answer.ts';
