@@ -1,4 +1,7 @@
 /** The frame of every page: type, theme, styles. */
+
+import { distanceUnit } from '@/server/requests/preferences.ts';
+import { DistanceContext } from '@/ui/distance.ts';
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import type { Metadata } from 'next';
@@ -23,9 +26,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         <StyleRegistry nonce={nonce}>
-          <QueryProvider>
-            <DropAnywhere>{children}</DropAnywhere>
-          </QueryProvider>
+          <DistanceContext value={await distanceUnit()}>
+            <QueryProvider>
+              <DropAnywhere>{children}</DropAnywhere>
+            </QueryProvider>
+          </DistanceContext>
         </StyleRegistry>
       </body>
     </html>

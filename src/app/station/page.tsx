@@ -2,7 +2,7 @@
 import type { Metadata } from 'next';
 import { StationPage } from '@/features/station/StationPage.tsx';
 import { load } from '@/server/requests/answer.ts';
-import { whoIsThere } from '@/server/requests/who.ts';
+import { whoIsThere } from '@/server/requests/preferences.ts';
 import { loadStation } from '@/server/station/station.ts';
 import { staleMemories } from '@/server/station/voiceMemories.ts';
 import type { Params } from '../paging.ts';

@@ -90,7 +90,7 @@ export interface FitInput {
   /** Response of a microphone that the recording has not been through. */
   readonly microphone?: readonly CurvePoint[];
   readonly costs?: FitCosts;
-  /** Leave alone what lies beyond the passband and works only through its skirt; so it is with a voice, unless it is known exactly. */
+  /** Leave alone what is mostly outside the passband; so it is with a voice, unless it is known exactly. */
   readonly isInsideOnly?: boolean;
 }
 

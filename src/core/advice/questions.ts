@@ -107,7 +107,7 @@ const SAME_EDGE_HZ: Hertz = 30;
 /** What a recording through a passband can't tell of wider ones; null when it holds enough. */
 export function narrowVoiceNote(recorded: readonly [Hertz, Hertz], widest: readonly [Hertz, Hertz]): string | null {
   if (recorded[0] <= widest[0] + SAME_EDGE_HZ && recorded[1] >= widest[1] - SAME_EDGE_HZ) return null;
-  return `The over was made through ${recorded[0]}–${recorded[1]} Hz, and what lies outside is not in it: wider passbands can't be judged fairly by it. Make an over with the filter wide open and the equalizer off to ask again.`;
+  return `The over was made through ${recorded[0]}–${recorded[1]} Hz, and what lies outside is not in it: wider passbands can't be rated fairly from it. Make an over with the filter wide open and the equalizer off to ask again.`;
 }
 
 /** "Narrow reaches 0.6 dB less far than wide and sounds less like you: for this voice wide is the better choice." */

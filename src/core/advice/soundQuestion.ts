@@ -15,8 +15,8 @@ import {
   effective,
   type Microphone,
   type MicrophoneUse,
+  microphoneUseText,
   responseOf,
-  useText,
   valueText,
 } from '../rig/index.ts';
 import { calibrateDrive, hearCard, microphoneResponseDb, QUIET_ROOM, type StationSetting, type Voice } from '../simulate/index.ts';
@@ -85,7 +85,9 @@ function trialsOf({ microphone, use }: { microphone: Microphone; use: Microphone
   return [
     trial('as it is', 'as the card stands', 'nothing'),
     trial('radio', 'the radio’s equalizer', 'radio'),
-    ...uses.map((each) => trial('use', `the same microphone, ${useText(each)}, and the radio’s equalizer`, 'radio', { use: each })),
+    ...uses.map((each) =>
+      trial('use', `the same microphone, ${microphoneUseText(each)}, and the radio’s equalizer`, 'radio', { use: each }),
+    ),
     ...OUTBOARD.map((_, k) => trial('outboard', '', k)),
     ...others.map((kind) =>
       trial('microphone', `${kind.name}, and the radio’s equalizer`, 'radio', { ...microphoneOfKind(kind), roomDb: kind.noiseDb }),

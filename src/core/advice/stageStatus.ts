@@ -8,13 +8,13 @@ import {
   effective,
   equalizerBands,
   type MicrophoneUse,
+  microphoneUseText,
   type RigProfile,
   readingText,
   type StageKey,
-  useText,
   valueText,
 } from '../rig/index.ts';
-import { fixed, signed } from '../units/index.ts';
+import { type DistanceUnit, fixed, signed } from '../units/index.ts';
 
 export interface StageView {
   readonly key: StageKey;
@@ -28,6 +28,7 @@ export interface RibbonInput {
   readonly rig: RigProfile;
   readonly card: Card;
   readonly microphone: { readonly name: string; readonly use: MicrophoneUse };
+  readonly distanceUnit?: DistanceUnit;
   readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
   /** The newest I/Q measurement of the card. */
   readonly radio: { readonly told: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
@@ -52,7 +53,7 @@ export function ribbon(input: RibbonInput): StageView[] {
     {
       key: 'mic',
       value: input.microphone.name,
-      note: useText(input.microphone.use),
+      note: microphoneUseText(input.microphone.use, input.distanceUnit),
       state: 'unknown',
     },
     gainStage(input, settings),

@@ -54,10 +54,10 @@ export const factoryCard = (rig: RigProfile, mode: Card['mode'] = rig.modes[0]):
 });
 
 export const PURPOSE_LABELS: Record<Purpose, string> = {
-  natural: 'natural sound',
-  balanced: 'balanced sound',
-  'pile-up': 'pile-ups',
-  contest: 'contests',
+  natural: 'rag chew',
+  balanced: 'general',
+  'pile-up': 'DX and pile-ups',
+  contest: 'contest',
 };
 export const MODE_LABELS: Record<Card['mode'], string> = {
   usb: 'upper sideband',

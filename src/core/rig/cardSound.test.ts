@@ -5,7 +5,7 @@ import { octavesToQ } from '../units/conversions.ts';
 import { fullScale, readingText, zoneText } from './alc.ts';
 import { type DialValues, factoryCard } from './card.ts';
 import { equalizerBands } from './equalizer.ts';
-import { fittingUse, isSameUse, useText, usualUse } from './microphone.ts';
+import { fittingUse, isSameUse, microphoneUseText, usualUse } from './microphone.ts';
 import { mistakesOn } from './mistakes.ts';
 import type { Mode, RigProfile } from './rig.ts';
 import { everyDial, sheet } from './sheet.ts';
@@ -45,7 +45,7 @@ describe('whether two cards sound the same', () => {
 describe('the use of a microphone', () => {
   it('is told shortly, and compared whatever the order', () => {
     const a = { position: 'low cut', accessories: ['cap', 'screen'], distanceCm: 6 };
-    expect(useText(a)).toBe('low cut, cap, screen, 6 cm');
+    expect(microphoneUseText(a)).toBe('low cut, cap, screen, 6 cm');
     expect(isSameUse(a, { ...a, accessories: ['screen', 'cap'] })).toBe(true);
     expect(isSameUse(a, { ...a, position: null })).toBe(false);
     const mic = { positions: [], accessories: [], distanceCm: 4 } as unknown as Parameters<typeof usualUse>[0];

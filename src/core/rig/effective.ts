@@ -115,7 +115,7 @@ function outsidePassband(
   const most = Math.max(...positionsOf(dialOf(rig, band.level).scale).map((value) => Math.abs(Number(value))));
   const probe = { ...values, [band.level]: set === 0 ? most : set };
   const [reach] = bandsResponseDb(rig, [band], probe, [nearest]);
-  const where = `its centre ${centre} Hz lies beyond the passband ${low}–${high} Hz`;
+  const where = `its centre ${centre} Hz is outside the passband ${low}–${high} Hz`;
   if (Math.abs(reach) < LEAST_EFFECT_DB) {
     return {
       dead: { kind: 'passband', text: `Does nothing: ${where}.`, wake: 'Move its centre inside, or widen the passband.' },
@@ -126,7 +126,7 @@ function outsidePassband(
     dead: null,
     remark:
       set === 0
-        ? `Works only through its skirt: ${where}.`
-        : `Works only through its skirt: ${where}; ${fixed(reach)} of ${withMinus(set)} dB remain at ${nearest} Hz.`,
+        ? `Mostly outside the passband: ${where}.`
+        : `Mostly outside the passband: ${fixed(reach)} of ${withMinus(set)} dB left at ${nearest} Hz.`,
   };
 }

@@ -25,11 +25,11 @@ export {
   type Microphone,
   type MicrophoneUse,
   microphoneUseSchema,
+  microphoneUseText,
   OUTPUT_LEVELS,
   PATTERN_LABELS,
   PATTERNS,
   type Pattern,
-  useText,
   usualUse,
 } from './microphone.ts';
 export { mistakesOn } from './mistakes.ts';

@@ -1,6 +1,8 @@
 /** A microphone: kind, pattern, switch positions and accessories with their response curves, talking distance. */
+
 import type { FromSchema } from 'json-schema-to-ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
+import { type DistanceUnit, distanceText } from '../units/index.ts';
 
 /** Directional patterns, with the share of the pressure (all-round) part in each; the rest is pressure gradient. */
 export const PATTERNS = { omni: 1, cardioid: 0.5, supercardioid: 0.37, hypercardioid: 0.25, 'figure-8': 0 } as const;
@@ -108,8 +110,8 @@ export function fittingUse(microphone: Microphone, use: MicrophoneUse): Micropho
 }
 
 /** A use in a few words: "low cut, windscreen, 6 cm". */
-export const useText = ({ position, accessories, distanceCm }: MicrophoneUse): string =>
-  [position, ...accessories, `${distanceCm} cm`].filter((part) => part !== null).join(', ');
+export const microphoneUseText = ({ position, accessories, distanceCm }: MicrophoneUse, unit?: DistanceUnit): string =>
+  [position, ...accessories, distanceText(distanceCm, unit)].filter((part) => part !== null).join(', ');
 
 export const isSameUse = (a: MicrophoneUse, b: MicrophoneUse): boolean =>
   a.position === b.position &&

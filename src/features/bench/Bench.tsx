@@ -1,16 +1,18 @@
 'use client';
-/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useState } from 'react';
 import styled from 'styled-components';
 import { runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { isWorthwhile, ribbon } from '@/core/advice/index.ts';
 import { headline } from '@/core/measure/index.ts';
 import { STAGES, type StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialLine } from '@/ui/dialLine/DialLine.tsx';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
+import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
@@ -25,14 +27,28 @@ import { VoiceStage } from './VoiceStage.tsx';
 
 const Columns = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; min-height: calc(100vh - 139px);
-  @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }`;
-const Work = styled.section`padding: 16px 20px 24px; min-width: 0;`;
-const Side = styled.aside`border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px; display: flex; flex-direction: column; gap: 14px;`;
+  @media (min-width: 1500px) { grid-template-columns: minmax(0, 1fr) 440px; }
+  @media (max-width: 900px) { display: flex; flex-direction: column; min-height: 0; }`;
+const Work = styled.section`
+  padding: 16px 20px 24px; min-width: 0;
+  @media (max-width: 900px) { order: 2; }
+  @media (max-width: 560px) { padding: 14px 12px 20px; }`;
+/** In one column what to do next comes first, and the trail last. */
+const Side = styled.aside`
+  border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px; display: flex; flex-direction: column; gap: 14px;
+  @media (max-width: 900px) {
+    display: contents;
+    > * { background: var(--sheet); padding: 14px 20px; }
+    > :last-child { order: 3; border-top: 1px solid var(--line); }
+  }
+  @media (max-width: 560px) { > * { padding: 12px; } }`;
 
 const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
 
 export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
   const { card, over } = bench;
+  useWorkingCard(card.id);
+  const distance = useDistance();
   const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
   // A link to another stage of this page.
   const [asked, setAsked] = useState(firstStage);
@@ -55,6 +71,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     rig: card.rig.profile,
     card: now,
     microphone: { name: card.microphone.name, use: newest.use },
+    distanceUnit: distance.unit,
     voice: over?.measured?.result ?? null,
     radio: bench.radio?.evidence
       ? {

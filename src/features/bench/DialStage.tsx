@@ -90,7 +90,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
           </Button>
         )}
         {changed.length > 0 && <Button onPress={discard}>Cancel</Button>}
-        <ButtonLink href={`/cards/${card.id}`}>The whole card</ButtonLink>
+        <ButtonLink href={`/cards/${card.id}`}>Full card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}

@@ -7,11 +7,13 @@ import { STAGE_NAMES, type StageKey } from '@/core/rig/index.ts';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 
 const Row = styled.nav`
-  display: grid; grid-template-columns: repeat(9, minmax(0, 1fr)); padding: 0 20px; background: var(--sheet); border-bottom: 1px solid var(--line);
-  @media (max-width: 900px) { grid-template-columns: repeat(5, minmax(0, 1fr)); }`;
+  position: relative; display: grid; grid-template-columns: repeat(9, minmax(0, 1fr)); padding: 0 20px; background: var(--sheet); border-bottom: 1px solid var(--line);
+  @media (max-width: 1100px) { grid-template-columns: repeat(9, minmax(126px, 1fr)); overflow-x: auto; scroll-snap-type: x proximity; scrollbar-width: thin; }
+  @media (max-width: 560px) { padding: 0; }`;
 const Stage = styled.button`
   padding: 11px 8px 8px 12px; border: 0; border-left: 1px solid var(--line); background: none; text-align: left; min-height: 86px; cursor: pointer;
   display: grid; align-content: start; gap: 1px; font: inherit; color: inherit;
+  scroll-snap-align: start;
   &:first-child { border-left: 0; }
   &:hover { background: var(--band); }
   &[aria-current] { background: var(--signal-wash); box-shadow: inset 0 -3px 0 var(--signal); }

@@ -48,13 +48,13 @@ export function VoiceStage({ bench }: { bench: BenchView }) {
   );
 }
 
-/** Which over the card is judged by. */
+/** Which over the card is measured from. */
 export function OverPicker({ bench: { card, over, overs } }: { bench: BenchView }) {
   const router = useRouter();
   if (overs.length < 2) return null;
   return (
     <Picker
-      label="Judged by"
+      label="Measured from"
       value={over ? String(over.id) : null}
       choices={overs.map(({ id, madeAt, receiver, revision }) => ({
         id: String(id),

@@ -1,9 +1,9 @@
 'use client';
-/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
 import styled from 'styled-components';
 import { type LineOver, runDialLine } from '@/client/dialLineRun.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useSave } from '@/client/useSave.ts';
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import {
   DIAL_STAGES,
   type DialValues,
@@ -13,7 +13,6 @@ import {
   MODE_LABELS,
   PURPOSE_LABELS,
   STAGE_NAMES,
-  useText,
   valueOn,
   valueText,
 } from '@/core/rig/index.ts';
@@ -24,6 +23,8 @@ import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Mistakes } from '@/ui/dials/Mistakes.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';
+/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
@@ -44,6 +45,8 @@ const Side = styled.div`display: grid; gap: 12px; align-content: start;`;
 const NOTHING = { draft: {}, wantedUse: null, reason: '' };
 
 export function CardPage({ card, over, station }: { card: CardView; over: LineOver | null; station: Station }) {
+  useWorkingCard(card.id);
+  const distance = useDistance();
   const rig = card.rig.profile;
   const [newest] = card.revisions;
   const kept = useDraft<{ draft: DialValues; wantedUse: MicrophoneUse | null; reason: string }>(`card ${card.id}`, NOTHING);
@@ -64,7 +67,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
           {card.isRetired && <span className="soft"> (retired)</span>}
         </h1>
         <p className="soft">
-          {card.operator.name} ({card.operator.callsign}) on {card.rig.name}, {card.microphone.name} ({useText(newest.use)}),{' '}
+          {card.operator.name} ({card.operator.callsign}) on {card.rig.name}, {card.microphone.name} ({distance.useText(newest.use)}),{' '}
           {MODE_LABELS[card.mode]}, for {PURPOSE_LABELS[card.purpose]}. Revision {newest.number}.
         </p>
         <CardActions card={card} station={station} />

@@ -1,5 +1,5 @@
 'use client';
-/** The cards of the station, what looks forgotten on them, and the ways to a new one. */
+/** The cards of the station, what is possibly overlooked on them, and the ways to a new one. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -91,7 +91,7 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
                   <th>rig</th>
                   <th>mode</th>
                   <th>for</th>
-                  <th>looks forgotten</th>
+                  <th>possibly overlooked</th>
                   <th className="num">revision</th>
                   <th>changed (UTC)</th>
                   <th />

@@ -1,13 +1,14 @@
 'use client';
-/** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { changeText } from '@/core/advice/index.ts';
-import { isSameUse, sheet, soundChange, useText, valueText } from '@/core/rig/index.ts';
+import { isSameUse, sheet, soundChange, valueText } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import { findOlderRevisions, goBackToRevision } from '@/server/cards/actions.ts';
 import type { CardView, RevisionView } from '@/server/cards/cards.ts';
+/** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
+import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -29,6 +30,7 @@ export function History({ card: newest }: { card: CardView }) {
   const rig = card.rig.profile;
   const [message, setMessage] = useState<string | null>(null);
   const [isSaving, start] = useTransition();
+  const distance = useDistance();
   const as = ({ values }: RevisionView) => ({ mode: card.mode, values });
   return (
     <section aria-label="Revisions">
@@ -41,7 +43,8 @@ export function History({ card: newest }: { card: CardView }) {
           const changes = older
             ? sheet(rig, as(older), as(revision)).map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from ?? dial.rest, to)}`)
             : [];
-          if (older && !isSameUse(older.use, revision.use)) changes.push(`microphone ${useText(older.use)} → ${useText(revision.use)}`);
+          if (older && !isSameUse(older.use, revision.use))
+            changes.push(`microphone ${distance.useText(older.use)} → ${distance.useText(revision.use)}`);
           return (
             <li key={revision.id}>
               <div className="line">
@@ -95,6 +98,7 @@ export function History({ card: newest }: { card: CardView }) {
 
 /** Two revisions side by side: only what differs. */
 function Comparison({ card }: { card: CardView }) {
+  const distance = useDistance();
   const rig = card.rig.profile;
   const [a, setA] = useState(card.revisions[1].number);
   const [b, setB] = useState(card.revisions[0].number);
@@ -138,7 +142,7 @@ function Comparison({ card }: { card: CardView }) {
       )}
       {!isSameUse(left.use, right.use) && (
         <p>
-          Microphone: {useText(left.use)} → {useText(right.use)}
+          Microphone: {distance.useText(left.use)} → {distance.useText(right.use)}
         </p>
       )}
     </details>

@@ -1,18 +1,22 @@
 'use client';
-/** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
+/** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
+import { sentenceOf } from '@/client/sentence.ts';
 import { inputs, openSoundCard, type SoundCard, whyNot } from '@/client/soundCard.ts';
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { LIVE_HZ, type LiveReading, toneAgainst } from '@/core/measure/index.ts';
-import { PURPOSES, type Purpose } from '@/core/rig/index.ts';
+import { PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/rig/index.ts';
 import { decibels } from '@/core/units/index.ts';
+import type { CardView } from '@/server/cards/cards.ts';
 import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
+import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 
 const GRAB_S = 10;
@@ -31,13 +35,21 @@ const share = (db: number | null): number => (db === null ? 0 : Math.max(0, Math
 
 type State = 'idle' | 'opening' | 'on';
 
-export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly CurvePoint[]>> }) {
+interface LiveProps {
+  /** Where a recording goes. */
+  readonly card: CardView;
+  readonly neighbours: Neighbours;
+  readonly targets: Readonly<Record<Purpose, readonly CurvePoint[]>>;
+}
+
+export function Live({ card: onCard, neighbours, targets }: LiveProps) {
+  useWorkingCard(onCard.id);
   const [state, setState] = useState<State>('idle');
   const [message, setMessage] = useState<string | null>(null);
   const [reading, setReading] = useState<LiveReading | null>(null);
   const [devices, setDevices] = useState<readonly { id: string; text: string }[]>([]);
   const [device, setDevice] = useState<string | null>(null);
-  const [purpose, setPurpose] = useState<Purpose>('balanced');
+  const [purpose, setPurpose] = useState<Purpose>(onCard.purpose);
   const card = useRef<SoundCard | null>(null);
   const isBusy = useRef(false);
   const waiting = useRef<Float32Array[]>([]);
@@ -98,7 +110,7 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
     () =>
       reading
         ? [
-            { name: 'held', role: 'highest', points: LIVE_HZ.map((hz, i) => [hz, reading.held[i]] as const) },
+            { name: 'peak hold', role: 'highest', points: LIVE_HZ.map((hz, i) => [hz, reading.held[i]] as const) },
             { name: 'now', role: 'measured', points: LIVE_HZ.map((hz, i) => [hz, reading.now[i]] as const) },
           ]
         : [],
@@ -112,12 +124,12 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
     ];
   }, [reading, targets, purpose]);
   return (
-    <Shell>
-      <Page>
+    <Shell sentence={<Sentence card={onCard} neighbours={neighbours} to="/live" {...sentenceOf(onCard)} />}>
+      <Page data-card={onCard.id}>
         <h1>Live</h1>
         <p className="soft">
           A second receiver’s line output into the sound card: what you sound like while you talk. Monitor on headphones, never a speaker.
-          The sound stays in this page until you grab it.
+          The sound stays in this page until you grab it; what you grab becomes an over of {onCard.name}.
         </p>
         <Bar>
           {state === 'on' ? (
@@ -146,7 +158,7 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
           )}
           <Picker
             label="Target"
-            choices={PURPOSES.map((id) => ({ id, text: id }))}
+            choices={PURPOSES.map((id) => ({ id, text: PURPOSE_LABELS[id] }))}
             value={purpose}
             onChange={(id) => setPurpose(id as Purpose)}
           />
@@ -157,7 +169,7 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
           {reading?.heldPeakDb != null && <div className="peak" style={{ left: `calc(${100 * share(reading.heldPeakDb)}% - 3px)` }} />}
         </Scale>
         <p className="mono">
-          level {reading?.levelDb == null ? 'none' : decibels(reading.levelDb)}, peak held{' '}
+          level {reading?.levelDb == null ? 'none' : decibels(reading.levelDb)}, peak hold{' '}
           {reading?.heldPeakDb == null ? 'none' : decibels(reading.heldPeakDb)} re full scale
           {reading?.isClipping && <strong> — clipping: turn the receiver or the input down</strong>}
         </p>
@@ -169,7 +181,7 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
           logTicks={TICKS}
           yUnit="dB/Hz"
           height={230}
-          label="Live spectrum from 80 Hz to 5 kHz: now, and the highest since the hold was released."
+          label="Live spectrum from 80 Hz to 5 kHz: now, and the peak hold."
         />
         <h2>Third octaves against the target</h2>
         <SpectrumChart
@@ -178,7 +190,7 @@ export function Live({ targets }: { targets: Readonly<Record<Purpose, readonly C
           xRange={X}
           logTicks={TICKS}
           height={210}
-          label={`Tone of the last seconds of talk against the target for ${purpose}.`}
+          label={`Tone of your voice over the last seconds against the target for ${PURPOSE_LABELS[purpose]}.`}
         />
         {!reading && state !== 'on' && (
           <p className="soft">Press Listen and let the browser use the input; nothing is sent anywhere but to this machine.</p>

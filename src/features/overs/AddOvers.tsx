@@ -130,7 +130,7 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
                   {recording.name} <span className="soft">({bytes(recording.bytes)})</span>
                 </span>
                 <Picker
-                  label={recordings.length === 1 ? 'What it is' : `What ${recording.name} is`}
+                  label={recordings.length === 1 ? 'Type of recording' : `Type of ${recording.name}`}
                   choices={MEASUREMENT_KINDS.map((id) => ({ id, text: KIND_NAMES[id], note: KIND_NOTES[id] }))}
                   value={kinds[i] ?? null}
                   onChange={(id) =>

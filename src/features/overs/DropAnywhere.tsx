@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { AddFiles, AddRecording } from '@/client/addRecording.ts';
+import { rememberedCard } from '@/client/workingCard.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { AddOvers } from './AddOvers.tsx';
 
@@ -80,10 +81,10 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   );
 }
 
-/** The card that the page in view is about, read off its address. */
+/** The card that the page in view is about, read off its address; else the one worked on last. */
 function cardOnPage(): number | undefined {
   const { pathname, searchParams } = new URL(window.location.href);
   const id =
     /^\/cards\/(\d+)/.exec(pathname)?.[1] ?? searchParams.get('card') ?? document.querySelector('[data-card]')?.getAttribute('data-card');
-  return id ? Number(id) : undefined;
+  return id ? Number(id) : rememberedCard();
 }

@@ -7,7 +7,7 @@ import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { KIND_NAMES } from '@/core/measure/index.ts';
 import type { OverSummary } from '@/server/overs/overs.ts';
-import { Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Paging } from '@/ui/parts/Paging.tsx';
 import { SearchBar } from '@/ui/parts/SearchBar.tsx';
@@ -19,11 +19,28 @@ import { MOST_OVERS } from './most.ts';
 
 const Drop = styled.div`
   border: 2px dashed var(--line); border-radius: 6px; padding: 12px 16px; margin: 8px 0 14px; display: flex; align-items: center; gap: 16px;
-  p { margin: 0; } button { flex: none; }`;
+  p { margin: 0; flex: 1; } > div { margin: 0; flex: none; }
+  @media (max-width: 640px) { display: block; > div { margin-top: 8px; } }`;
 const Head = styled.div`display: flex; justify-content: space-between; align-items: baseline;`;
-const Found = styled.span`display: inline-flex; gap: 7px; align-items: baseline;`;
+const Found = styled.span`display: inline-flex; gap: 7px; align-items: baseline; svg { translate: 0 1px; }`;
 
-const Tools = styled.div`display: flex; gap: 20px; align-items: center; margin: 0 0 8px;`;
+const Tools = styled.div`display: flex; flex-wrap: wrap; gap: 8px 20px; align-items: center; margin: 0 0 8px;`;
+
+/** What was found comes first; two short lines a row. */
+const Log = styled(Table)`
+  td { padding-block: 4px; line-height: 1.3; }
+  small, time { display: block; color: var(--soft); font-size: 13px; }
+  .note { min-width: 160px; font-size: 13.5px; }
+  @media (max-width: 640px) {
+    &, tbody { display: block; }
+    thead { display: none; }
+    tr { display: grid; grid-template-columns: 34px minmax(0, 1fr) auto; padding: 7px 0; border-bottom: 1px solid var(--line); }
+    td { border: 0; padding: 1px 4px; grid-column: 2; white-space: normal; }
+    td:first-child { grid-row: 1; grid-column: 1; }
+    td:nth-child(2) { grid-row: 1; }
+    td:nth-child(4) { grid-row: 1; grid-column: 3; text-align: right; }
+    td:nth-child(n + 5) { grid-column: 2 / 4; }
+  }`;
 
 const REFRESH_MS = 1500;
 
@@ -60,12 +77,15 @@ export function OversList({
         </Head>
         <Drop>
           <p>
-            Drop evidence anywhere: receiver audio (WAV, or what this browser plays), I/Q recordings (stereo WAV, SigMF), test sweeps,
-            curves and scope traces (CSV). Up to 1 GiB each; they stay on this machine, in its own database.
+            Drop evidence on any page: receiver audio (WAV, or what this browser plays), I/Q recordings (stereo WAV, SigMF), test sweeps,
+            curves and scope traces (CSV). Up to 1 GiB each; they stay on this machine.
           </p>
-          <Button primary onPress={() => addRecording()}>
-            Choose files
-          </Button>
+          <Bar>
+            <Button primary onPress={() => addRecording()}>
+              Choose files
+            </Button>
+            <ButtonLink href="/live">Record live</ButtonLink>
+          </Bar>
         </Drop>
         <Tools className="no-print">
           <SearchBar label="Find" />
@@ -82,19 +102,17 @@ export function OversList({
           <p>No over yet. Record 15 seconds of your transmission on a second receiver or a remote one, and drop the file here.</p>
         ) : (
           <Scroll>
-            <Table>
+            <Log>
               <thead>
                 <tr>
                   <th>
                     <span className="unseen">compare</span>
                   </th>
                   <th>over</th>
-                  <th>when</th>
-                  <th>operator</th>
-                  <th>card</th>
-                  <th>heard on</th>
-                  <th>measured</th>
                   <th>found</th>
+                  <th>measured</th>
+                  <th>card</th>
+                  <th>receiver</th>
                   <th>note</th>
                 </tr>
               </thead>
@@ -111,41 +129,42 @@ export function OversList({
                         }
                       />
                     </td>
-                    <td>
-                      <Link href={`/overs/${over.id}`}>{over.id}</Link>
-                    </td>
-                    <td
-                      className="mono"
-                      style={{ whiteSpace: 'nowrap' }}
-                      title={`${new Date(over.madeAt).toLocaleString()} here`}
-                      suppressHydrationWarning
-                    >
-                      {utc(over.madeAt)}
-                    </td>
-                    <td>{over.operator}</td>
-                    <td>
-                      <Link href={`/cards/${over.cardId}`}>{over.card}</Link>, rev. {over.revision}
-                      <div className="soft">{over.rig}</div>
-                    </td>
-                    <td>
-                      <span className="whole">{over.receiver}</span>
-                      <div className="soft">
-                        {over.load}
-                        {over.powerW === null ? '' : `, ${over.powerW} W`}
-                      </div>
-                    </td>
                     <td className="whole">
-                      {over.told ?? ''}
-                      <div className="soft">{over.kind && KIND_NAMES[over.kind]}</div>
+                      <Link href={`/overs/${over.id}`}>Over {over.id}</Link>
+                      <time
+                        className="mono"
+                        dateTime={over.madeAt}
+                        title={`${new Date(over.madeAt).toLocaleString()} here`}
+                        suppressHydrationWarning
+                      >
+                        {utc(over.madeAt)}
+                      </time>
                     </td>
                     <td>
                       <FoundText over={over} />
                     </td>
-                    <td className="soft">{over.note}</td>
+                    <td className="whole">
+                      {over.told ?? ''}
+                      <small>{over.kind && KIND_NAMES[over.kind]}</small>
+                    </td>
+                    <td className="whole">
+                      <Link href={`/cards/${over.cardId}`}>{over.card}</Link>, rev. {over.revision}
+                      <small>
+                        {over.operator} on {over.rig}
+                      </small>
+                    </td>
+                    <td className="whole">
+                      {over.receiver}
+                      <small>
+                        {over.load}
+                        {over.powerW === null ? '' : `, ${over.powerW} W`}
+                      </small>
+                    </td>
+                    <td className="soft note">{over.note}</td>
                   </tr>
                 ))}
               </tbody>
-            </Table>
+            </Log>
           </Scroll>
         )}
         <Paging page={page} pages={pages} path="/overs" />

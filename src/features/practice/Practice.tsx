@@ -1,16 +1,18 @@
 'use client';
-/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
+/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { type DialValues, effective, readingText, valueOn } from '@/core/rig/index.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
+import { Playback } from '@/ui/listen/Playback.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -19,7 +21,7 @@ import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
 
 const Columns = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 430px; min-height: calc(100vh - 53px);
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(380px, 0.8fr); min-height: calc(100vh - 53px);
   @media (max-width: 900px) { grid-template-columns: minmax(0, 1fr); }
   > section { padding: 16px 20px 30px; min-width: 0; }
   > aside { border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px 30px; }`;
@@ -45,6 +47,7 @@ const NOTHING: DialValues = {};
 
 export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: Neighbours }) {
   const { card } = bench;
+  useWorkingCard(card.id);
   const over = bench.voice?.over ?? null;
   const rig = card.rig.profile;
   const [radio, setRadio] = useState(1);
@@ -136,16 +139,15 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
           </Bar>
           {!over?.measured && <Notice>Add a recording of your voice first.</Notice>}
           {error && <Notice tone="fault">{error}</Notice>}
+          <MeterScales meters={made?.meters ?? null} bench={bench} />
           {made && (
             <>
-              <MeterScales meters={made.meters} bench={bench} />
               <p className="soft">Monitor, taken in the line (headphones: start low):</p>
-              {/* biome-ignore lint/a11y/useMediaCaption: the operator's own voice has no captions */}
-              <audio controls src={made.monitor} style={{ width: '100%' }} />
+              <Playback url={made.monitor} label="Monitor" />
               <Receivers request={request} />
             </>
           )}
-          <h2>What it hides</h2>
+          <h2 style={{ marginTop: 18 }}>What it hides</h2>
           {isRevealed ? (
             <Table>
               <tbody>
@@ -169,13 +171,29 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
   );
 }
 
-function MeterScales({ meters: { alc, power, compressionDb, swr }, bench }: { meters: PracticeAnswer['meters']; bench: BenchView }) {
+/** The highest that each scale shows. */
+const MOST_COMPRESSION_DB = 30;
+const MOST_POWER = 1.3;
+const MOST_SWR = 3;
+
+/** At rest while nobody has talked. */
+function MeterScales({ meters, bench }: { meters: PracticeAnswer['meters'] | null; bench: BenchView }) {
   const meter = bench.card.rig.profile.alc;
+  const alc = meters?.alc.usual ?? null;
   const rows = [
-    { name: 'ALC', share: alc.usual ?? 0, text: alc.usual === null ? '–' : readingText(meter, alc.usual), zone: meter.zone },
-    { name: 'Compression', share: compressionDb / 30, text: `${fixed(compressionDb, 0)} dB`, zone: null },
-    { name: 'Power (peak)', share: power / 1.3, text: `${fixed(100 * power, 0)} %`, zone: null },
-    { name: 'SWR', share: (swr - 1) / 2, text: fixed(swr, 1), zone: null },
+    { name: 'ALC', share: alc ?? 0, text: alc === null ? '–' : readingText(meter, alc), zone: meter.zone },
+    ...(meters
+      ? [
+          {
+            name: 'Compression',
+            share: meters.compressionDb / MOST_COMPRESSION_DB,
+            text: `${fixed(meters.compressionDb, 0)} dB`,
+            zone: null,
+          },
+          { name: 'Power (peak)', share: meters.power / MOST_POWER, text: `${fixed(100 * meters.power, 0)} %`, zone: null },
+          { name: 'SWR', share: (meters.swr - 1) / (MOST_SWR - 1), text: fixed(meters.swr, 1), zone: null },
+        ]
+      : ['Compression', 'Power (peak)', 'SWR'].map((name) => ({ name, share: 0, text: '–', zone: null }))),
   ];
   return (
     <Meters aria-label="Meters">
@@ -226,7 +244,7 @@ function Receivers({ request }: { request: (receiver: number, isIq: boolean) => 
   };
   return (
     <>
-      <h2>Heard there</h2>
+      <h2>Choose a receiver</h2>
       <p className="soft">Take the over as a recording, from whoever heard it. Its file name says that it is simulated.</p>
       {error && <Notice tone="fault">{error}</Notice>}
       <Heard>

@@ -11,7 +11,7 @@ import { placeNames } from './placeNames.ts';
 const SHAPES: Record<CandidateKind, { symbol: string; size: number; name: string }> = {
   card: { symbol: 'circle', size: 12, name: 'Your cards (dots)' },
   over: { symbol: 'triangle', size: 11, name: 'last overs (triangles)' },
-  school: { symbol: 'emptyDiamond', size: 12, name: 'where schools begin (diamonds)' },
+  school: { symbol: 'emptyDiamond', size: 12, name: 'starting points (diamonds)' },
 };
 
 export function PlaneChart({ placed }: { placed: readonly Placed[] }) {

@@ -70,7 +70,7 @@ export function Backup() {
             <Button primary onPress={() => send(state.file)}>
               Replace the station
             </Button>
-            <Button onPress={() => setState(null)}>Keep what is here</Button>
+            <Button onPress={() => setState(null)}>Cancel</Button>
           </Bar>
         </Dialog>
       )}

@@ -1,5 +1,4 @@
 'use client';
-/** What the station has, with the ways to describe, copy, retire and move it. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useState, useTransition } from 'react';
@@ -7,9 +6,12 @@ import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { receiverKindText } from '@/core/measure/index.ts';
 import { equalizerText, hasUnknownWidth } from '@/core/rig/index.ts';
+import { DISTANCE_UNIT_LABELS, DISTANCE_UNITS, type DistanceUnit } from '@/core/units/index.ts';
 import type { PartKind } from '@/server/requests/requests.ts';
-import { chooseWho, retire } from '@/server/station/actions.ts';
+import { chooseDistance, chooseWho, retire } from '@/server/station/actions.ts';
 import type { Station } from '@/server/station/station.ts';
+/** What the station has, with the ways to describe, copy, retire and move it. */
+import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
@@ -45,6 +47,7 @@ export function StationPage({
   withRetired: boolean;
   who: string;
 }) {
+  const distance = useDistance();
   const [words, setWords] = useState('');
   const { operators, rigs, microphones, receivers } = found(station, words);
   const router = useRouter();
@@ -75,7 +78,7 @@ export function StationPage({
         </a>
       )}
       <Button
-        aria-label={`${row.isRetired ? 'Take out' : 'Retire'} ${row.name}`}
+        aria-label={`${row.isRetired ? 'Restore' : 'Retire'} ${row.name}`}
         isDisabled={isBusy}
         onPress={() => put(kind, row, !row.isRetired)}
       >
@@ -123,6 +126,17 @@ export function StationPage({
             onChange={(by) =>
               start(async () => {
                 const answer = await asked(chooseWho({ by }));
+                setMessage(answer.ok ? null : answer.message);
+              })
+            }
+          />
+          <Picker
+            label="Talking distances in"
+            choices={DISTANCE_UNITS.map((id) => ({ id, text: DISTANCE_UNIT_LABELS[id] }))}
+            value={distance.unit}
+            onChange={(unit) =>
+              start(async () => {
+                const answer = await asked(chooseDistance({ unit: unit as DistanceUnit }));
                 setMessage(answer.ok ? null : answer.message);
               })
             }
@@ -184,7 +198,7 @@ export function StationPage({
               String(row.id),
               named(row),
               row.profile.kind,
-              `${row.profile.distanceCm} cm`,
+              distance.text(row.profile.distanceCm),
               pageDoings('microphone', row),
             ])}
             add={
@@ -212,6 +226,7 @@ export function StationPage({
         </Bar>
         <Bar>
           <ButtonLink href="/station/limits">Limits for findings</ButtonLink>
+          <ButtonLink href="/testbench">Test bench: signals and calculators</ButtonLink>
         </Bar>
         <Backup />
         {editing?.kind === 'operator' && (

@@ -14,7 +14,7 @@ const NAMES: Record<TestSignal, { text: string; note: string }> = {
   'two-tone': { text: 'two tones, 700 and 1900 Hz', note: 'for intermodulation, with an I/Q recording' },
   stepped: { text: 'stepped tones', note: 'third octaves, one after another' },
   pink: { text: 'pink noise', note: 'equal power in every octave' },
-  'speech-noise': { text: 'speech-shaped noise', note: 'steady, with the spectrum of talk' },
+  'speech-noise': { text: 'speech-shaped noise', note: 'steady, with the spectrum of speech' },
 };
 const RATE_HZ = 48_000;
 

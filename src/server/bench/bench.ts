@@ -1,4 +1,5 @@
 /** Everything the Bench shows of one card. */
+
 import type { HeardOver } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
@@ -9,6 +10,7 @@ import { targetFor } from '../cards/targets.ts';
 import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
+import { workingCard } from '../requests/preferences.ts';
 
 export interface BenchView {
   readonly card: CardView;
@@ -39,12 +41,23 @@ interface BenchLoading {
   readonly revisions?: number;
 }
 
-/** The card asked for, else the one changed last. @returns null when there is none */
-export async function loadBenchOf(cardId: number | undefined, loading: BenchLoading = {}): Promise<BenchView | null> {
-  const asked = cardId === undefined ? null : await loadBench(cardId, loading);
-  if (asked) return asked;
+/** The card asked for, else the one this browser worked on last, else the one changed last. Null when there is none. */
+async function cardIdInWork(cardId: number | undefined): Promise<number | null> {
+  for (const id of [cardId, await workingCard()]) if (id !== undefined && (await loadCard(id))) return id;
   const [newest] = await listCards({ limit: 1 });
-  return newest ? loadBench(newest.id, loading) : null;
+  return newest?.id ?? null;
+}
+
+/** The same as a whole card. */
+export async function cardInWork(cardId: number | undefined): Promise<CardView | null> {
+  const id = await cardIdInWork(cardId);
+  return id === null ? null : loadCard(id);
+}
+
+/** What the Bench shows of that card. @returns null when there is none */
+export async function loadBenchOf(cardId: number | undefined, loading: BenchLoading = {}): Promise<BenchView | null> {
+  const id = await cardIdInWork(cardId);
+  return id === null ? null : loadBench(id, loading);
 }
 
 /** @returns null when there is no such card */

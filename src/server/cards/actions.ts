@@ -3,8 +3,8 @@
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { type Answer, answer } from '../requests/answer.ts';
 import { change } from '../requests/change.ts';
+import { whoIsThere } from '../requests/preferences.ts';
 import { type RequestOf, readRequest } from '../requests/requests.ts';
-import { whoIsThere } from '../requests/who.ts';
 import { CARDS_FOUND, type CardSummary, listCards } from './cardList.ts';
 import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView } from './cards.ts';
 import { addRevision, restoreRevision, undoRevision } from './revisions.ts';

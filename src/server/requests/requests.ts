@@ -1,4 +1,5 @@
 /** What the pages may ask of the server: one JSON Schema a request, compiled once. */
+
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { targetSchema } from '@/core/advice/index.ts';
@@ -7,6 +8,7 @@ import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
 import { MODES, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
 import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
+import { DISTANCE_UNITS } from '@/core/units/index.ts';
 import { Refused } from './refused.ts';
 
 /** Parts of a station that can be retired. */
@@ -183,6 +185,7 @@ export const REQUESTS = {
   ),
   clearMemory: object({ rigId: id, slot: { type: 'integer', minimum: 1, maximum: 50 } }, ['rigId', 'slot']),
   by: object({ by: line(80) }, ['by']),
+  distance: object({ unit: { enum: DISTANCE_UNITS } }, ['unit']),
 } as const;
 
 /** Listed one by one: a mapped type over all schemas is too deep for the compiler. */
@@ -211,6 +214,7 @@ interface Requests {
   memory: FromSchema<typeof REQUESTS.memory>;
   clearMemory: FromSchema<typeof REQUESTS.clearMemory>;
   by: FromSchema<typeof REQUESTS.by>;
+  distance: FromSchema<typeof REQUESTS.distance>;
 }
 export type RequestName = keyof Requests;
 export type RequestOf<N extends RequestName> = Requests[N];

@@ -4,13 +4,14 @@ import { parseMicrophone, parseRig } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import type { Answer } from '../requests/answer.ts';
 import { change } from '../requests/change.ts';
+import { keepDistanceUnit, keepWho, whoIsThere } from '../requests/preferences.ts';
 import type { RequestOf } from '../requests/requests.ts';
-import { keepWho, whoIsThere } from '../requests/who.ts';
 import { tickDials } from './radioState.ts';
 import { type KeptRig, keepRig, takeMeasuredEdges } from './rigs.ts';
 import { keepMicrophone, keepOperator, keepReceiver, retirePart } from './station.ts';
 import { clearVoiceMemory, recordVoiceMemory } from './voiceMemories.ts';
 
+export const chooseDistance = async (input: RequestOf<'distance'>) => change('distance', input, ({ unit }) => keepDistanceUnit(unit));
 export const chooseWho = async (input: RequestOf<'by'>) => change('by', input, ({ by }) => keepWho(by));
 export const saveOperator = async (input: RequestOf<'operator'>) => change('operator', input, keepOperator);
 export const saveReceiver = async (input: RequestOf<'receiver'>) => change('receiver', input, keepReceiver);

@@ -2,8 +2,8 @@
 /** Levels over log frequency, 80 Hz to 5 kHz, with curves named at the curve. */
 import { useCallback } from 'react';
 import { withMinus } from '@/core/units/index.ts';
-import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
-import { placeLabels } from './placeLabel.ts';
+import { axisNumbers, BARE_AXIS, Chart, type Colours, nameLabel, type Size } from './Chart.tsx';
+import { placeNames } from './curveNames.ts';
 
 export type CurveRole = 'measured' | 'target' | 'predicted' | 'noise';
 
@@ -20,7 +20,11 @@ export interface Curve {
 export const DRAWN_HZ: readonly number[] = Array.from({ length: 288 }, (_, i) => 80 * 2 ** (i / 48));
 
 const TICKS = [100, 200, 300, 500, 1000, 2000, 3000, 5000];
-const tickText = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
+const LOWEST_HZ = 80;
+const HIGHEST_HZ = 5000;
+/** The first tick tells the unit. */
+const tickText = (hz: number) => (hz === TICKS[0] ? `${hz} Hz` : hz >= 1000 ? `${hz / 1000}k` : String(hz));
+const GRID = { left: 44, right: 14, top: 12, bottom: 24 } as const;
 
 const lineOf = (role: CurveRole, colours: Colours) =>
   ({
@@ -45,15 +49,26 @@ export function BalanceChart({
   height?: number;
 }) {
   const draw = useCallback(
-    (colours: Colours) => {
-      const drawn = curves.map(({ points }) => points.filter(([hz, db]) => hz >= 80 && hz <= 5000 && (db === null || db >= range[0] - 20)));
-      const places = placeLabels(drawn, range);
+    (colours: Colours, size: Size) => {
+      const drawn = curves.map(({ points }) =>
+        points.filter(([hz, db]) => hz >= LOWEST_HZ && hz <= HIGHEST_HZ && (db === null || db >= range[0] - 20)),
+      );
+      const plot = { width: size.width - GRID.left - GRID.right, height: size.height - GRID.top - GRID.bottom };
+      const at = ([hz, db]: readonly [number, number | null]) =>
+        [
+          (plot.width * Math.log(hz / LOWEST_HZ)) / Math.log(HIGHEST_HZ / LOWEST_HZ),
+          db === null ? Number.NaN : (plot.height * (range[1] - db)) / (range[1] - range[0]),
+        ] as const;
+      const places = placeNames(
+        curves.map(({ name }, c) => ({ name, line: drawn[c].map(at) })),
+        plot,
+      );
       return {
-        grid: { left: 44, right: 12, top: 12, bottom: 24 },
+        grid: { ...GRID, outerBoundsMode: 'none' },
         xAxis: {
           type: 'log',
-          min: 80,
-          max: 5000,
+          min: LOWEST_HZ,
+          max: HIGHEST_HZ,
           ...BARE_AXIS,
           axisLabel: { customValues: TICKS, formatter: tickText, ...axisNumbers(colours) },
           splitLine: { show: false },
@@ -65,7 +80,7 @@ export function BalanceChart({
           interval: 6,
           ...BARE_AXIS,
           axisLabel: {
-            formatter: (db: number) => `${db > 0 ? '+' : ''}${withMinus(db)}`,
+            formatter: (db: number) => (db === range[1] ? 'dB' : `${db > 0 ? '+' : ''}${withMinus(db)}`),
             ...axisNumbers(colours),
           },
           splitLine: { lineStyle: { color: colours.grid } },
@@ -85,7 +100,7 @@ export function BalanceChart({
           },
           ...curves.map((curve, c) => {
             const shown = drawn[c];
-            const { at: named, side } = places[c];
+            const place = places[c];
             const line = lineOf(curve.role, colours);
             return {
               type: 'line',
@@ -97,21 +112,7 @@ export function BalanceChart({
               clip: true,
               lineStyle: line,
               data: shown.map(([hz, db], i) =>
-                i === named
-                  ? {
-                      value: [hz, db ?? '-'],
-                      symbol: 'circle',
-                      symbolSize: 0.1,
-                      label: {
-                        show: true,
-                        formatter: curve.name,
-                        position: side,
-                        color: line.color,
-                        fontFamily: TEXT_FONT,
-                        fontSize: 13,
-                      },
-                    }
-                  : [hz, db ?? '-'],
+                i === place?.at ? { value: [hz, db ?? '-'], ...nameLabel(curve.name, place, line.color) } : [hz, db ?? '-'],
               ),
             };
           }),

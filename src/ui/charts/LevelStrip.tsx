@@ -1,6 +1,7 @@
 'use client';
 /** Level over the time of a recording; talk in ink, pauses soft. */
 import { useCallback } from 'react';
+import { withMinus } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
 
 export function LevelStrip({
@@ -51,7 +52,7 @@ export function LevelStrip({
           interval: 12,
           ...BARE_AXIS,
           axisLabel: {
-            formatter: (db: number) => (db === 0 ? '0' : `−${-db}`),
+            formatter: (db: number) => (db === 0 ? 'dB' : withMinus(db)),
             ...axisNumbers(colours),
           },
           splitLine: { lineStyle: { color: colours.grid } },
@@ -68,7 +69,10 @@ export function LevelStrip({
               symbol: 'none',
               silent: true,
               lineStyle: { color: colours.signal, type: 'dashed', width: 1.2 },
-              data: [...(speechDb === null ? [] : [mark(speechDb, 'talk')]), ...(noiseDb === null ? [] : [mark(noiseDb, 'noise floor')])],
+              data: [
+                ...(speechDb === null ? [] : [mark(speechDb, 'speech level')]),
+                ...(noiseDb === null ? [] : [mark(noiseDb, 'noise floor')]),
+              ],
             },
           },
         ],

@@ -3,7 +3,8 @@
 import { type ReactNode, useCallback } from 'react';
 import styled from 'styled-components';
 import { withMinus } from '@/core/units/index.ts';
-import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from './Chart.tsx';
+import { axisNumbers, BARE_AXIS, Chart, type Colours, nameLabel, type Size } from './Chart.tsx';
+import { placeNames } from './curveNames.ts';
 
 export interface SpectrumLine {
   readonly name: string;
@@ -28,19 +29,7 @@ export const lineStyleOf = (role: SpectrumLine['role'], colours: Colours) =>
 
 const NO_SHADE: readonly (readonly [number, number])[] = [];
 const isRound = (value: number) => value % 1000 === 0;
-const tickText = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
-
-/** The highest point of a line's own share of its width, so that several names do not meet. */
-function namedPoint(points: SpectrumLine['points'], index: number, count: number): number {
-  // Away from the ends, where names would leave the plot.
-  const known = points.flatMap(([, y], i) => (y === null || i < 0.06 * points.length || i > 0.94 * points.length ? [] : [i]));
-  const level = (i: number) => points[i][1] ?? -Infinity;
-  const top = known.reduce((best, i) => (level(i) > level(best) ? i : best), known[0] ?? 0);
-  if (count < 2) return top;
-  // Near the top, a little to one side for each.
-  const near = known.filter((i) => level(i) > level(top) - 14);
-  return near[Math.floor(((index + 0.5) / count) * near.length)] ?? top;
-}
+const tickText = (hz: number, isFirst: boolean) => `${hz >= 1000 ? `${hz / 1000}k` : hz}${isFirst ? ' Hz' : ''}`;
 
 /** @param unit "kHz" draws hertz in kilohertz; @param shade bands that matter; @param children laid over the plot */
 export function SpectrumChart({
@@ -68,80 +57,89 @@ export function SpectrumChart({
   children?: ReactNode;
 }) {
   const draw = useCallback(
-    (colours: Colours) => ({
-      // The plot stays where it is told to be: what is laid over it must fit.
-      grid: { ...PLOT, outerBoundsMode: 'none' },
-      xAxis: {
-        type: logTicks ? 'log' : 'value',
-        min: xRange[0],
-        max: xRange[1],
-        ...BARE_AXIS,
-        axisLabel: {
-          formatter: (value: number) =>
-            logTicks ? tickText(value) : `${withMinus(Number((value / 1000).toFixed(2)))}${value === 0 ? ` ${unit}` : ''}`,
-          ...(logTicks ? { customValues: logTicks } : { showMinLabel: isRound(xRange[0]), showMaxLabel: isRound(xRange[1]) }),
-          ...axisNumbers(colours),
-          hideOverlap: true,
-        },
-        splitLine: { show: !logTicks, lineStyle: { color: colours.grid } },
-      },
-      yAxis: {
-        type: 'value',
-        min: range[0],
-        max: range[1],
-        ...BARE_AXIS,
-        axisLabel: {
-          formatter: (value: number) => (value === range[1] ? yUnit : withMinus(value)),
-          ...axisNumbers(colours),
-        },
-        splitLine: { lineStyle: { color: colours.grid } },
-      },
-      series: [
-        {
-          type: 'line',
-          data: [],
-          silent: true,
-          markLine: logTicks && {
-            symbol: 'none',
-            silent: true,
-            label: { show: false },
-            lineStyle: { color: colours.grid, type: 'solid', width: 1 },
-            data: logTicks.map((xAxis) => ({ xAxis })),
+    (colours: Colours, size: Size) => {
+      const plot = { width: size.width - PLOT.left - PLOT.right, height: size.height - PLOT.top - PLOT.bottom };
+      const scale = logTicks ? Math.log : (x: number) => x;
+      const [first, last] = [scale(xRange[0]), scale(xRange[1])];
+      const places = placeNames(
+        lines.map(({ name, points }) => ({
+          name,
+          line: points.map(
+            ([x, y]) =>
+              [
+                (plot.width * (scale(x) - first)) / (last - first),
+                y === null ? Number.NaN : (plot.height * (range[1] - y)) / (range[1] - range[0]),
+              ] as const,
+          ),
+        })),
+        plot,
+      );
+      return {
+        // The plot stays where it is told to be: what is laid over it must fit.
+        grid: { ...PLOT, outerBoundsMode: 'none' },
+        xAxis: {
+          type: logTicks ? 'log' : 'value',
+          min: xRange[0],
+          max: xRange[1],
+          ...BARE_AXIS,
+          axisLabel: {
+            formatter: (value: number) =>
+              logTicks
+                ? tickText(value, value === logTicks[0])
+                : `${withMinus(Number((value / 1000).toFixed(2)))}${value === 0 ? ` ${unit}` : ''}`,
+            ...(logTicks ? { customValues: logTicks } : { showMinLabel: isRound(xRange[0]), showMaxLabel: isRound(xRange[1]) }),
+            ...axisNumbers(colours),
+            hideOverlap: true,
           },
-          markArea: { silent: true, itemStyle: { color: colours.band }, data: shade.map(([from, to]) => [{ xAxis: from }, { xAxis: to }]) },
+          splitLine: { show: !logTicks, lineStyle: { color: colours.grid } },
         },
-        ...lines.map(({ name, role, points }, l) => {
-          const named = namedPoint(points, l, lines.length);
-          const style = lineStyleOf(role, colours);
-          return {
+        yAxis: {
+          type: 'value',
+          min: range[0],
+          max: range[1],
+          ...BARE_AXIS,
+          axisLabel: {
+            formatter: (value: number) => (value === range[1] ? yUnit : withMinus(value)),
+            ...axisNumbers(colours),
+          },
+          splitLine: { lineStyle: { color: colours.grid } },
+        },
+        series: [
+          {
             type: 'line',
+            data: [],
             silent: true,
-            symbol: 'none',
-            clip: true,
-            lineStyle: style,
-            showSymbol: true,
-            data: points.map(([x, y], k) =>
-              name !== '' && k === named
-                ? {
-                    value: [x, y ?? '-'],
-                    symbol: 'circle',
-                    symbolSize: 0.1,
-                    label: {
-                      show: true,
-                      formatter: name,
-                      position: 'top',
-                      color: style.color,
-                      fontFamily: TEXT_FONT,
-                      fontSize: 13,
-                      fontWeight: 600,
-                    },
-                  }
-                : [x, y ?? '-'],
-            ),
-          };
-        }),
-      ],
-    }),
+            markLine: logTicks && {
+              symbol: 'none',
+              silent: true,
+              label: { show: false },
+              lineStyle: { color: colours.grid, type: 'solid', width: 1 },
+              data: logTicks.map((xAxis) => ({ xAxis })),
+            },
+            markArea: {
+              silent: true,
+              itemStyle: { color: colours.band },
+              data: shade.map(([from, to]) => [{ xAxis: from }, { xAxis: to }]),
+            },
+          },
+          ...lines.map(({ name, role, points }, l) => {
+            const place = places[l];
+            const style = lineStyleOf(role, colours);
+            return {
+              type: 'line',
+              silent: true,
+              symbol: 'none',
+              clip: true,
+              lineStyle: style,
+              showSymbol: true,
+              data: points.map(([x, y], k) =>
+                k === place?.at ? { value: [x, y ?? '-'], ...nameLabel(name, place, style.color) } : [x, y ?? '-'],
+              ),
+            };
+          }),
+        ],
+      };
+    },
     [lines, range, xRange, unit, yUnit, shade, logTicks],
   );
   return (

@@ -37,11 +37,11 @@ export function DialTable({
     <>
       {live.length > 0 && (
         <Scroll>
-          <Table>
+          <Table className="stacks">
             <thead>
               <tr>
                 <th style={{ width: 64 }}>menu</th>
-                <th style={{ width: 180 }}>dial</th>
+                <th style={{ width: 190 }}>dial</th>
                 <th className="num" style={{ width: withMoves ? 96 : 160 }}>
                   now
                 </th>
@@ -106,13 +106,15 @@ function LiveRow({ row: { dial, now, value, why, remark, onChange }, withMoves }
     <tr className={withMoves && !isChanged ? 'dials same' : 'dials'}>
       <td className="mono">{dial.menu || 'front'}</td>
       <td className="whole">{dial.label}</td>
-      <td className="num">{!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, now)}</td>
+      <td className={withMoves ? 'num now' : 'num set'}>
+        {!withMoves && onChange ? <DialInput dial={dial} value={value} onChange={onChange} /> : valueText(dial, now)}
+      </td>
       {withMoves && (
-        <td className={isChanged ? 'num new' : 'num'}>
+        <td className={isChanged ? 'num set new' : 'num set'}>
           {onChange ? <DialInput dial={dial} value={value} onChange={onChange} label={`${dial.label}, set to`} /> : valueText(dial, value)}
         </td>
       )}
-      <td className="soft">{[why, remark].filter(Boolean).join('. ')}</td>
+      <td className="soft why">{[why, remark].filter(Boolean).join('. ')}</td>
     </tr>
   );
 }

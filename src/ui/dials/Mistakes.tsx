@@ -1,5 +1,5 @@
 'use client';
-/** What looks forgotten on a card, and what sets it right. */
+/** What is possibly overlooked on a card, and what sets it right. */
 import styled from 'styled-components';
 import { type Card, mistakesOn, type RigProfile } from '@/core/rig/index.ts';
 import { StateMark } from '../parts/StateMark.tsx';
@@ -12,7 +12,7 @@ export function Mistakes({ rig, card }: { rig: RigProfile; card: Card }) {
   const found = mistakesOn(rig, card);
   if (found.length === 0) return null;
   return (
-    <List aria-label="Looks forgotten">
+    <List aria-label="Possibly overlooked">
       {found.map(({ code, text, remedy, dials }) => (
         <li key={`${code} ${dials.join()}`}>
           <StateMark state="watch" />

@@ -12,12 +12,15 @@ export function NumberField({
   hideLabel,
   value,
   range,
+  refusal = `${range[0]} to ${range[1]}.`,
   onChange,
 }: {
   label: string;
   hideLabel?: boolean;
   value: number;
   range: readonly [number, number];
+  /** What is said of a number outside the range. */
+  refusal?: string;
   onChange: (value: number) => void;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
@@ -35,7 +38,7 @@ export function NumberField({
           if (number !== null) onChange(number);
         }}
         onBlur={() => !isWrong && setTyped(null)}
-        error={isWrong ? `${range[0]} to ${range[1]}.` : undefined}
+        error={isWrong ? refusal : undefined}
       />
     </Narrow>
   );

@@ -146,7 +146,7 @@ export function RadioReport({ over, result, detail, again: { measure, isSending 
       {result.kind === 'fm' && <FmWidth result={result} />}
       {result.kind === 'am' && (
         <p>
-          Common practice: talk that fills an AM carrier reaches 80 to 100 % on peaks; sidebands that look weak and 1 kHz wide are
+          Common practice: speech that fills an AM carrier reaches 80 to 100 % on peaks; sidebands that look weak and 1 kHz wide are
           under-modulated.
         </p>
       )}

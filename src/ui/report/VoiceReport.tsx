@@ -24,7 +24,7 @@ export function VoiceReport({ over }: { over: OverView }) {
         passbandHz={sent}
         range={[-48, 6]}
         height={230}
-        label={`Third-octave levels of the talk from 100 Hz to 4 kHz, strongest at ${Math.round(strongest(result.thirdOctaveDb))} Hz.`}
+        label={`Third-octave levels of speech from 100 Hz to 4 kHz, strongest at ${Math.round(strongest(result.thirdOctaveDb))} Hz.`}
       />
       <LevelStrip
         levelsDb={detail.stripDb}
@@ -32,7 +32,7 @@ export function VoiceReport({ over }: { over: OverView }) {
         stepSeconds={detail.stripSeconds}
         speechDb={result.activeSpeechLevelDb}
         noiseDb={result.noiseFloorDb}
-        label={`Level over ${duration(result.durationS)}: talk at ${decibels(result.activeSpeechLevelDb)}, noise floor at ${decibels(result.noiseFloorDb)}.`}
+        label={`Level over ${duration(result.durationS)}: speech level ${decibels(result.activeSpeechLevelDb)}, noise floor ${decibels(result.noiseFloorDb)}.`}
       />
     </>
   );
@@ -41,14 +41,14 @@ export function VoiceReport({ over }: { over: OverView }) {
 const strongest = (bands: readonly (readonly [number, number | null])[]): number =>
   bands.reduce((best, band) => ((band[1] ?? -Infinity) > (best[1] ?? -Infinity) ? band : best))[0];
 
-/** Talk and pauses as smooth third-octave levels re the strongest of the talk. */
+/** Speech and pauses as smooth third-octave levels re the strongest of the speech. */
 function spectrum({ speechPowers, pausePowers }: NonNullable<OverView['measured']>['detail']): Curve[] {
-  const talk = slidingThirdOctaves(speechPowers);
-  const top = Math.max(...talk.map((power) => power ?? 0));
+  const speech = slidingThirdOctaves(speechPowers);
+  const top = Math.max(...speech.map((power) => power ?? 0));
   const points = (powers: readonly (number | null)[]) =>
     powers.map((power, i) => [VOICE_TWELFTH_OCTAVES[i].centreHz, power === null || power === 0 ? null : powerToDb(power / top)] as const);
   return [
-    { name: 'talk', role: 'measured', points: points(talk) },
+    { name: 'speech', role: 'measured', points: points(speech) },
     ...(pausePowers
       ? [
           {

@@ -11,24 +11,38 @@ import { Dialog } from '../parts/Dialog.tsx';
 import { chooseTheme, themeNow } from '../theme/themeChoice.ts';
 
 const Header = styled.header`
-  display: flex; align-items: center; gap: 16px; padding: 0 20px; min-height: 52px; border-bottom: 1px solid var(--line); background: var(--paper);
+  display: grid; grid-template-columns: auto minmax(0, 1fr) auto; align-items: center; column-gap: 16px; padding: 0 20px; min-height: 52px;
+  border-bottom: 1px solid var(--line); background: var(--paper);
   .mark { font-weight: 700; letter-spacing: 0.01em; display: flex; gap: 9px; align-items: center; color: var(--ink); text-decoration: none; white-space: nowrap; }
-  .say { color: var(--soft); }
-  nav { margin-left: auto; display: flex; gap: 13px; white-space: nowrap; align-items: center; }
+  .say { color: var(--soft); min-width: 0; }
+  nav { display: flex; gap: 14px; white-space: nowrap; align-items: center; justify-self: end; }
   nav a { color: var(--soft); padding: 15px 0 12px; text-decoration: none; border-bottom: 3px solid transparent; }
   nav a[aria-current] { color: var(--ink); font-weight: 700; border-color: var(--ink); }
   nav button { border: 0; background: none; min-width: 30px; height: 30px; border-radius: 3px; cursor: pointer; color: var(--soft); display: grid; place-items: center; }
-  nav button[data-hovered] { background: var(--signal-wash); }`;
+  nav button[data-hovered] { background: var(--signal-wash); }
+  @media (max-width: 1100px) {
+    grid-template-columns: auto minmax(0, 1fr);
+    .say:empty { display: none; }
+    .say:not(:empty) { grid-column: 1 / -1; grid-row: 2; border-top: 1px solid var(--grid); margin: 0 -20px; padding: 6px 20px; }
+  }
+  @media (max-width: 560px) {
+    padding: 0 12px; column-gap: 10px;
+    .mark span { display: none; }
+    nav { justify-self: stretch; gap: 15px; overflow-x: auto; scrollbar-width: none; }
+    nav a:last-of-type { margin-right: auto; }
+    nav button:last-of-type { display: none; }
+    nav a { padding-block: 14px 11px; }
+    .say:not(:empty) { margin: 0 -12px; padding: 6px 12px; }
+  }`;
 
-const PLACES = [
-  ['/bench', 'Bench'],
-  ['/overs', 'Overs'],
-  ['/live', 'Live'],
-  ['/testbench', 'Test bench'],
-  ['/cards', 'Cards'],
-  ['/practice', 'Practice'],
-  ['/station', 'Station'],
-] as const;
+/** Where one can go, and what else belongs to each place. */
+const PLACES: readonly { readonly href: string; readonly name: string; readonly also: readonly string[] }[] = [
+  { href: '/bench', name: 'Bench', also: [] },
+  { href: '/overs', name: 'Overs', also: ['/live'] },
+  { href: '/cards', name: 'Cards', also: [] },
+  { href: '/station', name: 'Station', also: ['/testbench'] },
+  { href: '/practice', name: 'Practice', also: [] },
+];
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['1 to 9', 'stage of the transmit path, on the Bench'],
@@ -56,14 +70,14 @@ export function Shell({ sentence, children }: { sentence?: ReactNode; children: 
   return (
     <>
       <Header className="no-print">
-        <Link className="mark" href="/bench">
+        <Link className="mark" href="/bench" aria-label="Dial Tune">
           <Mark />
-          Dial Tune
+          <span>Dial Tune</span>
         </Link>
         <div className="say">{sentence}</div>
         <nav aria-label="Places">
-          {PLACES.map(([href, name]) => (
-            <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined}>
+          {PLACES.map(({ href, name, also }) => (
+            <Link key={href} href={href} aria-current={[href, ...also].some((place) => path.startsWith(place)) ? 'page' : undefined}>
               {name}
             </Link>
           ))}
@@ -107,4 +121,7 @@ function Mark() {
 }
 
 /** The plain page under the header. */
-export const Page = styled.div`max-width: 1180px; margin: 0 auto; padding: 16px 20px 40px;`;
+export const Page = styled.div`
+  max-width: 1480px; margin: 0 auto; padding: 16px 20px 40px;
+  > p, > ul { max-width: 900px; }
+  @media (max-width: 560px) { padding: 12px 12px 32px; }`;

@@ -16,6 +16,10 @@ import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 
+/** Numbers beside what can be heard, where there is room. */
+const Beside = styled.div`
+  display: grid; gap: 6px 32px; grid-template-columns: minmax(0, 640px) minmax(0, 1fr); align-items: start;
+  @media (max-width: 1180px) { grid-template-columns: minmax(0, 1fr); }`;
 export const Box = styled.section`margin-top: 22px; max-width: 660px; h2 { margin-bottom: 4px; } p { margin: 4px 0 8px; }`;
 
 /** Where each stage is listened to, and the place before it. */
@@ -71,7 +75,7 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
       ? { before: 'A your own voice', after: 'B as heard' }
       : { before: 'A before this stage', after: 'B behind it' };
   return (
-    <Box>
+    <Box style={{ maxWidth: 'none' }}>
       <h2>What to expect</h2>
       <p className="soft">
         Worked out with your voice from an over and a model of the radio
@@ -80,21 +84,25 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
           : ', its gain matched to the ALC you read'}
         . An expectation, not a measurement.
       </p>
-      <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />
-      {stage === 'heard' && (
-        <Bar>
-          <Picker label="Path" value={path} choices={choices(PATHS)} onChange={setPath} />
-          <Picker label="Receiver" value={receiver} choices={choices(RECEIVERS)} onChange={setReceiver} />
-        </Bar>
-      )}
-      <Bar>
-        <Hear
-          render={render}
-          renderKey={JSON.stringify([now.values, wanted.values, wantedUse, stage, path, receiver])}
-          labels={labels}
-          text={isChanged ? 'Hear both' : stage === 'heard' ? 'Hear it there' : 'Hear this stage'}
-        />
-      </Bar>
+      <Beside>
+        <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />
+        <div>
+          {stage === 'heard' && (
+            <Bar>
+              <Picker label="Path" value={path} choices={choices(PATHS)} onChange={setPath} />
+              <Picker label="Receiver" value={receiver} choices={choices(RECEIVERS)} onChange={setReceiver} />
+            </Bar>
+          )}
+          <Bar>
+            <Hear
+              render={render}
+              renderKey={JSON.stringify([now.values, wanted.values, wantedUse, stage, path, receiver])}
+              labels={labels}
+              text={isChanged ? 'Hear both' : stage === 'heard' ? 'Hear it there' : 'Hear this stage'}
+            />
+          </Bar>
+        </div>
+      </Beside>
     </Box>
   );
 }

@@ -1,12 +1,14 @@
 'use client';
-/** The sheet with tick boxes, on screen and on paper; only what must change is on it. */
 import { Printer } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { Fragment, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { MODE_LABELS, nameOf, PURPOSE_LABELS, type SheetLine, useText, valueText } from '@/core/rig/index.ts';
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
+import { MODE_LABELS, nameOf, PURPOSE_LABELS, type SheetLine, valueText } from '@/core/rig/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { RadioState } from '@/server/station/radioState.ts';
+/** The sheet with tick boxes, on screen and on paper; only what must change is on it. */
+import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
@@ -23,6 +25,8 @@ const Big = styled.div`max-width: 820px; table { font-size: 16px; } td { padding
   tr.bank td { font-weight: 700; padding-top: 14px; border-bottom-color: var(--ink); }`;
 
 export function Sheet({ card, radio, start }: { card: CardView; radio: RadioState; start: SheetStart }) {
+  useWorkingCard(card.id);
+  const distance = useDistance();
   const router = useRouter();
   // Fixed while the sheet is open: what is ticked off stays on it.
   const [lines] = useState(() => linesOf(card, radio, start));
@@ -37,7 +41,7 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
         <Big>
           <h1>Dial sheet: {card.name}</h1>
           <p className="soft">
-            {card.operator.name} ({card.operator.callsign}), {card.rig.name}, {card.microphone.name} ({useText(newest.use)}),{' '}
+            {card.operator.name} ({card.operator.callsign}), {card.rig.name}, {card.microphone.name} ({distance.useText(newest.use)}),{' '}
             {MODE_LABELS[card.mode]}, for {PURPOSE_LABELS[card.purpose]}. To revision {newest.number} of {utc(newest.madeAt)} UTC from{' '}
             {startText(start)}
             {start.kind === 'radio' && radio.tickedAt ? ` (${utc(radio.tickedAt)} UTC)` : ''}, in menu order.
@@ -63,7 +67,7 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
             <ButtonLink href={`/cards/${card.id}`}>Back to the card</ButtonLink>
             {lines.length > 0 && (
               <span className="soft" role="status">
-                {ticks.done.size} of {lines.length} ticked off. What you tick is what {card.rig.name} is known to hold.
+                {ticks.done.size} of {lines.length} ticked off. What you tick is what {card.rig.name} is set to.
               </span>
             )}
           </Bar>
@@ -89,7 +93,7 @@ function StartPicker({
     ...(radio.tickedAt ? [{ id: 'radio', text: 'what was last ticked off', note: `up to ${utc(radio.tickedAt)} UTC` }] : []),
     ...card.revisions.slice(1).map(({ number, reason }) => ({ id: String(number), text: `revision ${number}`, note: reason })),
     { id: 'factory', text: 'factory values' },
-    { id: 'unknown', text: 'nobody knows: every dial' },
+    { id: 'unknown', text: 'Unknown: list every setting' },
   ];
   return <Picker label="The radio holds now" value={startId(start)} choices={choices} onChange={onChoose} />;
 }

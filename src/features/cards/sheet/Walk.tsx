@@ -95,7 +95,7 @@ export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; t
                 <Button onPress={() => setAt(Math.max(0, at - 1))} isDisabled={at === 0}>
                   Back (←)
                 </Button>
-                <Button onPress={onClose}>Leave (Esc)</Button>
+                <Button onPress={onClose}>Close (Esc)</Button>
               </Bar>
             </>
           )}

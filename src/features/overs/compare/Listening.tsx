@@ -151,7 +151,7 @@ export function Listening({ items }: { items: readonly Lettered[] }) {
       >
         <span className="soft">loop</span>
         <SliderTrack className="track">
-          <SliderThumb index={0} className="thumb" aria-label="Loop begins" />
+          <SliderThumb index={0} className="thumb" aria-label="Loop starts" />
           <SliderThumb index={1} className="thumb" aria-label="Loop ends" />
         </SliderTrack>
         <SliderOutput className="mono">{`${stretch[0].toFixed(1)}–${stretch[1].toFixed(1)} s`}</SliderOutput>

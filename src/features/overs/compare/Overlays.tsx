@@ -52,7 +52,7 @@ function Voices({ items, all }: Part) {
       range={VOICE_RANGE}
       xRange={VOICE_X}
       logTicks={LOG_TICKS}
-      label={`Third-octave levels of the talk of ${names(items)}, each re its strongest.`}
+      label={`Third-octave levels of the speech of ${names(items)}, each re its strongest.`}
     />
   );
 }

@@ -1,15 +1,17 @@
 'use client';
-/** Slots of a rig's voice memories: what is in each, whether it is stale, and how to record it again. */
 import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
-import { MODE_LABELS, PURPOSE_LABELS, type RigProfile, type SoundChange, useText, valueText } from '@/core/rig/index.ts';
+import { MODE_LABELS, microphoneUseText, PURPOSE_LABELS, type RigProfile, type SoundChange, valueText } from '@/core/rig/index.ts';
+import type { DistanceUnit } from '@/core/units/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import { clearMemory, recordMemory } from '@/server/station/actions.ts';
 import type { VoiceMemoryView } from '@/server/station/voiceMemories.ts';
+/** Slots of a rig's voice memories: what is in each, whether it is stale, and how to record it again. */
+import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
@@ -54,7 +56,7 @@ export function MemoriesPage({ rig, memories, cards }: { rig: Rig; memories: rea
         {message && <Notice tone="fault">{message}</Notice>}
         {gone && (
           <Notice>
-            Memory {gone.slot} is forgotten here; the radio still holds it.
+            Memory {gone.slot} is cleared here; the radio still has it.
             <Button onPress={() => void bringBack(gone)}>Undo</Button>
           </Notice>
         )}
@@ -168,6 +170,7 @@ function RecordSheet({
   cards: readonly CardSummary[];
   onClose: () => void;
 }) {
+  const distance = useDistance();
   const draft = useDraft(`memory ${rig.id} ${slot}`, {
     cardId: String(memory?.card.id ?? cards[0]?.id ?? ''),
     words: memory?.words ?? '',
@@ -188,7 +191,7 @@ function RecordSheet({
     );
   }
   const steps = [
-    ...checklist(rig.profile, card, memory),
+    ...checklist(rig.profile, card, memory, distance.unit),
     `Say: “${words.trim() || '...'}”, into a dummy load, and store it in memory ${slot}.`,
   ];
   return (
@@ -227,12 +230,12 @@ function RecordSheet({
   );
 }
 
-function checklist(rig: RigProfile, card: CardSummary, memory: VoiceMemoryView | undefined): string[] {
+function checklist(rig: RigProfile, card: CardSummary, memory: VoiceMemoryView | undefined, unit: DistanceUnit): string[] {
   const settings = card.switches;
   const use = memory && memory.card.id === card.id ? memory.use : null;
   return [
     `Set the radio to ${MODE_LABELS[card.mode]} (${PURPOSE_LABELS[card.purpose]}).`,
-    ...(use ? [`Microphone: ${useText(use)}.`] : []),
+    ...(use ? [`Microphone: ${microphoneUseText(use, unit)}.`] : []),
     ...settings.map(({ label, value }) => `${label}: ${value}.`),
     `The other dials of ${rig.name} as the card's sheet has them.`,
     'ALC on speech peaks inside its zone.',

@@ -36,7 +36,7 @@ export function CurveList({
           <Field label="Name" value={name} onChange={(words) => put(i, { name: words })} maxLength={60} />
           <TextArea
             label="Response: Hz dB, one pair a line"
-            hint="Commas, semicolons, tabs or spaces between the two; a heading line is passed over."
+            hint="Commas, semicolons, tabs or spaces between the two; a heading line is skipped."
             value={text}
             onChange={(words) => put(i, { text: words })}
             rows={4}

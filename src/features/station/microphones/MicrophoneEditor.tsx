@@ -12,9 +12,9 @@ import { saveMicrophone } from '@/server/station/actions.ts';
 import { MicrophoneCurve } from '@/ui/dials/MicrophoneCurve.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { DistanceField } from '@/ui/parts/DistanceField.tsx';
 import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
-import { NumberField } from '@/ui/parts/NumberField.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Problems } from '@/ui/parts/Problems.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
@@ -82,7 +82,7 @@ export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone
     <Shell>
       <Page>
         <h1>{id === undefined ? 'Describe a microphone' : start.name}</h1>
-        <p className="soft">It decides most of the sound. Another mic, switch or distance makes every number after it wrong.</p>
+        <p className="soft">It decides most of the sound. Changing the mic, its switch or the distance makes every later number wrong.</p>
         <Columns>
           <div>
             <div className="fields">
@@ -100,19 +100,19 @@ export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone
                 value={mic.level}
                 onChange={(level) => set({ level: level as Microphone['level'] })}
               />
-              <NumberField
-                label="Talking distance, cm"
-                value={mic.distanceCm}
-                range={[0.5, 200]}
+              <DistanceField
+                label="Talking distance"
+                cm={mic.distanceCm}
+                rangeCm={[0.5, 200]}
                 onChange={(distanceCm) => {
                   set({ distanceCm });
                   setUse({ ...use, distanceCm });
                 }}
               />
-              <NumberField
-                label="Curves taken at, cm (0: far away)"
-                value={mic.curveDistanceCm ?? 0}
-                range={[0, 200]}
+              <DistanceField
+                label="Curves taken at (0: far away)"
+                cm={mic.curveDistanceCm ?? 0}
+                rangeCm={[0, 200]}
                 onChange={(cm) => set({ curveDistanceCm: cm >= 0.5 ? cm : undefined })}
               />
             </div>

@@ -52,7 +52,7 @@ export function RigPreview({ profile }: { profile: RigProfile }) {
             height={190}
             label={`What each band of ${profile.name} can do at most, in dB`}
           />
-          <p className="soft">What each band can do at most, where it stands from the factory; the passband is shaded.</p>
+          <p className="soft">The most each band can do at its factory frequency; the passband is shaded.</p>
         </>
       )}
       {view.dead.length > 0 && (

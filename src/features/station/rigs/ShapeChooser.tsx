@@ -33,9 +33,7 @@ export function ShapeChooser() {
     <Shell>
       <Page>
         <h1>Describe a radio</h1>
-        <p className="soft">
-          Begin with the kind that is nearest. Every dial, number and address is then corrected from the manual's table.
-        </p>
+        <p className="soft">Start from the closest kind. Then correct every dial, number and address from the manual's table.</p>
         <form
           onSubmit={(event) => {
             event.preventDefault();
@@ -78,7 +76,7 @@ export function ShapeChooser() {
           </Fields>
           <Bar>
             <Button primary type="submit" isDisabled={name.trim() === '' || (hasBands && !isCount)}>
-              Begin
+              Start
             </Button>
             <ButtonLink href="/station">Cancel</ButtonLink>
           </Bar>

@@ -47,7 +47,7 @@ export function WhenSheet({
   return (
     <Dialog title={`When ${dial.label} works`} isOpen onClose={onClose}>
       <Picker
-        label="What it is"
+        label="Condition"
         choices={[{ id: '', text: 'just a dial' }, ...DIAL_ROLES.map((id) => ({ id, text: ROLE_TEXTS[id] }))]}
         value={dial.role ?? ''}
         onChange={(id) => change({ role: id === '' ? undefined : (id as Dial['role']) })}
