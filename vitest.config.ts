@@ -6,7 +6,15 @@ const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 120_000 } },
+      {
+        resolve: { alias },
+        test: {
+          name: 'unit',
+          include: ['src/**/*.test.{ts,tsx}', 'bin/**/*.test.ts'],
+          globalSetup: 'tests/support/bundleCommandLine.ts',
+          testTimeout: 120_000,
+        },
+      },
       { resolve: { alias }, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 120_000 } },
       {
         resolve: { alias },

@@ -1,5 +1,5 @@
 /** Compiles the signal kernel's C source with Debian's clang and lld; `npm run kernel` writes its bytes beside it. */
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -16,8 +16,8 @@ const FLAGS = [
   '-Wl,--strip-all',
 ];
 
-/** The major version of the clang on this machine. */
-export const clangVersion = () => /clang version (\d+)/.exec(execFileSync('clang', ['--version'], { encoding: 'utf8' }))?.[1];
+/** The major version of the clang on this machine; undefined where there is none. */
+export const clangVersion = () => /clang version (\d+)/.exec(spawnSync('clang', ['--version'], { encoding: 'utf8' }).stdout ?? '')?.[1];
 
 /** The compiled module as base64. @throws when clang or wasm-ld is missing or the source is wrong */
 export function compileKernel(): string {

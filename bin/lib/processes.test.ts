@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 // @ts-expect-error plain JavaScript
-import { endLeftovers, keepRunning, processesWith, writeWhole } from '../../bin/lib/processes.mjs';
+import { endLeftovers, keepRunning, processesWith, writeWhole } from './processes.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'dialtune-processes-'));
 afterAll(() => rmSync(folder, { recursive: true }));

@@ -5,16 +5,16 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { bandPassTaps, filterCentred } from '../../src/core/dsp/filter/fir.ts';
-import { testSignal } from '../../src/core/dsp/signals/testSignals.ts';
-import { CORE_VERSION, type Measurement, type MeasurementKind } from '../../src/core/measure/measurement.ts';
-import { measureRecording } from '../../src/core/measure/measureRecording.ts';
-import { amModulate } from '../../src/core/modem/am.ts';
-import { FrequencyModulator } from '../../src/core/modem/fm.ts';
-import { ssbModulate } from '../../src/core/modem/ssb.ts';
-import { iqSource, join, mix, noise, scaled, silence, sine, sourceOf, voiceLike } from '../support/signals.ts';
+import { iqSource, join, mix, noise, scaled, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
+import { bandPassTaps, filterCentred } from '../dsp/filter/fir.ts';
+import { testSignal } from '../dsp/signals/testSignals.ts';
+import { amModulate } from '../modem/am.ts';
+import { FrequencyModulator } from '../modem/fm.ts';
+import { ssbModulate } from '../modem/ssb.ts';
+import { CORE_VERSION, type Measurement, type MeasurementKind } from './measurement.ts';
+import { measureRecording } from './measureRecording.ts';
 
-const FILE = 'tests/unit/golden.json';
+const FILE = 'src/core/measure/golden.json';
 /** Enough to see a change of definition, few enough to stand another processor's rounding. */
 const DIGITS = 4;
 const RATE = 24000;

@@ -1,10 +1,10 @@
 /** The demo scenario as it is shipped: it fits its rigs, names nothing that is not there, and shows what it should. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { PURPOSES } from '../../src/core/rig/card.ts';
-import { dialOf } from '../../src/core/rig/rig.ts';
-import { parseCard, parseMicrophone, parseRig } from '../../src/core/rig/validate.ts';
-import type { Scenario } from '../../src/server/demo/demo.ts';
+import { PURPOSES } from '@/core/rig/card.ts';
+import { dialOf } from '@/core/rig/rig.ts';
+import { parseCard, parseMicrophone, parseRig } from '@/core/rig/validate.ts';
+import type { Scenario } from './demo.ts';
 
 const read = (name: string) => JSON.parse(readFileSync(`demo/${name}`, 'utf8'));
 const scenario: Scenario = read('scenario.json');

@@ -1,11 +1,8 @@
-/** Drafts of the editors: a rig profile in work, a card read from a file. */
 import { describe, expect, it } from 'vitest';
-import { USUAL_DIALS } from '../../src/core/rig/shapes.ts';
-import { problemsOfRig } from '../../src/core/rig/validate.ts';
-import { draftFromFile } from '../../src/features/cards/cardDraft.ts';
-import { linesOf } from '../../src/features/cards/sheet/sheetStart.ts';
-import { blankDial, type RigAction, rigReducer } from '../../src/features/station/rigs/rigDraft.ts';
-import { graphicRig, parametricRig, twoBankRig } from '../support/rigs.ts';
+import { graphicRig, parametricRig, twoBankRig } from '../../../../tests/support/rigs.ts';
+import { USUAL_DIALS } from '../../../core/rig/shapes.ts';
+import { problemsOfRig } from '../../../core/rig/validate.ts';
+import { blankDial, type RigAction, rigReducer } from './rigDraft.ts';
 
 const run = (profile: ReturnType<typeof twoBankRig>, ...actions: RigAction[]) =>
   actions.reduce(rigReducer, { profile, past: [] as ReturnType<typeof twoBankRig>[] });
@@ -82,76 +79,5 @@ describe('a rig profile in work', () => {
     const [dial] = run(twoBankRig(), { kind: 'dial', id: 'mic', change: { modes: [], needs: [], role: undefined } }).profile.dials;
     expect(Object.keys(dial)).not.toContain('modes');
     expect(Object.keys(dial)).not.toContain('role');
-  });
-});
-
-describe('a card file', () => {
-  const rig = { id: 7, name: 'Test rig', profile: twoBankRig(), isRetired: false };
-  const station = {
-    rigs: [rig],
-    operators: [{ id: 3, name: 'Runa', callsign: 'Q0RUN', note: '', isRetired: false }],
-    microphones: [],
-    receivers: [],
-  };
-  const file = (change: object = {}) =>
-    JSON.stringify({
-      format: 'dialtune-card',
-      version: 1,
-      rig: 'Test rig',
-      operator: 'Q0RUN',
-      name: 'Net',
-      mode: 'usb',
-      values: { mic: 30 },
-      ...change,
-    });
-  it('leads to its rig and its operator', () => {
-    expect(draftFromFile(file(), station)).toMatchObject({ name: 'Net', rigId: 7, operatorId: 3, mode: 'usb', values: { mic: 30 } });
-  });
-  it.each([
-    [file({ rig: 'Other' }), /no rig named Other/],
-    [file({ values: { mic: 300 } }), /mic can't be 300/],
-    [file({ values: { nope: 3 } }), /no dial "nope"/],
-    [file({ mode: 'fm' }), /no mode fm/],
-    ['{', /not valid JSON/],
-    ['null', /must be object/],
-    ['{"rig":"Test rig","__proto__":{"x":1}}', /not allowed/],
-  ])('%#: what is wrong is said', (text, words) => {
-    expect(draftFromFile(text, station)).toMatchObject({ problem: expect.stringMatching(words) });
-  });
-});
-
-describe('where a sheet starts', () => {
-  const profile = twoBankRig();
-  const revision = (number: number, values: Record<string, number | string>) => ({
-    id: number,
-    number,
-    values,
-    use: {},
-    reason: '',
-    by: '',
-    madeAt: '',
-  });
-  const card = {
-    mode: 'usb',
-    rig: { id: 1, name: 'Test rig', profile },
-    revisions: [revision(2, { mic: 30, eq: 'on', 'n-level': 3 }), revision(1, { mic: 40, eq: 'on' })],
-  } as unknown as Parameters<typeof linesOf>[0];
-  const ids = (radio: Record<string, number | string>, start: Parameters<typeof linesOf>[2]) =>
-    linesOf(card, { values: radio, tickedAt: null }, start).map(({ dial, from }) => [dial.id, from]);
-  it('from the factory, from a revision, from what was ticked, from nothing', () => {
-    expect(ids({}, { kind: 'factory' })).toEqual([
-      ['mic', 40],
-      ['n-level', 0],
-      ['eq', 'off'],
-    ]);
-    expect(ids({}, { kind: 'revision', number: 1 })).toEqual([
-      ['mic', 40],
-      ['n-level', 0],
-    ]);
-    expect(ids({ mic: 30, eq: 'on' }, { kind: 'radio' })).toEqual([['n-level', 0]]);
-    expect(ids({ mic: 30 }, { kind: 'unknown' })).toHaveLength(profile.dials.length);
-  });
-  it('ticks that the profile no longer has are passed over', () => {
-    expect(ids({ mic: 30, eq: 'on', gone: 3, 'n-level': 99 }, { kind: 'radio' })).toEqual([['n-level', 0]]);
   });
 });

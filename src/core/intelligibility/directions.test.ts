@@ -1,14 +1,14 @@
 /** What operators agree on, common practice, with two synthetic voices of the demo: which way reach and naturalness go. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { bytesInMemory } from '../../src/core/files/byteSource.ts';
-import { openWav } from '../../src/core/files/samples.ts';
-import { CardJudge } from '../../src/core/intelligibility/cardJudge.ts';
-import type { Card } from '../../src/core/rig/card.ts';
-import { QUIET_ROOM, type Room } from '../../src/core/simulate/transmitter/microphoneStage.ts';
-import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
-import { rigOf, steps, values } from '../support/rigs.ts';
-import { join } from '../support/signals.ts';
+import { rigOf, steps, values } from '../../../tests/support/rigs.ts';
+import { join } from '../../../tests/support/signals.ts';
+import { bytesInMemory } from '../files/byteSource.ts';
+import { openWav } from '../files/samples.ts';
+import type { Card } from '../rig/card.ts';
+import { QUIET_ROOM, type Room } from '../simulate/transmitter/microphoneStage.ts';
+import { USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
+import { CardJudge } from './cardJudge.ts';
 
 async function voiceOf(name: string) {
   const wav = await openWav(bytesInMemory(readFileSync(`demo/overs/${name}.wav`)));

@@ -1,0 +1,78 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { toneRig } from '../../../tests/support/rigs.ts';
+import { sourceOf, voiceLike } from '../../../tests/support/signals.ts';
+import { factoryCard } from '../rig/card.ts';
+import { type Microphone, usualUse } from '../rig/microphone.ts';
+import { type RecordedWith, StationModel } from './stationModel.ts';
+import { defaultTarget } from './targets.ts';
+
+const RATE = 12000;
+const rig = toneRig();
+const card = factoryCard(rig);
+const microphone: Microphone = {
+  format: 'dialtune-microphone',
+  version: 1,
+  name: 'test',
+  kind: 'dynamic',
+  pattern: 'cardioid',
+  level: 'medium',
+  distanceCm: 5,
+  positions: [],
+  accessories: [],
+};
+const use = usualUse(microphone);
+const recorded: RecordedWith = {
+  detail: { stripActive: Array.from({ length: 40 }, () => true), stripSeconds: 0.1 },
+  rig,
+  heardWith: card,
+  microphone,
+  use,
+  alcReading: 0.4,
+};
+
+describe('a station as the model has it', () => {
+  let model: StationModel;
+  beforeAll(async () => {
+    model = await StationModel.of(await sourceOf(RATE, [voiceLike(RATE, 4)]), recorded);
+  });
+
+  it('judges a card once: the same question has the very same answer', () => {
+    const first = model.judge(card);
+    expect(first).not.toEqual(expect.any(String));
+    expect(model.judge({ ...card, values: { ...card.values } })).toBe(first);
+  });
+
+  it('the microphone farther away is another place, kept as well', () => {
+    const far = { usedAs: { ...use, distanceCm: 20 } };
+    const away = model.judge(card, far);
+    expect(away).not.toBe(model.judge(card));
+    expect(model.judge(card, far)).toBe(away);
+  });
+
+  it('AM is told in a sentence, by every question', async () => {
+    const am = { ...card, mode: 'am' as const };
+    const sentence = 'Reach is worked out for single sideband only.';
+    expect(model.judge(am)).toBe(sentence);
+    expect(model.passbands(am)).toBe(sentence);
+    expect(await model.soundWays(am, defaultTarget('natural'), undefined, () => {})).toBe(sentence);
+  });
+
+  it('one passband is no choice', () => {
+    const only = model.passbands(card);
+    if (typeof only === 'string') expect(only).toBe('This radio has one passband only.');
+    else expect(only.answers.length).toBeGreaterThan(1);
+  });
+
+  it('two stages are heard at one level and one length', () => {
+    const { sounds, rateHz } = model.hear([
+      { card, at: 'voice' },
+      { card, at: 'heard' },
+    ]);
+    expect(rateHz).toBeGreaterThan(8000);
+    expect(sounds[0]).toHaveLength(sounds[1].length);
+  });
+
+  it('silence is refused', async () => {
+    await expect(StationModel.of(await sourceOf(RATE, [new Float64Array(RATE * 3)]), recorded)).rejects.toThrow(RangeError);
+  });
+});
