@@ -43,7 +43,8 @@ async function main() {
   const given = process.env.DIALTUNE_DATABASE_URL || null;
   if (!given) database = await startMariadb(join(data, 'mariadb'));
   const url = given ?? database.url;
-  await prepare(url, { demo: true });
+  // Without it a new station is empty, and its first page offers the demo.
+  await prepare(url, { demo: process.argv.includes('--demo') });
   server = await startServer(url, port, {
     data,
     env: { DIALTUNE_DATA: data },

@@ -20,7 +20,7 @@ export async function reach(args: readonly string[]): Promise<{ json: object; te
   const cardPath = optional(parsed, 'card');
   const card =
     cardPath === undefined ? station.card : await about(cardPath, async () => parseCard(readJson(await readText(cardPath)), station.rig));
-  if (!canJudge(card)) throw new InputError(`Reach is worked out for single sideband only, and the card is for ${card.mode}.`);
+  if (!canJudge(card)) throw new InputError(`Reach is calculated for single sideband only, and the card is for ${card.mode}.`);
   const source = await openVoice(voicePath);
   try {
     const judge = new CardJudge(

@@ -17,22 +17,22 @@ test('the mistakes of the demo are found and named', async ({ page }) => {
     await expect(page.getByRole('row', { name: new RegExp(`^${card}`) })).toContainText(words);
   }
   await openCard(page, 'Club round');
-  const found = page.getByRole('list', { name: 'Looks forgotten' });
+  const found = page.getByRole('list', { name: 'Possibly overlooked' });
   await expect(found).toContainText('bank N is the one in use, and it is flat');
   await expect(found).toContainText('Works while Processor (2.01) is on');
 });
 
 test('setting the switch right takes the mistake away, before anything is saved', async ({ page }) => {
   await openCard(page, 'Rare square');
-  await expect(page.getByRole('list', { name: 'Looks forgotten' })).toContainText('Transmit equalizer (30) is off');
+  await expect(page.getByRole('list', { name: 'Possibly overlooked' })).toContainText('Transmit equalizer (30) is off');
   await page
     .getByRole('row', { name: /Transmit equalizer/ })
     .getByRole('button')
     .click();
   await page.getByRole('option', { name: 'on', exact: true }).click();
-  await expect(page.getByRole('list', { name: 'Looks forgotten' })).toHaveCount(0);
+  await expect(page.getByRole('list', { name: 'Possibly overlooked' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Cancel' }).click();
-  await expect(page.getByRole('list', { name: 'Looks forgotten' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Possibly overlooked' })).toBeVisible();
 });
 
 test('a dial out of its range is refused at the field; a dead one is struck through with what wakes it', async ({ page }) => {
@@ -52,7 +52,7 @@ test('duplicate, rename, find, retire and restore', async ({ page }) => {
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText('as Beach net, revision 1')).toBeVisible();
   await dialog.getByLabel('Name').fill(copy);
-  await dialog.getByRole('button', { name: 'Make the card' }).click();
+  await dialog.getByRole('button', { name: 'Create card' }).click();
   await expect(page.getByRole('heading', { name: copy })).toBeVisible();
   await page.getByRole('button', { name: 'Rename' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill(`${copy} B`);
@@ -89,7 +89,7 @@ test('a card file goes out and comes in again; a foreign one is refused in words
   const name = `Imported ${Math.random().toString(36).slice(2, 7)}`;
   await choose(JSON.stringify({ ...file, name }));
   await expect(page.getByRole('dialog').getByLabel('Name')).toHaveValue(name);
-  await page.getByRole('dialog').getByRole('button', { name: 'Make the card' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Create card' }).click();
   await expect(page.getByText('from a card file')).toBeVisible();
   const again = await page.getByRole('link', { name: 'Card file' }).getAttribute('href');
   expect((await (await page.request.get(again ?? '')).json()).values).toEqual(file.values);
@@ -106,7 +106,7 @@ test('a card is copied to another rig with what remains, as a curve and a senten
   await page.getByRole('button', { name: 'Make this card' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill(`Rare square on Knot ${Math.random().toString(36).slice(2, 6)}`);
-  await dialog.getByRole('button', { name: 'Make the card' }).click();
+  await dialog.getByRole('button', { name: 'Create card' }).click();
   await expect(page.getByText(/copied from Rare square on Fulmar 8, within/)).toBeVisible();
 });
 
@@ -198,7 +198,7 @@ test('an unknown width number is shown both ways until somebody knows', async ({
   await dialog.getByLabel('Name').fill(`Card of ${name}`);
   await dialog.getByRole('button', { name: /^.*Rig$/ }).click();
   await page.getByRole('option', { name }).click();
-  await dialog.getByRole('button', { name: 'Make the card' }).click();
+  await dialog.getByRole('button', { name: 'Create card' }).click();
   await page
     .getByRole('row', { name: /Mic equalizer/ })
     .getByRole('button')

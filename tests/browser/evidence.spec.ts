@@ -45,7 +45,7 @@ test.beforeAll(() => {
 
 test('an I/Q recording is recognised, its carrier proposed, and measures as on the command line', async ({ page }) => {
   await add(page, [fresh('ssb-overdriven.wav')], 'Lighthouse DX');
-  await expect(page.getByRole('dialog').getByRole('button', { name: /What it is/ })).toContainText('SSB, I/Q');
+  await expect(page.getByRole('dialog').getByRole('button', { name: /Type of recording/ })).toContainText('SSB, I/Q');
   await openMeasured(page);
   await expect(page.getByText(/driven too hard/)).toBeVisible();
   const carrier = page.getByRole('slider', { name: /^carrier/ });
@@ -116,7 +116,7 @@ test('a scope trace and a curve as CSV become numbers; a wrong one is refused in
     `second,volt # ${randomBytes(4).toString('hex')}`,
   );
   await add(page, [{ name: 'trace.csv', mimeType: 'text/csv', buffer: Buffer.from(trace) }], 'Hilltop portable');
-  await expect(page.getByRole('dialog').getByRole('button', { name: /What it is/ })).toContainText('scope trace');
+  await expect(page.getByRole('dialog').getByRole('button', { name: /Type of recording/ })).toContainText('scope trace');
   await openMeasured(page);
   await expect(told(page, 'PEP')).toHaveText('1.25 W');
   const curve = ['Hz;dB', '100;-20', '300;-1', '1000;0', '2000;-6,5', `3000;-19,${randomBytes(2).readUInt16BE()}`].join('\n');
@@ -125,7 +125,7 @@ test('a scope trace and a curve as CSV become numbers; a wrong one is refused in
   await expect(page.getByText('The radio is dull')).toBeVisible();
   await add(page, [{ name: 'bad.csv', mimeType: 'text/csv', buffer: Buffer.from('100,0,-3,5\n1000,0,0,0\n') }], 'Hilltop portable');
   const sheet = page.getByRole('dialog');
-  await sheet.getByRole('button', { name: /What it is/ }).click();
+  await sheet.getByRole('button', { name: /Type of recording/ }).click();
   await page.getByRole('option', { name: /response/ }).click();
   await sheet.getByRole('button', { name: 'Measure', exact: true }).click();
   await expect(sheet.getByRole('alert')).toContainText('semicolons');

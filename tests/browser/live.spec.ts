@@ -18,7 +18,7 @@ test.describe('with a device and leave to listen', () => {
     await page.waitForTimeout(3000);
     await page.getByRole('button', { name: 'Grab the last ten seconds' }).click();
     const sheet = page.getByRole('dialog');
-    await expect(sheet.getByRole('button', { name: /What it is/ })).toContainText('audio');
+    await expect(sheet.getByRole('button', { name: /Type of recording/ })).toContainText('audio');
     await sheet.getByRole('button', { name: 'Measure', exact: true }).click();
     await expect(sheet.getByRole('link', { name: /^over \d+$/ })).toBeVisible({ timeout: 30_000 });
     await sheet.getByRole('button', { name: 'Close' }).click();

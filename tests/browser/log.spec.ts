@@ -58,13 +58,13 @@ test('a card: a dial changed by hand, why, and back again', async ({ page }) => 
 
 test('a spoilt recording is told before any dial, and can be used anyway', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
-  await page.getByRole('button', { name: /Judged by/ }).click();
+  await page.getByRole('button', { name: /Measured from/ }).click();
   const clipped = page.getByRole('option').filter({ hasText: 'Shack second receiver' }).last();
   await clipped.click();
-  await expect(page.locator('aside h3')).toHaveText('Make this over again');
+  await expect(page.locator('aside h3')).toHaveText('Record this over again');
   await expect(page.locator('aside')).toContainText('clipped');
   await page.getByRole('button', { name: 'Use it anyway' }).click();
-  await expect(page.locator('aside h3')).not.toHaveText('Make this over again');
+  await expect(page.locator('aside h3')).not.toHaveText('Record this over again');
 });
 
 test('a tone is not taken for talk', async ({ page }) => {
@@ -95,13 +95,13 @@ test('the sentence leads from card to card; the purpose changes the target', asy
   await openBench(page, 'Bram calling CQ');
   await fitShown(page);
   const chart = page.getByRole('img', { name: /Tone balance/ });
-  await expect(chart).toHaveAttribute('aria-label', /for pile-ups/);
+  await expect(chart).toHaveAttribute('aria-label', /for DX and pile-ups/);
   await page.getByRole('button', { name: /Purpose/ }).click();
-  await page.getByRole('option', { name: 'natural sound' }).click();
-  await expect(chart).toHaveAttribute('aria-label', /for natural sound/, { timeout: 20_000 });
+  await page.getByRole('option', { name: 'rag chew' }).click();
+  await expect(chart).toHaveAttribute('aria-label', /for rag chew/, { timeout: 20_000 });
   await page.getByRole('button', { name: /Purpose/ }).click();
-  await page.getByRole('option', { name: 'pile-ups' }).click();
-  await expect(chart).toHaveAttribute('aria-label', /for pile-ups/, { timeout: 20_000 });
+  await page.getByRole('option', { name: 'DX and pile-ups' }).click();
+  await expect(chart).toHaveAttribute('aria-label', /for DX and pile-ups/, { timeout: 20_000 });
   await page
     .getByRole('button', { name: /^Runa|Operator/ })
     .first()

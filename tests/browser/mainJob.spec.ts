@@ -37,7 +37,7 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   const wanted = await level.inputValue();
   await page.getByRole('button', { name: 'Put these on the card' }).click();
   await expect(card).toHaveValue(`Bram calling CQ, rev. ${revision + 1}`);
-  await expect(stages.getByRole('button', { name: /^ALC/ })).toContainText('look again');
+  await expect(stages.getByRole('button', { name: /^ALC/ })).toContainText('read it again');
 
   await page.reload();
   await expect(card).toHaveValue(`Bram calling CQ, rev. ${revision + 1}`);
@@ -109,7 +109,7 @@ test('the next move alone goes on the card, and the trail keeps what it should d
   await expect(page.locator('aside')).toContainText('Expect');
   await page.getByRole('button', { name: 'Not this' }).click();
   await expect(page.locator('aside h3')).not.toHaveText(title ?? '');
-  await page.getByRole('button', { name: 'Bring back what I passed over' }).click();
+  await page.getByRole('button', { name: 'Show skipped moves' }).click();
   await expect(page.locator('aside h3')).toHaveText(title ?? '');
   await page.getByRole('button', { name: 'Put it on the card' }).click();
   const newest = page.getByRole('region', { name: 'Trail' }).getByRole('listitem').nth(1);

@@ -38,7 +38,7 @@ test('the ribbon is live end to end, and a dial being tried shows what to expect
 test('narrow or wide, and any two cards against each other', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   await page.keyboard.press('6');
-  await page.getByRole('button', { name: 'Ask for this voice' }).click();
+  await page.getByRole('button', { name: 'Calculate for this voice' }).click();
   await expect(page.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
   await expect(page.getByRole('row', { name: /narrow 400–2600/ })).toBeVisible();
   // The over went through a narrower filter than the widest one asked about.
@@ -50,7 +50,7 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await expect(page.getByText(/^B \(.+\) is heard .+ (than|as) A \(Lighthouse DX\)\.$/)).toBeVisible();
   await expect(page.getByText('starting point (school)').first()).toBeVisible();
   await expect(page.getByText('on the line').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Hear both there' }).click();
+  await page.getByRole('button', { name: 'Hear both' }).click();
   await expect(page.getByRole('radio', { name: 'B', exact: true })).toBeVisible(SLOW);
   await page.keyboard.press('b');
   await expect(page.getByRole('radio', { name: 'B', exact: true })).toBeChecked();

@@ -9,7 +9,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Bench, passband', '/bench?stage=passband', 'the edges that the dials promise'],
   ['Bench, gain', '/bench?stage=gain', 'What to expect'],
   ['Bench, heard', '/bench?stage=heard', 'Hear it there'],
-  ['Reach plane', '/cards/reach', 'Two of them'],
+  ['Reach plane', '/cards/reach', 'Compare two'],
   ['Practice', '/practice', 'Show what it hides'],
   ['Overs', '/overs', 'times in UTC'],
   ['Over', '/overs/1', 'SHA-256'],
@@ -116,7 +116,7 @@ test('a station from nothing: operator, mic, receiver, rig, card', async ({ page
   await dialog.getByLabel('Name').fill('Trial');
   await dialog.getByRole('button', { name: /^.*Rig/ }).click();
   await page.getByRole('option', { name: 'Avocet 7' }).click();
-  await dialog.getByRole('button', { name: 'Make the card' }).click();
+  await dialog.getByRole('button', { name: 'Create card' }).click();
   await expect(page.getByRole('heading', { name: 'Trial' })).toBeVisible();
   await openBench(page, 'Trial');
   await expect(page.getByText('No over with this card yet')).toBeVisible();

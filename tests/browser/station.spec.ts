@@ -44,11 +44,11 @@ test("by keyboard: a radio from its manual's table, a card for it, and the right
   await dialog.getByLabel('Name').fill(`Net on ${radio}`);
   await dialog.getByRole('button', { name: /^.*Rig$/ }).press('Enter');
   await page.getByRole('option', { name: radio }).press('Enter');
-  await dialog.getByRole('button', { name: /Begin with/ }).press('Enter');
+  await dialog.getByRole('button', { name: /Start from/ }).press('Enter');
   await page.getByRole('option', { name: /DX and pile-ups/ }).press('Enter');
   await expect(dialog.getByText('A starting point of common practice')).toBeVisible();
-  await expect(dialog.getByRole('button', { name: 'Make the card' })).toBeEnabled();
-  await dialog.getByRole('button', { name: 'Make the card' }).press('Enter');
+  await expect(dialog.getByRole('button', { name: 'Create card' })).toBeEnabled();
+  await dialog.getByRole('button', { name: 'Create card' }).press('Enter');
   await expect(page.getByRole('heading', { name: `Net on ${radio}` })).toBeVisible();
   await expect(page.getByText('starting point: dx and pile-ups')).toBeVisible();
   await page.getByRole('link', { name: 'Dial sheet' }).press('Enter');

@@ -66,7 +66,7 @@ export class Station {
 
   /** Runs bin/start; does not wait for it. */
   launch() {
-    const child = spawn(join(root, 'bin/start'), {
+    const child = spawn(join(root, 'bin/start'), ['--demo'], {
       env: { ...process.env, ...this.env, DIALTUNE_DATA: this.folder, DIALTUNE_DATABASE_URL: '', PORT: String(this.port) },
     });
     const hear = (text) => {
@@ -138,7 +138,7 @@ export class Station {
   /** What a page's server action answers. @throws Error when the server did not answer at all */
   async act(name, input) {
     actions ??= readActions();
-    const response = await fetch(`${this.address}/station`, {
+    const response = await fetch(`${this.address}${PAGE_OF[name]}`, {
       method: 'POST',
       headers: { 'next-action': actions.get(name), accept: 'text/x-component', 'content-type': 'text/plain;charset=UTF-8' },
       body: JSON.stringify([input]),
@@ -166,6 +166,9 @@ export class Station {
 let actions = null;
 
 /** Names of server actions to the ids under which the build knows them. */
+/** A page that uses each action. */
+const PAGE_OF = { makeCard: '/cards', saveOverNote: '/bench' };
+
 const readActions = () =>
   new Map(
     Object.entries(JSON.parse(readFileSync(join(root, '.next/server/server-reference-manifest.json'), 'utf8')).node).map(

@@ -68,7 +68,7 @@ test('the model: heard, reach and naturalness, practice', async ({ page }) => {
   await page.waitForTimeout(1500);
   await page.screenshot(shoot('bench-heard'));
   await page.getByRole('link', { name: 'All cards of this voice' }).click();
-  await expect(page.getByText('Two of them').first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Compare two').first()).toBeVisible({ timeout: 60_000 });
   await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 });
   await page.screenshot(shoot('reach'));
   await page.goto('/practice');

@@ -1,10 +1,10 @@
 /** The Bench: one card's transmit path, what was heard of it, and what to move next. */
 import type { Metadata } from 'next';
+import { redirect } from 'next/navigation';
 import { Bench } from '@/features/bench/Bench.tsx';
 import { loadBenchOf } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
 import { load } from '@/server/requests/answer.ts';
-import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Bench' };
@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: 'Bench' };
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card, over, stage } = await searchParams;
   const bench = await load(() => loadBenchOf(idOf(card), { overId: idOf(over) }));
-  if (!bench) return <NoCards />;
+  if (!bench) redirect('/welcome');
   const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
   return <Bench key={bench.card.id} bench={bench} neighbours={neighbours} firstStage={typeof stage === 'string' ? stage : undefined} />;
 }

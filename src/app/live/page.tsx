@@ -1,11 +1,11 @@
 /** Live audio of a second receiver through the sound card, for the card being worked on. */
 import type { Metadata } from 'next';
+import { redirect } from 'next/navigation';
 import { Live } from '@/features/live/Live.tsx';
 import { cardInWork } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
 import { allTargets } from '@/server/cards/targets.ts';
 import { load } from '@/server/requests/answer.ts';
-import { NoCards } from '@/ui/shell/NoCards.tsx';
 import { idOf, type Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Live' };
@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Live' };
 export default async function Page({ searchParams }: { searchParams: Params }) {
   const { card: asked } = await searchParams;
   const card = await load(() => cardInWork(idOf(asked)));
-  if (!card) return <NoCards />;
+  if (!card) redirect('/welcome');
   const [targets, neighbours] = await load(() =>
     Promise.all([allTargets(), neighboursOf({ operatorId: card.operator.id, rigId: card.rig.id })]),
   );

@@ -199,7 +199,7 @@ describe('matching a curve', () => {
 
 describe('starting cards (common practice)', () => {
   const rigs = ['tern-100', 'fulmar-8', 'knot-5', 'dunlin-fm'].map(demoRig);
-  it.each(SCHOOLS)('%s fits every rig and looks forgotten nowhere', (school) => {
+  it.each(SCHOOLS)('%s fits every rig and leaves nothing overlooked', (school) => {
     for (const rig of rigs) {
       for (const mode of rig.modes) {
         const { values } = startingCard(rig, mode, school);

@@ -63,7 +63,7 @@ describe('the ribbon', () => {
     expect(stage('alc', { alcReading: 0.4 })?.state).toBe('ok');
     expect(stage('alc', { alcReading: 0.6 })).toMatchObject({ state: 'watch', note: 'above the zone' });
     expect(stage('alc', { alcReading: 0.1 })).toMatchObject({ state: 'watch', note: 'below the zone' });
-    expect(stage('alc', { alcReading: 0.4, isChangedSince: true })).toMatchObject({ state: 'stale', note: 'look again' });
+    expect(stage('alc', { alcReading: 0.4, isChangedSince: true })).toMatchObject({ state: 'stale', note: 'read it again' });
   });
 
   it('tells how many dials are off target', () => {

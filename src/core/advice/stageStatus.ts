@@ -1,5 +1,5 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
-import type { Finding, State } from '../findings/index.ts';
+import { FINDING_LABELS, type Finding, type State } from '../findings/index.ts';
 import type { JudgedCard } from '../intelligibility/index.ts';
 import {
   type Card,
@@ -75,7 +75,7 @@ function voiceStage({ voice }: RibbonInput): StageView {
   return {
     key: 'voice',
     value: voice.pitchHz === null ? 'pitch unclear' : `${voiceWord(voice.pitchHz)}, ${Math.round(voice.pitchHz)} Hz`,
-    note: worst ? voice.findings.map(({ code }) => code.replaceAll('-', ' ')).join(', ') : 'nothing stands out',
+    note: worst ? voice.findings.map(({ code }) => FINDING_LABELS[code]).join(', ') : 'nothing stands out',
     state: worst?.severity ?? 'ok',
   };
 }
@@ -95,7 +95,7 @@ function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
   const key = 'alc';
   if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
   const value = readingText(rig.alc, alcReading);
-  if (isChangedSince) return { key, value, note: 'look again', state: 'stale' };
+  if (isChangedSince) return { key, value, note: 'read it again', state: 'stale' };
   const [low, high] = rig.alc.zone;
   if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
   return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
@@ -106,7 +106,7 @@ function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageV
   const dials = dialsText(settings, key);
   if (!radio) return { key, value: dials, note: NOT_YET, state: 'unknown' };
   const worst = radio.findings.find(({ severity }) => severity !== 'ok');
-  const note = worst ? worst.code.replaceAll('-', ' ') : 'clean';
+  const note = worst ? FINDING_LABELS[worst.code] : 'clean';
   return {
     key,
     value: radio.told,

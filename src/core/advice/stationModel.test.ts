@@ -51,7 +51,7 @@ describe('a station as the model has it', () => {
 
   it('AM is told in a sentence, by every question', async () => {
     const am = { ...card, mode: 'am' as const };
-    const sentence = 'Reach is worked out for single sideband only.';
+    const sentence = 'Reach is calculated for single sideband only.';
     expect(model.judge(am)).toBe(sentence);
     expect(model.passbands(am)).toBe(sentence);
     expect(await model.soundWays(am, defaultTarget('natural'), undefined, () => {})).toBe(sentence);

@@ -76,7 +76,7 @@ interface Place {
   readonly known: Map<string, JudgedCard | string>;
 }
 
-const SSB_ONLY = 'Reach is worked out for single sideband only.';
+const SSB_ONLY = 'Reach is calculated for single sideband only.';
 /** Stations away from the voice's own, and judgements on each, that are kept. */
 const MOST_PLACES = 12;
 const MOST_KNOWN = 100;

@@ -36,6 +36,41 @@ export type FindingCode =
   | 'distortion'
   | 'level-drift';
 
+/** The codes as operators say them, for a line in a list. */
+export const FINDING_LABELS: Readonly<Record<FindingCode, string>> = {
+  clipping: 'clipping',
+  'flat-tops': 'flat tops',
+  'low-level': 'low level',
+  'high-level': 'high level',
+  hum: 'hum',
+  'room-noise': 'room noise',
+  plosives: 'plosives',
+  sibilance: 'sibilance',
+  boomy: 'boomy',
+  muffled: 'muffled',
+  thin: 'thin',
+  harsh: 'harsh',
+  narrow: 'narrow',
+  'noise-limited': 'noise-limited',
+  wide: 'too wide',
+  splatter: 'splatter',
+  'opposite-sideband': 'opposite sideband',
+  'carrier-leak': 'carrier leak',
+  overdrive: 'overdrive',
+  'wrong-sideband': 'wrong sideband',
+  'receiver-overload': 'receiver overload',
+  'iq-imbalance': 'I/Q imbalance',
+  'under-modulated': 'under-modulated',
+  'over-modulated': 'over-modulated',
+  'narrow-deviation': 'narrow deviation',
+  'over-deviation': 'over-deviation',
+  'off-frequency': 'off frequency',
+  'roll-off': 'roll-off',
+  ripple: 'ripple',
+  distortion: 'distortion',
+  'level-drift': 'level drift',
+};
+
 /** A judgement with what it rests on. */
 export interface Finding {
   readonly code: FindingCode;

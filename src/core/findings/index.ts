@@ -1,6 +1,6 @@
 /** Judgements: their names, severities and limits. What the other folders may use. */
 
-export type { Finding, FindingCode } from './finding.ts';
+export { FINDING_LABELS, type Finding, type FindingCode } from './finding.ts';
 export { judge, receiverFirst, worstFirst } from './judging.ts';
 export { LIMIT_NAMES, LIMITS, type Limit, type LimitName, type OwnLimits } from './limits.ts';
 export { spoiltBy } from './spoilt.ts';

@@ -69,7 +69,7 @@ export class CardJudge {
 
   /** @throws RangeError for AM and FM, see `canJudge` */
   judge(card: Card): JudgedCard {
-    if (!canJudge(card)) throw new RangeError('Reach is worked out for single sideband only.');
+    if (!canJudge(card)) throw new RangeError('Reach is calculated for single sideband only.');
     const parameters = parametersOf(this.station.rig, card, this.station.radio);
     const { heard, alc, peakToAverageDb } = this.#heard(parameters);
     const readable = this.#readable(parameters, heard);

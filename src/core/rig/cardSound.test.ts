@@ -88,7 +88,7 @@ describe('mistakes', () => {
   });
   it('a slider turned up far beyond the passband', () => {
     const sliders = graphicRig([400, 1000, 3500]);
-    expect(mistakesOn(sliders, card(sliders, { g3500: 12 }))[0]).toMatchObject({ code: 'beyond-passband', dials: ['g3500'] });
+    expect(mistakesOn(sliders, card(sliders, { g3500: 12 }))[0]).toMatchObject({ code: 'outside-passband', dials: ['g3500'] });
     expect(mistakesOn(sliders, card(sliders, { g3500: 3 }))).toEqual([]);
   });
   it('a narrow FM handheld', () => {
@@ -108,7 +108,7 @@ describe('mistakes', () => {
     expect(Object.entries(found).filter(([, list]) => (list as string[]).length > 0)).toEqual([
       ['tilo-tern', ['dead-bank']],
       ['tilo-pileup', ['switch-off']],
-      ['bram-contest-8', ['beyond-passband']],
+      ['bram-contest-8', ['outside-passband']],
       ['bram-fm', ['narrow-fm']],
     ]);
   });

@@ -1,4 +1,4 @@
-/** The usual slips on a card: a bank edited that does not work, a switch forgotten, a band far outside. Common practice. */
+/** The usual slips on a card: a bank edited that does not work, a switch overlooked, a band far outside. Common practice. */
 import type { Decibels } from '../units/index.ts';
 import { type Card, valueOn } from './card.ts';
 import { positionsOf } from './dialScale.ts';
@@ -8,7 +8,7 @@ import { dialInRole, dialOf, type RigProfile } from './rig.ts';
 import { valueText } from './sheet.ts';
 
 export interface Mistake {
-  readonly code: 'switch-off' | 'dead-bank' | 'beyond-passband' | 'narrow-fm';
+  readonly code: 'switch-off' | 'dead-bank' | 'outside-passband' | 'narrow-fm';
   readonly text: string;
   /** What sets it right. */
   readonly remedy: string;
@@ -16,7 +16,7 @@ export interface Mistake {
   readonly dials: readonly string[];
 }
 
-/** What looks forgotten or misplaced on a card; empty when nothing does. */
+/** What is possibly overlooked on a card; empty when nothing does. */
 export function mistakesOn(rig: RigProfile, card: Card): Mistake[] {
   const { dials } = effective(rig, card);
   const states = new Map(dials.map((state) => [state.dial.id, state]));
@@ -68,7 +68,7 @@ function beyond(set: readonly EqualizerBand[], states: States): Mistake[] {
     if (!state || !isOutside || Math.abs(Number(state.value)) < MAXED * reachOf(state)) return [];
     return [
       {
-        code: 'beyond-passband' as const,
+        code: 'outside-passband' as const,
         text: `${nameOf(state.dial)} stands at ${valueText(state.dial, state.value)}: ${lower(state.remark ?? state.dead?.text ?? '')}`,
         remedy: 'Use a band inside the passband, or widen the passband.',
         dials: [band.level],

@@ -83,7 +83,7 @@ describe('effective settings', () => {
     expect(deadOf(rig, { processor: 'on', eq: 'on' }, 'n-level', 'am')).toBeNull();
   });
 
-  it('a band far beyond the passband is dead; a near one works through its skirt and says how much remains', () => {
+  it('a band far beyond the passband is dead; a near one says how much of it is left', () => {
     const narrow = rigOf({
       dials: [values('c', [100, 250, 1000], 100), steps('l', -10, 10, 1)],
       equalizer: {
@@ -95,7 +95,7 @@ describe('effective settings', () => {
     expect(deadOf(narrow, { c: 100, l: 6 }, 'l')).toMatchObject({ kind: 'passband' });
     const near = effective(narrow, card(narrow, { c: 250, l: 6 })).dials.find(({ dial }) => dial.id === 'l');
     expect(near?.dead).toBeNull();
-    expect(near?.remark).toContain('of 6 dB remain at 300 Hz');
+    expect(near?.remark).toContain('of 6 dB left at 300 Hz');
     expect(deadOf(narrow, { c: 1000, l: 6 }, 'l')).toBeNull();
   });
 });

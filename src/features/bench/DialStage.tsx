@@ -25,9 +25,9 @@ const Scale = styled.div`
 
 const ABOUT: Partial<Record<StageKey, string>> = {
   gain: 'Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
-  compressor: 'It raises the average power and the noise of the room with it; look at the ALC again after any change.',
+  compressor: 'It raises the average power and the noise of the room with it; read the ALC again after any change.',
   passband:
-    'These are the edges that the dials promise; a test sweep (Test bench) or an I/Q recording measures the real ones. They bound everything the equalizer can do.',
+    'The nominal edges; a test sweep (Station, Test bench) or an I/Q recording measures the real ones. The equalizer can do nothing outside them.',
   heard: 'What another station hears, as the model has it: choose a path and a receiver, and listen.',
 };
 /** Stages that the model tells something of. */
@@ -115,7 +115,7 @@ function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
       <p>
         {reading === null
           ? 'No reading noted. Look at the meter on speech peaks while you make the next over, and note it when you add the recording.'
-          : `${readingText(alc, reading)} ${ofScale(alc)} on over ${over?.id}${isStale ? ', before the card changed: look again' : ''}.`}{' '}
+          : `${readingText(alc, reading)} ${ofScale(alc)} on over ${over?.id}${isStale ? ', before the card changed: read it again' : ''}.`}{' '}
         Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}.
       </p>
       <Scale role="img" aria-label={`ALC scale, zone ${low} to ${high}, reading ${reading ?? 'none'}`}>

@@ -68,8 +68,8 @@ function liveText({ card }: BenchView): string {
   const { bands, dials } = effective(rig, cardNow(card));
   const asleep = dials.find(({ dial, dead }) => dial.stage === 'equalizer' && dead && dead.kind !== 'passband')?.dead;
   if (rig.equalizer.kind === 'none') return `${rig.name} has no equalizer.`;
-  if (bands.length === 0) return asleep ? `${asleep.text} ${asleep.wake}` : 'No band works.';
-  if (bands[0].bank === null) return 'All its dials work.';
+  if (bands.length === 0) return asleep ? `${asleep.text} ${asleep.wake}` : 'No band is active.';
+  if (bands[0].bank === null) return 'All its dials are active.';
   return `Bank ${bands[0].bank} is live. ${asleep ? `${asleep.text} ${asleep.wake}` : ''}`;
 }
 
@@ -155,7 +155,7 @@ function Proposal({ bench, over, answer: { fit } }: { bench: BenchView; over: Me
         </b>{' '}
         (expected of the next over, from {fit.overs === 1 ? 'this over' : `${fit.overs} overs`}) with{' '}
         {isOwn ? 'your values' : source === 'second' ? 'the second-best fit' : 'the fit'}; level into the ALC {signed(alcChangeDb, 1)} dB
-        {Math.abs(alcChangeDb) >= 0.5 ? ', so look at the ALC again' : ''}.{fit.notes.length > 0 && ` ${fit.notes.join(' ')}`}
+        {Math.abs(alcChangeDb) >= 0.5 ? ', so read the ALC again' : ''}.{fit.notes.length > 0 && ` ${fit.notes.join(' ')}`}
       </Verdict>
       <Bar>
         <Button primary isDisabled={changed.length === 0 || isSaving} onPress={put}>

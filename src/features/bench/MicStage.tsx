@@ -30,14 +30,16 @@ export function MicStage({ bench }: { bench: BenchView }) {
         <Link href={`/station/microphones/${id}`}>{profile.name}</Link>, {profile.kind}. Its curve is what its maker or somebody's
         measurement says; Dial Tune does not measure it yet.
       </p>
-      {profile.positions.length === 0 && <p>No curve of it is known: only its talking distance counts here.</p>}
+      {profile.positions.length === 0 && <p>Its response curve is unknown; only the talking distance is used.</p>}
       <MicrophoneCurve microphone={profile} use={use} height={250} />
       <UseOfMicrophone microphone={profile} use={use} onChange={setUse} />
       <Bar>
         <Button primary isDisabled={!isChanged || isSaving} onPress={() => save({ values: {}, reason: 'microphone used otherwise', use })}>
           {isChanged ? 'Put on the card' : 'No unsaved changes'}
         </Button>
-        {isChanged && <span className="soft">Another switch or distance makes every number after it stale: the recordings too.</span>}
+        {isChanged && (
+          <span className="soft">Changing the switch or the distance makes every later number stale, recordings included.</span>
+        )}
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
       <ModelPanel

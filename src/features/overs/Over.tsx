@@ -154,7 +154,7 @@ function Delete({ over }: { over: OverView }) {
     <>
       <Button onPress={() => setIsAsking(true)}>Delete</Button>
       <Dialog title={`Delete over ${over.id}?`} isOpen={isAsking} onClose={() => setIsAsking(false)}>
-        <p>Its recording and numbers go for good. Moves worked out from it stay on the card.</p>
+        <p>Its recording and its numbers are deleted for good. Moves that came from it stay on the card.</p>
         {message && <Notice tone="fault">{message}</Notice>}
         <Bar>
           <Button

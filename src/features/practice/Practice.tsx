@@ -81,8 +81,9 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
         <section aria-label="The radio">
           <h1>Practice radio</h1>
           <p className="soft">
-            A simulation: no radio is connected and nothing is transmitted. It has the dials of {rig.name}, your voice from{' '}
-            {over ? `over ${over.id}` : 'an over'}, and faults of its own to find with the evidence. What you set here stays here.
+            A simulation: no radio is connected and nothing is transmitted. It has the dials of {rig.name},{' '}
+            {over ? `your voice from over ${over.id}` : 'a synthetic voice until you record your own'}, and faults of its own to find with
+            the evidence. What you set here stays here.
           </p>
           <Bar>
             <Picker
@@ -133,11 +134,10 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
           <h2>Talk</h2>
           <p className="soft">{CAUTION[load]} The meter holds its peaks.</p>
           <Bar>
-            <Button primary isDisabled={isTalking || !over?.measured} onPress={() => void talk()}>
+            <Button primary isDisabled={isTalking} onPress={() => void talk()}>
               {isTalking ? 'Talking ...' : 'Key up and talk'}
             </Button>
           </Bar>
-          {!over?.measured && <Notice>Add a recording of your voice first.</Notice>}
           {error && <Notice tone="fault">{error}</Notice>}
           <MeterScales meters={made?.meters ?? null} bench={bench} />
           {made && (

@@ -51,7 +51,7 @@ describe('a place on the plane', () => {
   });
 
   it('is told with its reason where there is none', () => {
-    expect(placedOf(candidate, 'Reach is worked out for single sideband only.')).toMatchObject({
+    expect(placedOf(candidate, 'Reach is calculated for single sideband only.')).toMatchObject({
       point: null,
       why: expect.stringContaining('single sideband'),
     });

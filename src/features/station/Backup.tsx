@@ -1,9 +1,11 @@
 'use client';
-/** The whole station as one archive, out and in. */
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useRef, useState, useTransition } from 'react';
 import { FileTrigger } from 'react-aria-components';
+/** The whole station as one archive, out and in. */
+import { asked } from '@/client/asked.ts';
 import { bytes } from '@/core/units/index.ts';
+import { emptyStation } from '@/server/demo/actions.ts';
 import { Bar, Button, FileLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
@@ -50,6 +52,7 @@ export function Backup() {
         <FileTrigger acceptedFileTypes={['.zip']} onSelect={(files) => files?.[0] && setState({ kind: 'asking', file: files[0] })}>
           <Button isDisabled={state?.kind === 'sending'}>Import a station</Button>
         </FileTrigger>
+        <EmptyStation />
       </Bar>
       {state?.kind === 'sending' && (
         <>
@@ -84,4 +87,38 @@ function readAnswer(text: string): { message?: string; cards?: number; overs?: n
   } catch {
     return {};
   }
+}
+
+/** Everything away, to begin with a station of one's own. */
+function EmptyStation() {
+  const router = useRouter();
+  const [isAsking, setIsAsking] = useState(false);
+  const [message, setMessage] = useState<string | null>(null);
+  const [isBusy, start] = useTransition();
+  return (
+    <>
+      <Button onPress={() => setIsAsking(true)}>Empty the station</Button>
+      <Dialog title="Empty the station" isOpen={isAsking} onClose={() => setIsAsking(false)}>
+        <p>Deletes every operator, radio, microphone, card, over and recording on this machine. Export first if you want to keep them.</p>
+        {message && <Notice tone="fault">{message}</Notice>}
+        <Bar>
+          <FileLink href="/api/station">Export what is here</FileLink>
+          <Button
+            primary
+            isDisabled={isBusy}
+            onPress={() =>
+              start(async () => {
+                const answer = await asked(emptyStation({}));
+                if (answer.ok) router.push('/welcome');
+                else setMessage(answer.message);
+              })
+            }
+          >
+            Delete everything
+          </Button>
+          <Button onPress={() => setIsAsking(false)}>Cancel</Button>
+        </Bar>
+      </Dialog>
+    </>
+  );
 }

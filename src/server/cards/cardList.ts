@@ -27,7 +27,7 @@ export interface CardSummary {
   readonly revisionId: number;
   readonly changedAt: string;
   readonly isRetired: boolean;
-  /** What looks forgotten on it, a few words each. */
+  /** What is possibly overlooked on it, a few words each. */
   readonly mistakes: readonly string[];
   /** What the end of the rig's ALC meter is marked. */
   readonly alcFull: number;

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { bytesInMemory } from '@/core/files/index.ts';
 import { type MeasurementKind, measureFile } from '@/core/measure/index.ts';
 import { type Card, type DialValues, type Microphone, type Purpose, parseMicrophone, parseRig } from '@/core/rig/index.ts';
-import { emptyStation } from '../backup/tables.ts';
+import { emptyTheStation } from '../backup/emptyTheStation.ts';
 import { cardPassband } from '../cards/cardPassband.ts';
 import { createCard, loadCard } from '../cards/cards.ts';
 import { addRevision } from '../cards/revisions.ts';
@@ -92,17 +92,12 @@ const at = (today: Date, [daysBefore, time]: [number, string]): Date => {
 export async function loadDemo(folder: string, today: Date): Promise<void> {
   const { models } = database();
   const isBrokenOff = (await models.demo.count({ where: { state: 'loading' } })) > 0;
-  if (isBrokenOff) await empty();
+  // What a broken-off loading left.
+  if (isBrokenOff) await emptyTheStation();
   else if ((await models.operators.count()) > 0) return;
   await models.demo.create({ state: 'loading' });
   await fill(folder, today);
   await models.demo.update({ state: 'done' }, { where: {} });
-}
-
-/** Clears away what a broken-off loading left. */
-async function empty(): Promise<void> {
-  await database().sequelize.transaction(emptyStation);
-  await database().models.demo.destroy({ where: {} });
 }
 
 async function fill(folder: string, today: Date): Promise<void> {

@@ -6,15 +6,14 @@ import { type HeardWith, hiddenRadio, type MeterReadings, type MicrophoneSetting
 import { loadCard } from '../cards/cards.ts';
 import { databaseUrl } from '../db/database.ts';
 import { judgedOver } from '../overs/overs.ts';
-import { voiceFor } from '../overs/voice.ts';
+import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { Refused } from '../requests/refused.ts';
 import type { RequestOf } from '../requests/requests.ts';
 
 export interface PracticeJob {
   readonly databaseUrl: string;
-  readonly captureId: number;
-  readonly bytes: number;
-  readonly voice: Pick<HeardWith, 'rig' | 'card' | 'microphone' | 'use'>;
+  /** Null: the demo's voice talks. */
+  readonly voice: ({ readonly captureId: number; readonly bytes: number } & Pick<HeardWith, 'rig' | 'card' | 'microphone' | 'use'>) | null;
   /** The radio that talks, and its microphone: not always those the voice was recorded with. */
   readonly rig: RigProfile;
   readonly microphone: Pick<MicrophoneSetting, 'microphone' | 'use'>;
@@ -36,6 +35,16 @@ export interface PracticeOver {
 
 /** One at a time is enough for one operator; more would only make all of them late. */
 const LONGEST_LINE = 8;
+
+const voiceOf = ({ over, microphone, use }: VoiceSource, { id, bytes }: { id: number; bytes: number }): PracticeJob['voice'] => ({
+  captureId: id,
+  bytes,
+  rig: over.rig.profile,
+  card: { mode: over.card.mode, values: over.revision.values },
+  microphone,
+  use,
+});
+
 const shared = globalThis as { dialTunePractice?: Piscina<PracticeJob, PracticeNews> };
 
 function practiceThread(): Piscina<PracticeJob, PracticeNews> {
@@ -49,23 +58,18 @@ function practiceThread(): Piscina<PracticeJob, PracticeNews> {
   return shared.dialTunePractice;
 }
 
-/** @throws Refused when there is no such card or no recording of its voice, InvalidInput for values off their dials */
+/** @throws Refused when there is no such card, InvalidInput for values off their dials */
 export async function transmitPractice(request: RequestOf<'practice'>): Promise<PracticeOver> {
   const { cardId, values, radio, receiver, isIq, load } = request;
   const card = await loadCard(cardId);
   if (!card) throw new Refused('There is no such card.', 404);
   const source = await voiceFor(card.operator.id, await judgedOver(cardId));
-  if (!source?.over.capture) throw new Refused('The practice radio needs your voice: add a recording first.', 409);
-  const { over, microphone, use } = source;
-  const { capture } = source.over;
   const rig = card.rig.profile;
   const { mode } = card;
   parseCard({ format: 'dialtune-card', version: 1, mode, values }, rig);
   const job: PracticeJob = {
     databaseUrl: databaseUrl(),
-    captureId: capture.id,
-    bytes: capture.bytes,
-    voice: { rig: over.rig.profile, card: { mode: over.card.mode, values: over.revision.values }, microphone, use },
+    voice: source?.over.capture ? voiceOf(source, source.over.capture) : null,
     rig,
     microphone: { microphone: card.microphone.profile, use: card.revisions[0].use },
     card: { mode, values },

@@ -1,4 +1,6 @@
 /** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { joined } from '@/core/dsp/index.ts';
 import { bytesInMemory, openWav, readPart, writeWav } from '@/core/files/index.ts';
 import { FormatError } from '@/core/schema/index.ts';
@@ -9,11 +11,11 @@ import type { PracticeJob, PracticeNews } from './practice.ts';
 
 /** An over is ten to fifteen seconds of talk; common practice. */
 const OVER_S = 15;
+/** Who talks while the operator has no recording of his own: a synthetic voice of the demo, as a good receiver had it. */
+const DEMO_VOICE = join(process.cwd(), 'demo', 'overs', '10-bram-clear.wav');
 
 export default async function over({
   databaseUrl,
-  captureId,
-  bytes,
   voice,
   rig,
   microphone,
@@ -24,9 +26,12 @@ export default async function over({
 }: PracticeJob): Promise<PracticeNews> {
   const { sequelize, models } = openDatabase(databaseUrl, 1);
   try {
-    const recording = await openWav(storedBytes(models, captureId, bytes));
+    const recording = await openWav(
+      voice ? storedBytes(models, voice.captureId, voice.bytes) : bytesInMemory(new Uint8Array(await readFile(DEMO_VOICE))),
+    );
     const { sampleRateHz } = recording;
-    const samples = ownVoice(await readPart(recording, 0, OVER_S * sampleRateHz), sampleRateHz, voice);
+    const heard = await readPart(recording, 0, OVER_S * sampleRateHz);
+    const samples = voice ? ownVoice(heard, sampleRateHz, voice) : heard;
     const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
     const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
     const gain = await voiceGain(source);

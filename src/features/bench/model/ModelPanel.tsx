@@ -78,7 +78,7 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
     <Box style={{ maxWidth: 'none' }}>
       <h2>What to expect</h2>
       <p className="soft">
-        Worked out with your voice from an over and a model of the radio
+        Calculated from your recorded voice and a model of the radio
         {voice.alcReading === null || elsewhere
           ? ', its gain assumed so that the ALC was in the zone'
           : ', its gain matched to the ALC you read'}

@@ -30,7 +30,7 @@ export function PassbandQuestion({ voice, card, elsewhere }: { voice: ModelVoice
       <h2>Narrow or wide?</h2>
       <Bar>
         <Button onPress={() => void ask()} isDisabled={isAsking}>
-          {isAsking ? 'Asking the model ...' : 'Ask for this voice'}
+          {isAsking ? 'Calculating ...' : 'Calculate for this voice'}
         </Button>
       </Bar>
       <div aria-live="polite" style={{ marginTop: 8 }}>

@@ -43,18 +43,18 @@ export function SoundQuestion({ voice, card, target, elsewhere, microphoneId }: 
     <Wide>
       <h2>Mic, mixer or equalizer?</h2>
       <p className="soft">
-        Your voice by every way to a better sound, each set as well as it can be: the microphone you have, the radio’s own equalizer, an
-        outboard one, other kinds of microphone. Each with the ALC in the middle of its zone, off target by this recording alone: so the
-        numbers differ from those of the card. Other microphones and outboard gear are rough figures, common practice.
+        Your voice with every option, each set as well as possible: the microphone you have, the radio’s own equalizer, an outboard one,
+        other kinds of microphone. Each with the ALC in the middle of its zone, off target by this recording alone: so the numbers differ
+        from those of the card. Other microphones and outboard gear are rough figures, common practice.
       </p>
       <Bar>
         <Button onPress={() => void ask()} isDisabled={share !== null}>
-          Ask for this voice
+          Calculate for this voice
         </Button>
-        {unknown && <ButtonLink href="/testbench">Make the sweep</ButtonLink>}
-        {unknown && <ButtonLink href={`/station/microphones/${microphoneId}`}>Give the microphone its curve</ButtonLink>}
+        {unknown && <ButtonLink href="/testbench">Make a test sweep</ButtonLink>}
+        {unknown && <ButtonLink href={`/station/microphones/${microphoneId}`}>Enter the microphone’s curve</ButtonLink>}
       </Bar>
-      {share !== null && <Progress label="Trying every way" share={share} />}
+      {share !== null && <Progress label="Trying every option" share={share} />}
       <div aria-live="polite" style={{ marginTop: 8 }}>
         {typeof answers === 'string' && <p>{answers}</p>}
         {answers && typeof answers !== 'string' && <Answers answers={answers} unknown={unknown} />}
@@ -75,13 +75,13 @@ function Answers({ answers, unknown }: { answers: readonly SoundAnswer[]; unknow
         <Table>
           <TableHead
             columns={[
-              'Way',
+              'Option',
               { number: 'off target' },
               { number: 'reach' },
               { number: 'naturalness' },
               { number: 'room noise' },
               'set to',
-              'does not mend',
+              'does not fix',
             ]}
           />
           <tbody>

@@ -51,7 +51,7 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
           </div>
           {lines.length === 0 ? <p>Nothing has to change.</p> : <Lines lines={lines} ticks={ticks} />}
           <p style={{ marginTop: 12 }}>
-            Then look at the ALC again: every change makes its reading stale. Tune into a dummy load at low power.
+            Then read the ALC again: every change makes its reading stale. Tune into a dummy load at low power.
           </p>
           {ticks.message && <Notice tone="fault">{ticks.message}</Notice>}
           <Bar className="no-print">

@@ -16,9 +16,7 @@ export function Overlays({ items }: { items: readonly Lettered[] }) {
       {voices.length > 1 && <Voices items={voices} all={items} />}
       {radios.length > 1 && <Radios items={radios} all={items} />}
       {responses.length > 1 && <Responses items={responses} all={items} />}
-      {voices.length < 2 && radios.length < 2 && responses.length < 2 && (
-        <p>No two of these are of one kind: there is nothing to lay over each other.</p>
-      )}
+      {voices.length < 2 && radios.length < 2 && responses.length < 2 && <p>These overs have no measurement in common to overlay.</p>}
     </>
   );
 }

@@ -142,7 +142,7 @@ function PasteRows({ taken, onAdd, onClose }: { taken: readonly string[]; onAdd:
       />
       <TextArea
         label="One dial a line: menu; label; range; factory; unit"
-        hint="Cells are parted by tabs or semicolons. Example: 4.12; Low level; -20 to 20; 0; dB"
+        hint="Separate cells by tabs or semicolons. Example: 4.12; Low level; -20 to 20; 0; dB"
         value={text}
         onChange={setText}
         rows={9}
