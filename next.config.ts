@@ -7,6 +7,8 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   // A rig profile may have a megabyte of text, and what it is wrapped in comes on top.
   experimental: { serverActions: { bodySizeLimit: '3mb' } },
+  // The front door leads to the Bench.
+  redirects: async () => [{ source: '/', destination: '/bench', permanent: false }],
   poweredByHeader: false,
   devIndicators: false,
 };

@@ -1,5 +1,4 @@
 /** The frame of every page: type, theme, styles. */
-
 import { distanceUnit } from '@/server/requests/preferences.ts';
 import { DistanceContext } from '@/ui/distance.ts';
 import '@fontsource-variable/atkinson-hyperlegible-next';

@@ -2,6 +2,8 @@
 
 export interface SoundCard {
   readonly sampleRateHz: number;
+  /** How much of the sound is kept now. */
+  keptS(): number;
   /** The newest seconds, oldest first. */
   last(seconds: number): Float32Array;
   close(): void;
@@ -68,6 +70,7 @@ export async function openSoundCard(deviceId: string | null, listener: SoundCard
   for (const track of stream.getAudioTracks()) track.onended = () => listener.onLost();
   return {
     sampleRateHz: context.sampleRate,
+    keptS: () => kept.reduce((sum, block) => sum + block.length, 0) / context.sampleRate,
     last(seconds) {
       const all = new Float32Array(kept.reduce((sum, block) => sum + block.length, 0));
       let at = 0;

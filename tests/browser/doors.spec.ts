@@ -70,8 +70,8 @@ test('a page on another origin reads nothing and changes nothing', async ({ page
 
     // In a frame there is nothing to see or to click on.
     await page.setContent(`<iframe src="${app.origin}/overs" width="800" height="600"></iframe>`);
-    await page.waitForTimeout(1000);
     const [, frame] = page.frames();
+    await frame.waitForLoadState().catch(() => {});
     expect(await frame.getByRole('heading', { name: 'Overs' }).count()).toBe(0);
 
     // A form sent here from there.

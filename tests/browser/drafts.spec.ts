@@ -1,5 +1,5 @@
 /** What was typed is not lost: not to a link, a closed sheet, a failed server or a faster tab. */
-import { expect, openBench, test } from './support.ts';
+import { expect, openBench, saved, test } from './support.ts';
 
 // One of them cuts the line to the server.
 test.use({ mayFailLoads: true });
@@ -54,8 +54,7 @@ test('operators and limits: the second tab is told', async ({ page, context }) =
     }
     const before = await page.getByLabel(field, { exact: true }).inputValue();
     await other.getByLabel(field, { exact: true }).fill(values[0]);
-    await other.getByRole('button', { name: save, exact: true }).click();
-    await other.waitForTimeout(600);
+    await saved(other, () => other.getByRole('button', { name: save, exact: true }).click());
     await page.getByLabel(field, { exact: true }).fill(values[1]);
     await page.getByRole('button', { name: save, exact: true }).click();
     await expect(page.getByText('changed meanwhile in another tab')).toBeVisible();
@@ -65,8 +64,7 @@ test('operators and limits: the second tab is told', async ({ page, context }) =
     await page.goto(address);
     await open(page);
     await page.getByLabel(field, { exact: true }).fill(before);
-    await page.getByRole('button', { name: save, exact: true }).click();
-    await page.waitForTimeout(600);
+    await saved(page, () => page.getByRole('button', { name: save, exact: true }).click());
   };
   const press = (name: string | RegExp) => async (tab: typeof page) => tab.getByRole('button', { name, exact: true }).click();
   await told('/station', press(/^Edit Runa/), 'Name', 'Save', ['Runa A', 'Runa B']);

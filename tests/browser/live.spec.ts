@@ -13,10 +13,10 @@ test.describe('with a device and leave to listen', () => {
     await page.goto('/live');
     await page.getByRole('button', { name: 'Listen' }).click();
     await expect(page.getByText(/^level −\d/)).toBeVisible({ timeout: 20_000 });
-    await expect(page.getByRole('img', { name: /^Live spectrum/ }).getByText('held')).toBeVisible({ timeout: 20_000 });
-    await expect(page.getByRole('img', { name: /^Tone of the last seconds/ }).getByText('talk')).toBeVisible({ timeout: 20_000 });
-    await page.waitForTimeout(3000);
-    await page.getByRole('button', { name: 'Grab the last ten seconds' }).click();
+    await expect(page.getByRole('img', { name: /^Live spectrum/ }).getByText('peak hold')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole('img', { name: /^Tone of the last seconds/ }).getByText('your voice')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole('button', { name: 'Grab the last 4 s' })).toBeVisible({ timeout: 20_000 });
+    await page.getByRole('button', { name: /^Grab the last/ }).click();
     const sheet = page.getByRole('dialog');
     await expect(sheet.getByRole('button', { name: /Type of recording/ })).toContainText('audio');
     await sheet.getByRole('button', { name: 'Measure', exact: true }).click();

@@ -76,7 +76,15 @@ test('by keyboard: stages, next move, a dial, put on the card', async ({ page })
   const chooser = page.waitForEvent('filechooser');
   await expect(async () => {
     await page.keyboard.press('u');
-    expect(await Promise.race([chooser.then(() => true), page.waitForTimeout(2000).then(() => false)])).toBe(true);
+    expect(
+      await Promise.race([
+        chooser.then(() => true),
+        page.waitForEvent('filechooser', { timeout: 2000 }).then(
+          () => true,
+          () => false,
+        ),
+      ]),
+    ).toBe(true);
   }).toPass({ timeout: 30_000 });
   await (await chooser).setFiles(freshOver('12-runa-thin.wav'));
   await page.getByRole('dialog').getByRole('button', { name: 'Measure' }).focus();

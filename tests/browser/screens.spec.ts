@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, fitShown, openBench, test } from './support.ts';
 
@@ -6,7 +7,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Bench, voice', '/bench?stage=voice', 'signal-to-noise (speech)'],
   ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
   ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
-  ['Bench, passband', '/bench?stage=passband', 'the edges that the dials promise'],
+  ['Bench, passband', '/bench?stage=passband', 'The nominal edges'],
   ['Bench, gain', '/bench?stage=gain', 'What to expect'],
   ['Bench, heard', '/bench?stage=heard', 'Hear it there'],
   ['Reach plane', '/cards/reach', 'Compare two'],
@@ -30,24 +31,61 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['New radio', '/station/rigs/new', 'Its equalizer'],
   ['Microphone', '/station/microphones/1', 'As it is used'],
   ['Voice memories', '/station/rigs/1/memories', 'recorded (UTC)'],
+  ['Welcome', '/welcome', 'Ready for the first over'],
   ['Nothing here', '/nowhere', 'does not exist'],
 ];
 
-test.describe('axe, by day and by night', () => {
+/** A phone, a tablet, a desk. */
+const WIDTHS = [
+  [390, 844],
+  [820, 1180],
+  [1280, 800],
+] as const;
+
+test.describe('axe, by day and by night, at three widths', () => {
   for (const [name, path, words] of SCREENS) {
     test(name, async ({ page }) => {
       await page.goto(path);
       await expect(page.getByText(words).first()).toBeVisible({ timeout: 20_000 });
-      for (const colorScheme of ['light', 'dark'] as const) {
-        await page.emulateMedia({ colorScheme });
-        const axe = new AxeBuilder({ page });
-        // By night only the colours are others.
-        if (colorScheme === 'dark') axe.withRules(['color-contrast']);
-        else axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
-        const { violations } = await axe.analyze();
-        expect(violations.map(({ id, nodes }) => `${colorScheme} ${id}: ${nodes.map(({ target }) => target).join(' | ')}`)).toEqual([]);
+      for (const [width, height] of WIDTHS) {
+        await page.setViewportSize({ width, height });
+        const { scrollWidth } = await page.evaluate(() => ({ scrollWidth: document.documentElement.scrollWidth }));
+        expect(scrollWidth, `${width} px: nothing leads past the right edge`).toBeLessThanOrEqual(width);
+        for (const colorScheme of ['light', 'dark'] as const) {
+          await page.emulateMedia({ colorScheme });
+          const axe = new AxeBuilder({ page });
+          // By night only the colours are others.
+          if (colorScheme === 'dark') axe.withRules(['color-contrast']);
+          else axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
+          const { violations } = await axe.analyze();
+          expect(
+            violations.map(({ id, nodes }) => `${width} ${colorScheme} ${id}: ${nodes.map(({ target }) => target).join(' | ')}`),
+          ).toEqual([]);
+        }
       }
     });
+  }
+});
+
+/** Scripts of a page beside those that every page loads, gzipped. */
+test('pages load no more script than they need', async ({ request }) => {
+  const sizes = new Map<string, number>();
+  const scriptsOf = async (path: string) => {
+    const html = await (await request.get(path)).text();
+    const scripts = [...new Set([...html.matchAll(/\/_next\/static\/[^"'\\]+?\.js/g)].map(([script]) => script))];
+    for (const script of scripts) if (!sizes.has(script)) sizes.set(script, gzipSync(await (await request.get(script)).body()).length);
+    return scripts;
+  };
+  const pages = new Map<string, string[]>();
+  for (const [, path] of SCREENS) pages.set(path, await scriptsOf(path));
+  const all = [...pages.values()];
+  const common = all[0].filter((script) => all.every((scripts) => scripts.includes(script)));
+  const kilobytes = (scripts: readonly string[]) => scripts.reduce((sum, script) => sum + (sizes.get(script) ?? 0), 0) / 1000;
+  // React, Next.js, React Aria, styled-components and the frame of every page.
+  expect(kilobytes(common)).toBeLessThan(330);
+  for (const [path, scripts] of pages) {
+    const own = kilobytes(scripts.filter((script) => !common.includes(script)));
+    expect(own, path).toBeLessThan(path.startsWith('/bench') ? 200 : 120);
   }
 });
 

@@ -43,4 +43,11 @@ export async function openBench(page: Page, card: string): Promise<void> {
   await expect(page.getByRole('navigation', { name: 'Transmit path' })).toBeVisible();
 }
 
+/** Does what saves something, and waits for the server's answer. */
+export async function saved(page: Page, act: () => Promise<unknown>): Promise<void> {
+  const answer = page.waitForResponse((response) => response.request().method() === 'POST');
+  await act();
+  await (await answer).finished();
+}
+
 export const fitShown = (page: Page) => expect(page.getByText('Off target by')).toBeVisible({ timeout: 20_000 });

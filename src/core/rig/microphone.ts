@@ -1,5 +1,4 @@
 /** A microphone: kind, pattern, switch positions and accessories with their response curves, talking distance. */
-
 import type { FromSchema } from 'json-schema-to-ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
 import { type DistanceUnit, distanceText } from '../units/index.ts';

@@ -1,4 +1,5 @@
 'use client';
+/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useState } from 'react';
 import styled from 'styled-components';
 import { runDialLine } from '@/client/dialLineRun.ts';
@@ -11,7 +12,6 @@ import { headline } from '@/core/measure/index.ts';
 import { STAGES, type StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialLine } from '@/ui/dialLine/DialLine.tsx';
-/** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';

@@ -1,4 +1,5 @@
 'use client';
+/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
 import styled from 'styled-components';
 import { type LineOver, runDialLine } from '@/client/dialLineRun.ts';
 import { useDraft } from '@/client/useDraft.ts';
@@ -23,7 +24,6 @@ import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Mistakes } from '@/ui/dials/Mistakes.tsx';
 import { UseOfMicrophone } from '@/ui/dials/UseOfMicrophone.tsx';
-/** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
 import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { RestoredNotice } from '@/ui/parts/DraftNotice.tsx';

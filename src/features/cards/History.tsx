@@ -1,4 +1,5 @@
 'use client';
+/** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
@@ -7,7 +8,6 @@ import { isSameUse, sheet, soundChange, valueText } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import { findOlderRevisions, goBackToRevision } from '@/server/cards/actions.ts';
 import type { CardView, RevisionView } from '@/server/cards/cards.ts';
-/** A card's revisions: who, when, why, what changed; any two compared; any one brought back. */
 import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';

@@ -1,8 +1,8 @@
 'use client';
+/** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
-/** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { sentenceOf } from '@/client/sentence.ts';
 import { inputs, openSoundCard, type SoundCard, whyNot } from '@/client/soundCard.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
@@ -140,7 +140,7 @@ export function Live({ card: onCard, neighbours, targets }: LiveProps) {
             </Button>
           )}
           <Button isDisabled={state !== 'on'} onPress={() => void grab()}>
-            Grab the last ten seconds
+            Grab the last {Math.min(GRAB_S, Math.max(1, Math.floor(card.current?.keptS() ?? GRAB_S)))} s
           </Button>
           <Button isDisabled={state !== 'on'} onPress={() => void coreWork().releaseLive()}>
             Clear peak hold

@@ -1,11 +1,11 @@
 'use client';
+/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
-/** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { type DialValues, effective, readingText, valueOn } from '@/core/rig/index.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';

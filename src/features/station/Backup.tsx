@@ -1,8 +1,8 @@
 'use client';
+/** The whole station as one archive, out and in. */
 import { useRouter } from 'next/navigation';
 import { useRef, useState, useTransition } from 'react';
 import { FileTrigger } from 'react-aria-components';
-/** The whole station as one archive, out and in. */
 import { asked } from '@/client/asked.ts';
 import { bytes } from '@/core/units/index.ts';
 import { emptyStation } from '@/server/demo/actions.ts';

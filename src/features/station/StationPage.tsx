@@ -1,4 +1,5 @@
 'use client';
+/** What the station has, with the ways to describe, copy, retire and move it. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useState, useTransition } from 'react';
@@ -10,7 +11,6 @@ import { DISTANCE_UNIT_LABELS, DISTANCE_UNITS, type DistanceUnit } from '@/core/
 import type { PartKind } from '@/server/requests/requests.ts';
 import { chooseDistance, chooseWho, retire } from '@/server/station/actions.ts';
 import type { Station } from '@/server/station/station.ts';
-/** What the station has, with the ways to describe, copy, retire and move it. */
 import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';

@@ -1,5 +1,4 @@
 /** Everything the Bench shows of one card. */
-
 import type { HeardOver } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';

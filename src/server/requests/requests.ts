@@ -1,5 +1,4 @@
 /** What the pages may ask of the server: one JSON Schema a request, compiled once. */
-
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { targetSchema } from '@/core/advice/index.ts';

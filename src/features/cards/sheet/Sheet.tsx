@@ -1,4 +1,5 @@
 'use client';
+/** The sheet with tick boxes, on screen and on paper; only what must change is on it. */
 import { Printer } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { Fragment, useRef, useState } from 'react';
@@ -7,7 +8,6 @@ import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { MODE_LABELS, nameOf, PURPOSE_LABELS, type SheetLine, valueText } from '@/core/rig/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import type { RadioState } from '@/server/station/radioState.ts';
-/** The sheet with tick boxes, on screen and on paper; only what must change is on it. */
 import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';

@@ -1,4 +1,5 @@
 'use client';
+/** Slots of a rig's voice memories: what is in each, whether it is stale, and how to record it again. */
 import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -9,7 +10,6 @@ import { type DistanceUnit, fixed } from '@/core/units/index.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import { clearMemory, recordMemory } from '@/server/station/actions.ts';
 import type { VoiceMemoryView } from '@/server/station/voiceMemories.ts';
-/** Slots of a rig's voice memories: what is in each, whether it is stale, and how to record it again. */
 import { useDistance } from '@/ui/distance.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
