@@ -24,6 +24,7 @@ import type { Decibels } from '../units/index.ts';
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband, thirdsOf } from './nearestDials.ts';
 
+/** The nearest card on another rig, and what remains between them. */
 export interface CopiedCard {
   readonly mode: Mode;
   readonly values: DialValues;

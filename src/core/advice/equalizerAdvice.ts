@@ -2,6 +2,7 @@
 import { type EqualizerFit, FitImpossible, type FitInput, fitEqualizer } from './fitEqualizer.ts';
 import { type RankedMove, rankMoves } from './nextMove.ts';
 
+/** The whole fit, and its single moves in order of merit. */
 export interface FitAnswer {
   readonly fit: EqualizerFit;
   readonly ranked: readonly RankedMove[];

@@ -54,6 +54,7 @@ export interface FitCosts {
   readonly level: number;
 }
 
+/** What moves cost besides the error they leave, chosen so that few broad moves win over many narrow ones. */
 export const DEFAULT_COSTS: FitCosts = { move: 0.12, lift: 0.06, boost: 0.02, cut: 0.02, crowding: 1, level: 0.02 };
 const FREE_BOOST_DB: Decibels = 3;
 const FREE_CUT_DB: Decibels = 6;
@@ -71,6 +72,7 @@ const RANDOM_SEED = 20;
 /** How many of the search's ends are looked at for a best and a second best. */
 const DESCRIBED = 12;
 
+/** One question to the fit: a rig, a card, a voice as heard, and the target. */
 export interface FitInput {
   readonly rig: RigProfile;
   /** The card to start from: moves count from its values. */
@@ -102,6 +104,7 @@ export interface FittedMove {
   readonly why: string;
 }
 
+/** Dial values, and what they are expected to bring. */
 export interface Fit {
   /** All dial values of the card with the fit in it. */
   readonly values: DialValues;
@@ -119,6 +122,7 @@ export interface Fit {
   readonly bands: readonly string[];
 }
 
+/** The best fit, its runner-up, and what they were worked out from. */
 export interface EqualizerFit {
   readonly best: Fit;
   /** A different fit that comes near; null when there is none. */

@@ -18,6 +18,7 @@ export interface Slot {
   readonly place?: { readonly octaves: Float64Array; readonly liftDb: Float64Array };
 }
 
+/** A position for each slot, and what it costs. */
 export interface Solution {
   /** Chosen option of each slot. */
   readonly choice: readonly number[];

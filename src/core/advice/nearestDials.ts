@@ -25,6 +25,7 @@ const CURVE_FIRST: FitCosts = { move: 1e-3, lift: 0, boost: 2e-3, cut: 1e-3, cro
 const FLAT_VOICE = { speechPowers: TWELFTH_CENTRES.map(() => 1), pausePowers: null };
 const FLAT = TWELFTH_CENTRES.map(() => 0);
 
+/** Dial values whose response is nearest to a wanted curve. */
 export interface MatchedCurve {
   readonly values: DialValues;
   /** RMS over the third octaves inside the passband, overall gain free. */

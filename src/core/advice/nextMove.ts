@@ -31,6 +31,7 @@ export interface Expectation {
   readonly errorAfterDb: Decibels;
 }
 
+/** A single move, what it is expected to do, and how much it is worth. */
 export interface RankedMove {
   readonly move: FittedMove;
   /** Null for a move that only prepares others. */

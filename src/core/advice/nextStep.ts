@@ -28,6 +28,7 @@ export interface StepInput {
   readonly skipped: readonly string[];
 }
 
+/** What to do next, in words; the kind says which buttons go with it. */
 export interface NextStep {
   readonly kind: 'wait' | 'record' | 'record-again' | 'working' | 'none' | 'together' | 'newer' | 'make-over' | 'no-change' | 'move';
   readonly title: string;
@@ -40,6 +41,7 @@ export interface NextStep {
   readonly all?: number;
 }
 
+/** The one step that helps most now: first a recording that can be trusted, then a move, then the check of it. */
 export function nextStep(input: StepInput): NextStep {
   const { over, fit, skipped } = input;
   if (!over?.findings) return recordFirst(over);

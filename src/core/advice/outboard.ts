@@ -58,4 +58,5 @@ function tenSliders(fed: Fed): RigProfile {
   );
 }
 
+/** Outboard equalizers as they are usually had, as rigs of their own. Rough figures, common practice. */
 export const OUTBOARD: readonly ((fed: Fed) => RigProfile)[] = [threeBands, tenSliders];

@@ -25,8 +25,10 @@ import { FitImpossible, fitEqualizer } from './fitEqualizer.ts';
 import { OUTBOARD } from './outboard.ts';
 import { MICROPHONE_KINDS, microphoneOfKind } from './questions.ts';
 
+/** A way to a better sound, in the order in which it costs money. */
 export type Way = 'as it is' | 'radio' | 'use' | 'outboard' | 'microphone';
 
+/** What one way is worth for the voice, and what it cannot fix. */
 export interface SoundAnswer {
   readonly way: Way;
   readonly name: string;
@@ -95,6 +97,7 @@ function trialsOf({ microphone, use }: { microphone: Microphone; use: Microphone
   ];
 }
 
+/** Whose voice, on what, toward which target. */
 export interface SoundQuestion {
   /** The voice without microphone and equalizer, as far as they are known. */
   readonly voice: Voice;

@@ -16,6 +16,7 @@ import {
 } from '../rig/index.ts';
 import { type DistanceUnit, fixed, signed } from '../units/index.ts';
 
+/** One stage as the ribbon shows it. */
 export interface StageView {
   readonly key: StageKey;
   readonly value: string;
@@ -46,6 +47,7 @@ export interface RibbonInput {
 const NOT_YET = 'not measured yet';
 const WORKING = 'calculating';
 
+/** The nine stages of the path, each with its value, a note and its state. */
 export function ribbon(input: RibbonInput): StageView[] {
   const settings = effective(input.rig, input.card);
   return [

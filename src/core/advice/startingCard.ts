@@ -8,7 +8,9 @@ import { type DialValues, dialInRole, factoryCard, type Mode, type Purpose, type
 import { FitImpossible } from './fitEqualizer.ts';
 import { compressionDials, matchCurve, nearestPassband } from './nearestDials.ts';
 
+/** The usual ways to begin, from flat to narrow DX. Common practice. */
 export const SCHOOLS = ['flat', 'full', 'scoop', 'push', 'dx', 'narrow-dx', 'weak-mic'] as const;
+/** One of the schools. */
 export type School = (typeof SCHOOLS)[number];
 
 interface SchoolRule {
@@ -123,6 +125,7 @@ const rank = (school: School, purpose: Purpose): number => {
   return at === -1 ? 10 : at;
 };
 
+/** A school's values on a rig, and what could not be set as it has them. */
 export interface StartingCard {
   readonly values: DialValues;
   /** What could not be done on this rig. */

@@ -56,11 +56,13 @@ export interface Where {
   readonly usedAs?: MicrophoneUse;
 }
 
+/** A card, where it is tried, and at which stage it is listened to. */
 export interface CardToHear extends Where {
   readonly card: Card;
   readonly at: ListenAt;
 }
 
+/** One passband of the rig, and what the voice is worth through it. */
 export interface PassbandAnswer {
   readonly name: string;
   /** Edges that this rig gives. */
@@ -83,6 +85,7 @@ const MOST_KNOWN = 100;
 
 const middleOfZone = ({ alc }: RigProfile): Fraction => (alc.zone[0] + alc.zone[1]) / 2;
 
+/** The model of one operator's station; answers are kept for as long as it lives. */
 export class StationModel {
   readonly #own: Place;
   readonly #places = new Map<string, Place>();

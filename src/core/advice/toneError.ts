@@ -29,6 +29,7 @@ export interface ToneBand {
   readonly doubtDb2?: number;
 }
 
+/** The third octaves of a voice that count, with their levels, targets and weights. */
 export interface ToneBasis {
   readonly bands: readonly ToneBand[];
   /** Bands inside the passband that are mostly noise and are left out. */

@@ -1,5 +1,6 @@
 /** CSV for spreadsheets (RFC 4180), with no cell that a spreadsheet would run as a formula. */
 
+/** What a cell may hold; null leaves it empty. */
 export type Cell = string | number | null;
 
 /**

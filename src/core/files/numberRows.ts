@@ -1,6 +1,7 @@
 /** Rows of numbers as text, however a spreadsheet or an instrument wrote them. */
 import { FormatError } from '../schema/index.ts';
 
+/** The numbers of a line, and which line it is, from 1. */
 export interface NumberRow {
   /** Counted from 1. */
   readonly line: number;

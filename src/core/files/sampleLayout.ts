@@ -2,11 +2,15 @@
 import type { FullScale } from '../dsp/index.ts';
 import type { Hertz } from '../units/index.ts';
 
+/** Lower rates are taken for damage. */
 export const LOWEST_RATE_HZ = 4000;
+/** Higher rates are taken for damage. */
 export const HIGHEST_RATE_HZ = 20_000_000;
 
+/** How samples are written: integers or floats. */
 export type SampleEncoding = 'pcm' | 'float';
 
+/** Where the samples of a file lie, and how they are written. */
 export interface SampleLayout {
   readonly sampleRateHz: Hertz;
   readonly channels: number;

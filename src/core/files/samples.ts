@@ -11,6 +11,7 @@ export type SampleBlock = readonly Float64Array[];
 /** Samples of all channels in turn: floats, or 16-bit codes as stored (full scale 32768), which the kernel turns into samples. */
 export type InterleavedBlock = Int16Array | Float32Array;
 
+/** A recording as a stream of blocks, samples at full scale 1. */
 export interface SampleSource {
   readonly sampleRateHz: Hertz;
   readonly channels: number;
@@ -26,6 +27,7 @@ export interface SampleSource {
   interleaved(options?: BlockOptions): AsyncIterable<InterleavedBlock>;
 }
 
+/** Which part, which channel, and how to stop. */
 export interface BlockOptions {
   /** Sample frame to start at; 0 when left out. */
   readonly from?: number;

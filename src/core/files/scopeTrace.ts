@@ -2,6 +2,7 @@
 import { FormatError } from '../schema/index.ts';
 import { parseNumberRows } from './numberRows.ts';
 
+/** Seconds and volts, one each a point. */
 export interface ScopeTrace {
   readonly seconds: Float64Array;
   readonly volts: Float64Array;

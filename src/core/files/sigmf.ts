@@ -20,6 +20,7 @@ const DATATYPES = {
   cf64_le: { bits: 64, encoding: 'float' },
 } as const satisfies Record<string, Pick<SampleLayout, 'bits' | 'encoding' | 'isSigned8'>>;
 
+/** Sample formats that are read. */
 export type SigmfDatatype = keyof typeof DATATYPES;
 
 interface Segment {
@@ -27,6 +28,7 @@ interface Segment {
   readonly 'core:frequency'?: number;
 }
 
+/** The parts of a meta file that are used. */
 export interface SigmfMeta {
   readonly global: {
     readonly 'core:datatype': string;
@@ -44,6 +46,7 @@ export interface SigmfMeta {
 
 const whole = { type: 'integer', minimum: 0 } as const;
 
+/** JSON Schema of those parts; anything else in the file is let through. */
 export const metaSchema = {
   type: 'object',
   required: ['global', 'captures', 'annotations'],

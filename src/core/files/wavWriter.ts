@@ -2,6 +2,7 @@
 import type { Hertz } from '../units/index.ts';
 import type { SampleEncoding } from './sampleLayout.ts';
 
+/** Rate, channels, bits and encoding of a file to be written. */
 export interface WavShape {
   readonly sampleRateHz: Hertz;
   readonly channels: number;

@@ -1,5 +1,6 @@
 /** A judgement on a number, and the names in use. */
 
+/** In order, worth a look, or a fault. */
 export type Severity = 'ok' | 'watch' | 'fault';
 
 /** Codes in use; names stay, more may be added. */

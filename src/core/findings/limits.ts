@@ -3,6 +3,7 @@
  * its own. Unless an entry names a source its limits are common practice, the trade's rules of thumb.
  */
 
+/** From where on a number is worth a look, and from where on a fault. */
 export interface Limit {
   /** What is judged, as a list of limits names it. */
   readonly what: string;
@@ -29,6 +30,7 @@ const below = (what: string, unit: string, watch: number | null, fault: number |
   bad: 'below',
 });
 
+/** Every limit, by name; `own` limits of a station stand before them. */
 export const LIMITS = {
   clipping: above('Samples at full scale, audio', '%', 1e-7, 0.01),
   flatTops: above('Flat tops below full scale', 'tops', null, 6),
@@ -83,7 +85,9 @@ export const LIMITS = {
   levelDrift: above('Change of level during the test signal', 'dB', 0.5, 2),
 } as const satisfies Record<string, Limit>;
 
+/** A name of the table. */
 export type LimitName = keyof typeof LIMITS;
+/** The names in the table's order. */
 export const LIMIT_NAMES = Object.keys(LIMITS) as readonly LimitName[];
 
 /** A station's own limits, where they differ from the table. */

@@ -6,6 +6,7 @@ import { SII_BANDS } from './speechIntelligibility.ts';
 /** About 43 ms: the lowest band, 37 Hz wide, holds a bin and a half. Rhebergen and Versfeld 2005 use 35 ms there. */
 const FRAME_S = 0.0427;
 
+/** Frames of a voice as band powers and spectra. */
 export interface BandFrames {
   readonly count: number;
   /** Mean power of band b in frame f at [f * bands + b], re full scale. */

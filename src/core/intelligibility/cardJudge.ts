@@ -23,6 +23,7 @@ import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
 import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
 import { stoi } from './stoi.ts';
 
+/** What the model says of a card: reach, naturalness, ALC, peak-to-average. */
 export interface JudgedCard {
   readonly reach: Reach;
   readonly naturalness: Naturalness;

@@ -16,6 +16,7 @@ export function cardWords({ reach: { reachDb, uncertaintyDb }, naturalness }: Ju
   return `${reach}, naturalness ${Math.round(naturalness.score)} of 100.`;
 }
 
+/** A card's numbers for a comparison in words. */
 export interface Standing {
   readonly name: string;
   readonly reachDb: Decibels | null;

@@ -1,5 +1,6 @@
 /** The best that can be had: points that no other beats in both reach and naturalness. */
 
+/** A card's place on the plane. */
 export interface PlanePoint {
   readonly reachDb: number;
   readonly score: number;

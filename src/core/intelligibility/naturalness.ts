@@ -21,6 +21,7 @@ const HALVING_DB: Decibels = 18;
 /** Distortion below this is not heard in a voice. */
 const CLEAN_DB: Decibels = -25;
 
+/** Score of 100, and what it is made of. */
 export interface Naturalness {
   /** 0 to 100. */
   readonly score: number;

@@ -22,6 +22,7 @@ const HOP_S = 0.02133;
 /** Stretches that are drawn as a whole when the scatter over speech is estimated. */
 const PIECE_FRAMES = Math.round(1 / HOP_S);
 
+/** A voice at the receiver's output. */
 export interface ReceivedVoice {
   /** What a receiver gives without noise, at peak envelope power 1. */
   readonly heard: Float64Array;
@@ -144,6 +145,7 @@ function steadyNoise({ powers, count }: BandFrames): Power[] {
   );
 }
 
+/** Reach against the flat voice, with its doubt, at the criterion and others. */
 export interface Reach {
   /** How many dB weaker than the flat voice it may arrive. Null when the voice is not readable at all. */
   readonly reachDb: Decibels | null;

@@ -22,12 +22,14 @@ import {
 import { type Amount, parseAmount, parseHertz, tidy } from './amounts.ts';
 import { dialAt, dialNamed, equalizerSwitch, liveBands, type NamedDial, NotUnderstood } from './dialNamed.ts';
 
+/** One dial, from where to where. */
 export interface LineMove {
   readonly dial: Dial;
   readonly from: DialValue;
   readonly to: DialValue;
 }
 
+/** What a line means. */
 export type DialLine =
   | {
       readonly kind: 'moves';

@@ -14,6 +14,7 @@ import {
 } from '../rig/index.ts';
 import { equalizerSwitch, liveBands } from './dialNamed.ts';
 
+/** Words that go on, and what they do. */
 export interface Suggestion {
   /** What to put on the line; a value is still to follow when it ends in a space. */
   readonly text: string;

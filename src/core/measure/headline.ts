@@ -4,6 +4,7 @@ import type { Measurement } from './measurement.ts';
 
 const told = (value: number | null, text: (value: number) => string): string => (value === null ? 'not measurable' : text(value));
 
+/** The line of a measurement of any kind. */
 export function headline(m: Measurement): string {
   switch (m.kind) {
     case 'voice':

@@ -2,6 +2,7 @@
 import type { Mode } from '../rig/index.ts';
 import type { MeasurementKind } from './measurement.ts';
 
+/** Short names, for a list. */
 export const KIND_NAMES: Record<MeasurementKind, string> = {
   voice: 'audio',
   ssb: 'SSB, I/Q',

@@ -2,6 +2,7 @@
 import { bandPower, bandPowers, createSpectrumEngine, fftSizeFor, hann, type SpectrumEngine, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
 import { amplitudeToDb, type Decibels, type Hertz, powerToDb, type Seconds } from '../units/index.ts';
 
+/** What the live page shows, made anew with every block. */
 export interface LiveReading {
   /** RMS of the newest block; null for digital silence. */
   readonly levelDb: Decibels | null;
@@ -25,6 +26,7 @@ const MEMORY_S: Seconds = 4;
 const PAUSE_DB: Decibels = 25;
 const FULL_SCALE = 0.999;
 
+/** Level, spectrum with peak hold and tone of sound as it comes. */
 export class LiveMeter {
   readonly #engine: SpectrumEngine;
   readonly #size: number;

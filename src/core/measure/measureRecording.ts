@@ -33,6 +33,7 @@ export interface MeasureSettings {
   readonly passbandHz?: readonly [Hertz, Hertz];
 }
 
+/** Settings of the measurement, own limits, progress, a signal to stop. */
 export interface MeasureOptions extends MeasureSettings {
   /** voice, ssb: the voice at the microphone; response: the signal that was sent. */
   readonly reference?: SampleSource;
@@ -47,6 +48,7 @@ export interface MeasureOptions extends MeasureSettings {
   readonly signal?: AbortSignal;
 }
 
+/** The numbers, and what drawings need. */
 export interface MeasureResult {
   readonly measurement: Measurement;
   readonly detail: MeasurementDetail | null;

@@ -167,11 +167,14 @@ export interface RadioDetail {
   readonly carrierFrom?: { readonly how: 'given' | 'proposed' | 'assumed' | 'asked'; readonly confidence: Fraction | null };
 }
 
+/** Every kind of evidence. */
 export const MEASUREMENT_KINDS = ['voice', 'ssb', 'am', 'fm', 'two-tone', 'response', 'power'] as const;
+/** One of them. */
 export type MeasurementKind = (typeof MEASUREMENT_KINDS)[number];
 /** Kinds that need I and Q. */
 export const RADIO_KINDS: readonly MeasurementKind[] = ['ssb', 'am', 'fm', 'two-tone'];
 
+/** Numbers of any kind; `kind` tells which. */
 export type Measurement =
   | VoiceMeasurement
   | SsbMeasurement
@@ -180,4 +183,5 @@ export type Measurement =
   | TwoToneMeasurement
   | ResponseMeasurement
   | PowerMeasurement;
+/** What drawings of any kind need; null for a response. */
 export type MeasurementDetail = VoiceDetail | RadioDetail | PowerDetail;

@@ -5,5 +5,7 @@ export const RECEIVER_KINDS = [
   { id: 'in-line', text: 'tap in the antenna line', note: 'misses faults of the antenna' },
   { id: 'monitor', text: "the radio's own monitor", note: 'taps the audio early: not the transmitted signal' },
 ] as const;
+/** One of them. */
 export type ReceiverKind = (typeof RECEIVER_KINDS)[number]['id'];
+/** Its name in words. */
 export const receiverKindText = (kind: string) => RECEIVER_KINDS.find(({ id }) => id === kind)?.text ?? kind;

@@ -13,6 +13,7 @@ export function peakLevelDb(m: Measurement): Decibels | null {
   return m.kind === 'power' ? m.pepDbm : null;
 }
 
+/** A recording by its letter, with what its drive is told from. */
 export interface Named {
   readonly name: string;
   readonly measurement: Measurement;

@@ -2,6 +2,7 @@
 import type { BlockOptions, SampleSource } from '../files/index.ts';
 import type { Fraction } from '../units/index.ts';
 
+/** Progress and a signal to stop. */
 export interface WalkOptions {
   /** Told the share done, 0 to 1, now and then. */
   readonly onProgress?: (share: Fraction) => void;

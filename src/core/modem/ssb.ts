@@ -2,6 +2,7 @@
 import { analytic, type Complex, DownConverter, type Kernel, type PairBlock, shifted } from '../dsp/index.ts';
 import type { Hertz } from '../units/index.ts';
 
+/** Which sideband. */
 export type Sideband = 'usb' | 'lsb';
 
 /** Audio as SSB: its spectrum stands above (usb) or mirrored below (lsb) the carrier; |z| is the audio's envelope. */

@@ -2,8 +2,10 @@
 import { binomialTail } from '../dsp/index.ts';
 import type { Fraction } from '../units/index.ts';
 
+/** One of the two versions. */
 export type Choice = 'A' | 'B';
 
+/** A test under way: what X is, trials, right answers. */
 export interface BlindTest {
   /** What X is now. */
   readonly x: Choice;
@@ -11,6 +13,7 @@ export interface BlindTest {
   readonly right: number;
 }
 
+/** What moves it on; randomness comes in with it. */
 export type BlindAction =
   | { readonly kind: 'answer'; readonly said: Choice; readonly next: Choice }
   | { readonly kind: 'begin'; readonly x: Choice };
@@ -18,8 +21,10 @@ export type BlindAction =
 /** @param random in [0, 1) */
 export const drawChoice = (random: number): Choice => (random < 0.5 ? 'A' : 'B');
 
+/** A test without trials. */
 export const beginTest = (x: Choice): BlindTest => ({ x, trials: 0, right: 0 });
 
+/** The test after an action. */
 export function blindStep(test: BlindTest, action: BlindAction): BlindTest {
   if (action.kind === 'begin') return beginTest(action.x);
   return { x: action.next, trials: test.trials + 1, right: test.right + (action.said === test.x ? 1 : 0) };

@@ -12,6 +12,7 @@ export type View =
   | { readonly kind: 'am' | 'fm'; readonly carrierHz: Hertz }
   | { readonly kind: 'two-tone'; readonly carrierHz: Hertz };
 
+/** Sound to be played, and its rate. */
 export interface Heard {
   readonly samples: Float64Array;
   readonly rateHz: Hertz;

@@ -15,5 +15,7 @@ export function parseAlc(text: string, full: number): number | null | undefined 
   return reading === null || reading === undefined ? reading : reading / full;
 }
 
+/** Label of the field. */
 export const alcLabel = (full: number): string => `ALC reading, 0 to ${full} of the scale`;
+/** What is said of a number that is no reading. */
 export const alcError = (full: number): string => `0 is no reading, ${full} the end of the scale.`;

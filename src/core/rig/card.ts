@@ -4,9 +4,12 @@ import { PLAIN_LINE } from '../schema/index.ts';
 import { microphoneUseSchema } from './microphone.ts';
 import { type Dial, type DialValue, MODES, type RigProfile } from './rig.ts';
 
+/** What a card can be for. */
 export const PURPOSES = ['natural', 'balanced', 'pile-up', 'contest'] as const;
+/** One of them. */
 export type Purpose = (typeof PURPOSES)[number];
 
+/** JSON Schema of dial values, by dial id. */
 export const valuesSchema = {
   type: 'object',
   maxProperties: 200,
@@ -35,7 +38,9 @@ export const cardSchema = {
   additionalProperties: false,
 } as const;
 
+/** A card as its file holds it. */
 export type CardFile = FromSchema<typeof cardSchema>;
+/** Values by dial id; a dial left out stands at its factory value. */
 export type DialValues = Readonly<Record<string, DialValue>>;
 
 /** What computations need of a card. */
@@ -53,12 +58,14 @@ export const factoryCard = (rig: RigProfile, mode: Card['mode'] = rig.modes[0]):
   values: Object.fromEntries(rig.dials.map((dial) => [dial.id, dial.rest])),
 });
 
+/** Purposes in words. */
 export const PURPOSE_LABELS: Record<Purpose, string> = {
   natural: 'rag chew',
   balanced: 'general',
   'pile-up': 'DX and pile-ups',
   contest: 'contest',
 };
+/** Modes in words. */
 export const MODE_LABELS: Record<Card['mode'], string> = {
   usb: 'upper sideband',
   lsb: 'lower sideband',

@@ -4,6 +4,7 @@ import { isOnScale, parseDialText, rangeText, restOf } from './dialScale.ts';
 import type { Dial, DialValue } from './rig.ts';
 import { parseScaleText, ScaleProblem } from './scaleText.ts';
 
+/** Dials read from pasted rows, and what was wrong with the others. */
 export interface DialRows {
   readonly dials: readonly Dial[];
   readonly problems: readonly Problem[];

@@ -29,6 +29,7 @@ export function shareOf({ scale }: Pick<Dial, 'scale'>, value: DialValue): Fract
 /** Drops what binary fractions add: 0.1 + 0.2 is 0.3 on a dial. */
 const roundAway = (value: number): number => Number(value.toFixed(9)) + 0;
 
+/** Whether the dial has that position. */
 export const isOnScale = (scale: DialScale, value: DialValue): boolean => positionsOf(scale).includes(value);
 
 /** The position nearest to a value that may not be on the dial; the factory value where nearness means nothing. */

@@ -5,6 +5,7 @@ import { compareMenu, positionsOf } from './dialScale.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from './equalizer.ts';
 import { type Dial, type DialValue, dialOf, type RigProfile } from './rig.ts';
 
+/** Why a dial does nothing now, and what would enable it. */
 export interface DeadReason {
   readonly kind: 'mode' | 'switch' | 'bank' | 'passband';
   /** Why it does nothing. */
@@ -13,6 +14,7 @@ export interface DeadReason {
   readonly wake: string;
 }
 
+/** A dial with its value, dead or alive. */
 export interface DialState {
   readonly dial: Dial;
   readonly value: DialValue;
@@ -22,6 +24,7 @@ export interface DialState {
   readonly remark: string | null;
 }
 
+/** What a card does on its rig: dials, live bands, passband. */
 export interface EffectiveSettings {
   /** Every dial in menu order. */
   readonly dials: readonly DialState[];

@@ -5,7 +5,9 @@ import { type DistanceUnit, distanceText } from '../units/index.ts';
 
 /** Directional patterns, with the share of the pressure (all-round) part in each; the rest is pressure gradient. */
 export const PATTERNS = { omni: 1, cardioid: 0.5, supercardioid: 0.37, hypercardioid: 0.25, 'figure-8': 0 } as const;
+/** One of the patterns. */
 export type Pattern = keyof typeof PATTERNS;
+/** Patterns in words. */
 export const PATTERN_LABELS: Record<Pattern, string> = {
   omni: 'all round',
   cardioid: 'cardioid',
@@ -13,6 +15,7 @@ export const PATTERN_LABELS: Record<Pattern, string> = {
   hypercardioid: 'hypercardioid',
   'figure-8': 'figure of eight (noise cancelling)',
 };
+/** Classes of output level, each some 15 dB above the other. */
 export const OUTPUT_LEVELS = ['low', 'medium', 'high'] as const;
 
 /** JSON Schema of points [Hz, dB]. */
@@ -73,6 +76,7 @@ export const microphoneSchema = {
   additionalProperties: false,
 } as const;
 
+/** A microphone as its file holds it. */
 export type Microphone = FromSchema<typeof microphoneSchema>;
 
 /** JSON Schema of how a microphone is used on a card. */
@@ -112,6 +116,7 @@ export function fittingUse(microphone: Microphone, use: MicrophoneUse): Micropho
 export const microphoneUseText = ({ position, accessories, distanceCm }: MicrophoneUse, unit?: DistanceUnit): string =>
   [position, ...accessories, distanceText(distanceCm, unit)].filter((part) => part !== null).join(', ');
 
+/** Whether two uses sound alike: switch, accessories and distance. */
 export const isSameUse = (a: MicrophoneUse, b: MicrophoneUse): boolean =>
   a.position === b.position &&
   a.distanceCm === b.distanceCm &&

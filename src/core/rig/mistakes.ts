@@ -7,6 +7,7 @@ import { type EqualizerBand, equalizerBands } from './equalizer.ts';
 import { dialInRole, dialOf, type RigProfile } from './rig.ts';
 import { valueText } from './sheet.ts';
 
+/** What is possibly overlooked, and the change that sets it right. */
 export interface Mistake {
   readonly code: 'switch-off' | 'dead-bank' | 'outside-passband' | 'narrow-fm';
   readonly text: string;

@@ -2,7 +2,9 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT } from '../schema/index.ts';
 
+/** Modes of a card. */
 export const MODES = ['usb', 'lsb', 'am', 'fm'] as const;
+/** One of them. */
 export type Mode = (typeof MODES)[number];
 
 /** Stages of the transmit path that a dial can belong to, in signal order. */
@@ -10,6 +12,7 @@ export const DIAL_STAGES = ['mic', 'gain', 'equalizer', 'compressor', 'passband'
 
 /** What a dial is to the rest of the program, where its place in the path alone does not tell. */
 export const DIAL_ROLES = ['mic-gain', 'processor', 'compression', 'carrier-offset', 'fm-width', 'power'] as const;
+/** What a dial is, where the program must know. */
 export type DialRole = (typeof DIAL_ROLES)[number];
 
 const dialId = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' } as const;
@@ -276,10 +279,15 @@ export const rigSchema = {
   additionalProperties: false,
 } as const;
 
+/** A radio as its file holds it. */
 export type RigProfile = FromSchema<typeof rigSchema>;
+/** One dial of it. */
 export type Dial = FromSchema<typeof dial>;
+/** Its positions. */
 export type DialScale = Dial['scale'];
+/** A number, or the name of a position. */
 export type DialValue = FromSchema<typeof value>;
+/** Which dials make up its equalizer. */
 export type Equalizer = RigProfile['equalizer'];
 
 /** The dial of that role that works in a mode, if the rig has one. */

@@ -1,9 +1,12 @@
 /** Radios to start describing from: the usual kinds, with dials to be named and numbered as the manual has them. */
 import type { Dial, Mode, RigProfile } from './rig.ts';
 
+/** Kinds of equalizer a radio can be described from. */
 export const SHAPES = ['parametric', 'graphic', 'tone', 'none', 'fm-handheld'] as const;
+/** One of them. */
 export type Shape = (typeof SHAPES)[number];
 
+/** Kinds in words. */
 export const SHAPE_LABELS: Record<Shape, { readonly text: string; readonly note: string }> = {
   parametric: { text: 'Parametric equalizer', note: 'bands with centre, level and width; one bank or two' },
   graphic: { text: 'Graphic equalizer', note: 'a slider for each frequency' },
@@ -12,6 +15,7 @@ export const SHAPE_LABELS: Record<Shape, { readonly text: string; readonly note:
   'fm-handheld': { text: 'FM handheld', note: 'mic level and channel width' },
 };
 
+/** Kind, name, bands and banks. */
 export interface ShapeChoice {
   readonly shape: Shape;
   readonly name: string;
@@ -21,6 +25,7 @@ export interface ShapeChoice {
   readonly hasTwoBanks: boolean;
 }
 
+/** Bands or sliders a description may begin with. */
 export const MOST_BANDS = { parametric: 10, graphic: 31 } as const;
 
 const SIDEBAND: readonly Mode[] = ['usb', 'lsb'];

@@ -6,6 +6,7 @@ import { type DeadReason, effective, nameOf } from './effective.ts';
 import { equalizerBands } from './equalizer.ts';
 import { type Dial, type DialValue, dialOf, type RigProfile } from './rig.ts';
 
+/** A dial to be set; `from` is null where nobody knows how it stands. */
 export interface SheetLine {
   readonly dial: Dial;
   /** What the radio holds; null when nobody knows. */

@@ -13,6 +13,7 @@ export interface SoundingCard extends Card {
   readonly use?: MicrophoneUse;
 }
 
+/** What of the sound differs between two cards. */
 export interface SoundChange {
   /** Dials that act otherwise, as they act: a dead one counts as nothing (null). */
   readonly dials: readonly { readonly dial: Dial; readonly from: DialValue | null; readonly to: DialValue | null }[];

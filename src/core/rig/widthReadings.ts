@@ -4,6 +4,7 @@ import type { DialValues } from './card.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand } from './equalizer.ts';
 import type { RigProfile } from './rig.ts';
 
+/** A band's width read as octaves and as Q. */
 export interface WidthReadings {
   readonly number: number;
   readonly octaves: { readonly widthOctaves: Octaves; readonly responseDb: readonly Decibels[] };
@@ -12,6 +13,7 @@ export interface WidthReadings {
   readonly apart: { readonly hz: Hertz; readonly db: Decibels };
 }
 
+/** Whether it is unknown what the width number means. */
 export const hasUnknownWidth = ({ equalizer }: RigProfile): boolean =>
   equalizer.kind === 'parametric' && equalizer.width.meaning === 'unknown';
 

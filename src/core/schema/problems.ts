@@ -1,6 +1,7 @@
 /** What is wrong with input, and where. */
 import { plainPatternWords } from './plainText.ts';
 
+/** What is wrong, and where in the file. */
 export interface Problem {
   /** Where in the file, as a dotted path ("dials.3.scale"); empty for the whole of it. */
   readonly place: string;

@@ -1,8 +1,11 @@
 /** Talking distances in the reader's unit. They are kept in centimetres. */
 import { fixed } from './numberText.ts';
 
+/** Units that distances can be read in. */
 export const DISTANCE_UNITS = ['cm', 'in'] as const;
+/** One of them. */
 export type DistanceUnit = (typeof DISTANCE_UNITS)[number];
+/** Units in words. */
 export const DISTANCE_UNIT_LABELS: Readonly<Record<DistanceUnit, string>> = { cm: 'centimetres', in: 'inches' };
 
 const CM_AN_INCH = 2.54;

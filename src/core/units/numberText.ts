@@ -21,6 +21,7 @@ export function signed(value: number, digits: number): string {
   return value > 0 && Number(Math.abs(value).toFixed(digits)) !== 0 ? `+${text}` : text;
 }
 
+/** −12.3 dB; null is not measurable. */
 export const decibels = (value: Decibels | null, digits = 1): string => (value === null ? 'not measurable' : `${fixed(value, digits)} dB`);
 
 /** 850 Hz, 2750 Hz. */
@@ -29,6 +30,7 @@ export const hertz = (hz: Hertz): string => `${fixed(hz, 0)} Hz`;
 /** 850 Hz, 2.75 kHz. */
 export const frequency = (hz: Hertz): string => (hz < 1000 ? hertz(hz) : `${Number((hz / 1000).toFixed(2))} kHz`);
 
+/** A share as percent. */
 export const percent = (share: Fraction, digits = 0): string => `${fixed(100 * share, digits)} %`;
 
 /** Two digits; all of them from 100 % on. */
@@ -41,6 +43,7 @@ export function duration(seconds: Seconds): string {
   return `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`;
 }
 
+/** 812 bytes, 34 kB, 5.6 MB. */
 export function bytes(count: number): string {
   if (count < 1000) return `${count} bytes`;
   if (count < 1e6) return `${(count / 1e3).toFixed(0)} kB`;

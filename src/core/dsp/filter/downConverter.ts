@@ -66,6 +66,7 @@ class Decimator {
   }
 }
 
+/** Which band is taken out of a stream of I and Q, in hertz from its centre. */
 export interface DownConverterShape {
   readonly sampleRateHz: Hertz;
   readonly centreHz: Hertz;
@@ -76,6 +77,7 @@ export interface DownConverterShape {
   readonly leastRateHz: Hertz;
 }
 
+/** A band of an I/Q stream, moved to 0 Hz, filtered and decimated, block by block. */
 export class DownConverter {
   readonly sampleRateHz: Hertz;
   readonly #steps: Decimator[];

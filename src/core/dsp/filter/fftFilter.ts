@@ -46,6 +46,7 @@ const plainConvolver =
 /** Shorter transforms cost more in their setting up than in their work. */
 const LEAST_SIZE = 2048;
 
+/** A FIR filter over a stream by overlap-save; keeps time, the same samples for any cut. */
 export class FftFilter {
   readonly #convolver: Convolver;
   readonly #size: number;

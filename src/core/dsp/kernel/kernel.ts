@@ -31,6 +31,7 @@ export interface KernelArray {
   readonly length: number;
 }
 
+/** The compiled kernel with its memory, handed out in pieces that are never given back. */
 export class Kernel {
   readonly run: Exports;
   #end: number;

@@ -12,6 +12,7 @@ export interface Moments {
   readonly peak: number;
 }
 
+/** A block of I and Q in the kernel's memory: loaded, corrected and measured there. */
 export class PairBlock {
   /** Pairs in the block now. */
   count = 0;
@@ -68,8 +69,10 @@ export class PairBlock {
   }
 }
 
+/** The moments of nothing. */
 export const NO_MOMENTS: Moments = { count: 0, i: 0, q: 0, ii: 0, qq: 0, iq: 0, peak: 0 };
 
+/** Moments of two blocks together. */
 export const addMoments = (a: Moments, b: Moments): Moments => ({
   count: a.count + b.count,
   i: a.i + b.i,

@@ -9,6 +9,7 @@ const THRESHOLDS = 30;
 /** An envelope times this is a whole number that counts its thresholds by its length in bits. */
 const TOP_CODE = 2 ** THRESHOLDS;
 
+/** Active speech level in dB re full scale (null in silence) and the share of time it is there. */
 export interface ActiveSpeech {
   /** dB re full scale; null in silence. */
   readonly levelDb: Decibels | null;
@@ -16,6 +17,7 @@ export interface ActiveSpeech {
   readonly activity: Fraction | null;
 }
 
+/** ITU-T P.56, method B, over a stream of mono samples. */
 export class ActiveSpeechMeter {
   readonly #smoothing: number;
   readonly #hangover: number;

@@ -2,6 +2,7 @@
 import { amplitudeToDb, type Decibels, dbToPower, type Hertz, type Power, type Seconds } from '../../units/index.ts';
 import { percentile } from '../statistics/statistics.ts';
 
+/** Length of the frames by which speech and pauses are told apart. */
 export const FRAME_SECONDS: Seconds = 0.05;
 /** A frame is active when its power is within this of the loudest frame's (contract: active part). */
 export const ACTIVE_RANGE_DB: Decibels = 25;

@@ -8,7 +8,9 @@ import { BiquadChain, butterworthQs, lowPass } from '../filter/biquad.ts';
 import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
 import { median } from '../statistics/statistics.ts';
 
+/** Voices lie above this; common practice. */
 export const LOWEST_PITCH_HZ = 60;
+/** Voices lie below this; common practice. */
 export const HIGHEST_PITCH_HZ = 400;
 const WORKING_RATE_HZ = 6000;
 const LOWPASS_HZ = 1100;
@@ -17,8 +19,10 @@ const WINDOW_S = 0.036;
 /** Below this the first dip is taken as the period; below the looser one the frame still counts as voiced. */
 const DIP_THRESHOLD = 0.15;
 const VOICED_THRESHOLD = 0.3;
+/** With less of the frames voiced the pitch is not told. */
 export const LEAST_VOICED_SHARE: Fraction = 0.1;
 
+/** Median pitch of the voiced frames, and their share of all. */
 export interface Pitch {
   /** Median over voiced frames; null when under a tenth of the frames are voiced. */
   readonly medianHz: Hertz | null;

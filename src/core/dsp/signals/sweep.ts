@@ -1,6 +1,7 @@
 /** Tones that move: exponential sweeps (A. Farina, AES 2000) and linear chirps. */
 import type { Hertz, Seconds } from '../../units/index.ts';
 
+/** An exponential sweep: from, to, in so many seconds. */
 export interface Sweep {
   readonly lowHz: Hertz;
   readonly highHz: Hertz;

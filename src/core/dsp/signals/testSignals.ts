@@ -8,7 +8,9 @@ import { forwardTransform, inverseTransform } from '../spectrum/transform.ts';
 import { gaussian, seededRandom } from '../statistics/random.ts';
 import { exponentialSweep, linearChirp, type Sweep } from './sweep.ts';
 
+/** The signals that can be made. */
 export const TEST_SIGNALS = ['sweep', 'two-tone', 'stepped', 'pink', 'speech-noise'] as const;
+/** One of them. */
 export type TestSignal = (typeof TEST_SIGNALS)[number];
 
 /** Layout of the response signal in seconds; `seconds` of the sweep may differ. */
@@ -25,6 +27,7 @@ export const RESPONSE_SIGNAL = {
 const MARKER_FADE_S = 0.02;
 const SWEEP_FADE_S = 0.02;
 
+/** The sweep of the response signal. */
 export const responseSweep = (seconds: Seconds): Sweep => ({ ...RESPONSE_SIGNAL.sweep, seconds });
 
 /** From the begin of the first marker to the begin of each part. */
@@ -35,16 +38,20 @@ export function responseTimes(seconds: Seconds) {
   return { first, second, closing: second + seconds + gap };
 }
 
+/** The chirp that the response signal begins with, by which it is found. @returns samples, full scale 1 */
 export const openingMarker = (rateHz: Hertz): Float64Array => linearChirp(RESPONSE_SIGNAL.marker, rateHz, MARKER_FADE_S);
 
+/** The chirp at its end: the two together tell shift and clock. @returns samples, full scale 1 */
 export function closingMarker(rateHz: Hertz): Float64Array {
   const { lowHz, highHz, seconds } = RESPONSE_SIGNAL.marker;
   return linearChirp({ lowHz: highHz, highHz: lowHz, seconds }, rateHz, MARKER_FADE_S);
 }
 
+/** One sweep of the response signal with its fades. @returns samples, full scale 1 */
 export const responseSweepSamples = (seconds: Seconds, rateHz: Hertz): Float64Array =>
   exponentialSweep(responseSweep(seconds), rateHz, SWEEP_FADE_S);
 
+/** Which signal, how long, how loud, at which rate. */
 export interface TestSignalShape {
   readonly signal: TestSignal;
   readonly rateHz: Hertz;

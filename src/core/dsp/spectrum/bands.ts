@@ -4,6 +4,7 @@ import { bandPower, highestHz, type Spectrum } from './spectrum.ts';
 
 const OCTAVE_RATIO = 10 ** 0.3;
 
+/** A band by its centre and edges. */
 export interface Band {
   readonly centreHz: Hertz;
   readonly lowHz: Hertz;

@@ -4,6 +4,7 @@ import type { Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
 import { hann } from './window.ts';
 
+/** Levels over time and frequency, a byte each: steps under the strongest. */
 export interface Spectrogram {
   readonly columns: number;
   readonly rows: number;

@@ -20,6 +20,7 @@ export const nextPowerOfTwo = (least: number): number => 2 ** Math.max(1, Math.c
 /** FFT size whose bins are at most `widestBinHz` wide. */
 export const fftSizeFor = (sampleRateHz: Hertz, widestBinHz: Hertz): number => Math.max(32, nextPowerOfTwo(sampleRateHz / widestBinHz));
 
+/** What an averager takes: rate, size or resolution, weights. */
 export interface AveragerShape {
   readonly sampleRateHz: Hertz;
   /** Window length in samples, a power of two from 32. */

@@ -6,6 +6,7 @@
 import FFT from 'fft.js';
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 
+/** Size, kind and window of the transforms, and how many sums are kept. */
 export interface EngineShape {
   /** Samples of a window: a power of two, at least 32. */
   readonly size: number;
@@ -17,6 +18,7 @@ export interface EngineShape {
   readonly window: Float64Array;
 }
 
+/** Windowed power spectra, one after another; the kernel's and a plain one behave alike. */
 export interface SpectrumEngine {
   /** Bins of a result: `size` from 0 upward, the negative frequencies last (complex), or size / 2 + 1 (real). */
   readonly bins: number;

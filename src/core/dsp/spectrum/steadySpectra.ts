@@ -5,6 +5,7 @@ import { fftSizeFor, type Spectrum } from './spectrum.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
 import { hann } from './window.ts';
 
+/** Rate, resolution and how long a piece is. */
 export interface SteadySpectraShape {
   readonly sampleRateHz: Hertz;
   readonly widestBinHz: Hertz;

@@ -1,6 +1,7 @@
 /** Short-time Fourier transform of a real signal held in memory. Streams that need powers only: spectrumEngine.ts. */
 import FFT from 'fft.js';
 
+/** Window, hop and transform size. */
 export interface StftShape {
   /** One frame is this long; a transform longer than the window is filled up with zeros. */
   readonly window: Float64Array;

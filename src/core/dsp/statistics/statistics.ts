@@ -15,6 +15,7 @@ export function percentile(values: ArrayLike<number>, percent: number): number {
 /** The 50th percentile. */
 export const median = (values: ArrayLike<number>): number => percentile(values, 50);
 
+/** Sum; 0 of nothing. */
 export const sum = (values: Iterable<number>): number => {
   let total = 0;
   for (const value of values) total += value;

@@ -5,6 +5,7 @@
 import type { Complex } from './complex.ts';
 import { joined } from './joined.ts';
 
+/** A step of a stream: blocks in, blocks out. */
 export interface Stage<In, Out = In> {
   /** Takes a block and gives what is ready. Blocks of one length may be changed in place. */
   push(block: In): Out;
@@ -12,7 +13,9 @@ export interface Stage<In, Out = In> {
   end(): Out;
 }
 
+/** A stage over real samples. */
 export type AudioStage = Stage<Float64Array>;
+/** A stage over I and Q. */
 export type RadioStage = Stage<Complex>;
 
 const NO_AUDIO = new Float64Array(0);
@@ -20,8 +23,10 @@ const NO_RADIO: Complex = { i: NO_AUDIO, q: NO_AUDIO };
 
 /** A stage that is done with each block at once. */
 export const instantAudio = (push: (block: Float64Array) => Float64Array): AudioStage => ({ push, end: () => NO_AUDIO });
+/** The same for I and Q. */
 export const instantRadio = (push: (block: Complex) => Complex): RadioStage => ({ push, end: () => NO_RADIO });
 
+/** Two pieces of I and Q, one behind the other. */
 export const joinedRadio = (a: Complex, b: Complex): Complex => (b.i.length === 0 ? a : { i: joined([a.i, b.i]), q: joined([a.q, b.q]) });
 
 /** Several stages in a row as one. */

@@ -7,12 +7,16 @@ import type { ScopeTrace } from '../../files/index.ts';
 import { type Decibels, dbToPower, type Hertz, powerToDb } from '../../units/index.ts';
 import type { PowerDetail, PowerMeasurement } from '../measurement.ts';
 
+/** Volts, as a scope shows them. */
 export type Volts = number;
+/** Watts. */
 export type Watts = number;
+/** Ohms. */
 export type Ohms = number;
 /** dB re 1 mW. */
 export type Dbm = number;
 
+/** How the volts were read. */
 export type VoltsKind = 'peak-to-peak' | 'peak' | 'rms';
 
 /** PEP from the voltage at the crest of the envelope: Vpp^2 / 8R, Vp^2 / 2R, Vrms^2 / R. */
@@ -21,12 +25,15 @@ export function pepOfVolts(volts: Volts, kind: VoltsKind, load: Ohms): Watts {
   return rms ** 2 / load;
 }
 
+/** Power in dBm, re 1 mW. */
 export const wattsToDbm = (watts: Watts): Dbm => powerToDb(watts) + 30;
+/** The other way. */
 export const dbmToWatts = (dbm: Dbm): Watts => dbToPower(dbm - 30);
 
 /** Power in front of a pad, from what is read behind it. */
 export const powerBeforePad = (readDbm: Dbm, padDb: Decibels): Watts => dbmToWatts(readDbm + padDb);
 
+/** A pad and what its first resistors must bear. */
 export interface Pad {
   /** At least this much, never under 0. */
   readonly leastDb: Decibels;
@@ -42,6 +49,7 @@ export function padFor(power: Watts, mostDbm: Dbm, marginDb: Decibels): Pad {
   return { leastDb, heatW: power * (1 - dbToPower(-leastDb)), outDbm: wattsToDbm(power) - leastDb };
 }
 
+/** Powers of a scope trace across a load. */
 export interface TracePower {
   readonly pepW: Watts;
   readonly meanW: Watts;
@@ -111,12 +119,14 @@ export function exampleLimit(fundamentalHz: Hertz, power: Watts): SpuriousLimit 
   return power <= 25 ? { leastDb: 40, mostW: 25e-6 } : { leastDb: 60, mostW: null };
 }
 
+/** A harmonic as it was read, in dB re the fundamental. */
 export interface Harmonic {
   readonly order: number;
   /** Level re the fundamental, negative. */
   readonly levelDb: Decibels;
 }
 
+/** The same with its limit and power. */
 export interface JudgedHarmonic extends Harmonic {
   readonly watts: Watts;
   /** Room to the limit; negative when it is passed. */
@@ -133,6 +143,7 @@ export function judgeHarmonics(harmonics: readonly Harmonic[], power: Watts, { l
   });
 }
 
+/** A dummy load's resistance. */
 export const USUAL_LOAD_OHMS: Ohms = 50;
 
 /** A scope trace as a measurement. */

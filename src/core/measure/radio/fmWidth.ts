@@ -4,6 +4,7 @@ import { amplitudeToDb, type Decibels, type Hertz } from '../../units/index.ts';
 /** Between the two widths of channel; common practice: 2.5 kHz is narrow, 5 kHz wide. */
 const WIDE_FROM_HZ = 3500;
 
+/** The two channel widths of FM voice. */
 export type FmWidth = 'narrow' | 'wide';
 
 /** The width of channel that a peak deviation fits. */

@@ -37,6 +37,7 @@ const LEAST_OVER_NOISE: Power = 2;
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
 
+/** How a band's power grows with the voice. */
 export interface Growth {
   /** Level in the loudest moments, re the voice then. */
   readonly levelDb: Decibels;
@@ -49,6 +50,7 @@ interface Group {
   readonly sum: Float64Array;
 }
 
+/** Moments of the voice, loud and soft, with the spectrum of each. */
 export class VoiceMoments {
   readonly #engine: SpectrumEngine;
   readonly #size: number;

@@ -25,6 +25,7 @@ import { noiseDensity } from './radioSpectrum.ts';
 /** Averaged spectra of radio kinds have bins of at most this (contract). */
 export const WIDEST_RADIO_BIN_HZ: Hertz = 12;
 
+/** How I and Q are read, and which part. */
 export interface IqOptions {
   /** Suppressed carrier or carrier centre re the file's centre; found or 0 when left out. */
   readonly carrierHz?: Hertz;
@@ -67,6 +68,7 @@ export const eachPairBlock = (
     return block.count;
   });
 
+/** Levels, balance and clipping of both channels, found in a first pass. */
 export interface IqLevels {
   readonly kernel: Kernel;
   readonly block: PairBlock;
@@ -183,6 +185,7 @@ export function iqBasics(source: SampleSource, levels: IqLevels): { basics: Omit
   };
 }
 
+/** What is wrong with the recording itself. */
 export interface IqState {
   /** The weaker channel re the stronger one, in power. */
   readonly balance: Fraction;

@@ -8,6 +8,7 @@ import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
 const PART_SECONDS = 0.01;
 
+/** Length of the parts by which keying is found, in samples. */
 export const partSamplesOf = (sampleRateHz: Hertz): number => Math.max(1, Math.round(sampleRateHz * PART_SECONDS));
 
 /** The band that a signal fills. */

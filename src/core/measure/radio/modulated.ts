@@ -108,6 +108,7 @@ export const gaussianPeak = (independent: number): number => Math.sqrt(2 * Math.
 /** Where noise alone reaches this share of a peak, the peak is an upper bound (contract). */
 export const MOST_NOISE_IN_PEAK: Fraction = 1 / 20;
 
+/** Length of all transmissions together. */
 export const secondsOf = (transmissions: readonly Transmission[], sampleRateHz: Hertz): number =>
   transmissions.reduce((sum, { from, to }) => sum + (to - from), 0) / sampleRateHz;
 

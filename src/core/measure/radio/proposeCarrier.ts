@@ -10,6 +10,7 @@ import { eachPairBlock, type IqLevels, type IqOptions, scanLevels } from './iq.t
 import type { Transmission } from './keying.ts';
 import { findKeyed, strongestBand } from './modulated.ts';
 
+/** Where the carrier would be, which sideband, and how sure that is (0 to 1). */
 export interface CarrierProposal {
   readonly carrierHz: Hertz;
   /** Probability that the carrier lies within 50 Hz of it (calibrated on recorded voices, see docs/validation). */
@@ -18,6 +19,7 @@ export interface CarrierProposal {
   readonly from: 'line' | 'harmonics';
 }
 
+/** How the recording is read. */
 export interface ProposalOptions extends IqOptions {
   /** What the card's filter lets through, in audio frequencies. */
   readonly passbandHz?: readonly [Hertz, Hertz];

@@ -27,6 +27,7 @@ const CENTRE_HZ = 1500;
 /** Speech is told from pauses by the power within this of the carrier: both sidebands. */
 const VOICE_HALF_HZ = 3500;
 
+/** Carrier, sideband and how the recording is read. */
 export interface SsbOptions extends IqOptions {
   readonly sideband?: Sideband;
   /** Recording of the same voice at the microphone, for the -6 dB passband. */

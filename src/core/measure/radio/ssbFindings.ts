@@ -7,6 +7,7 @@ import type { Growth } from './growth.ts';
 import { type IqLevels, recordingFindings } from './iq.ts';
 import { farDensity, noiseDensity } from './radioSpectrum.ts';
 
+/** What a judgement may look at beside the numbers. */
 export interface RadioEvidence {
   /** Tells how a band, in the audio's frequencies, grows with the voice; null where there is too little speech. */
   readonly growth: ((low: Hertz, high: Hertz) => Growth | null) | null;

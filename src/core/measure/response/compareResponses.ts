@@ -30,6 +30,7 @@ function differenceOf(a: readonly CurvePoint[], b: readonly CurvePoint[]): Curve
   return a.filter(([hz]) => hz >= low && hz <= high).map(([hz, level]) => [hz, level - curveAt(b, hz) - shift]);
 }
 
+/** Two responses against each other, in sentences. */
 export interface Comparison {
   /** First less second, re their middles. */
   readonly difference: readonly CurvePoint[];
@@ -53,6 +54,7 @@ export function compareResponses(a: Curved, b: Curved, nameA: string, nameB: str
   return { difference, sentences: sentences.length > 0 ? sentences : [`${nameA} and ${nameB} are alike within ${AUDIBLE_DB} dB.`] };
 }
 
+/** Whether it is the mic or the radio. */
 export interface Verdict {
   /** What the microphone adds, re its own middle. */
   readonly mic: readonly CurvePoint[];

@@ -12,12 +12,16 @@ const SILENCE_S = 0.5;
 const EDGE_S = 0.03;
 /** Bins with less than this of the sent signal's strongest are not divided by. */
 const LEAST_SENT = 1e-5;
+/** Resolution of a response. */
 export const POINTS_AN_OCTAVE = 24;
+/** Where a response begins. */
 export const LOWEST_HZ = 60;
+/** Where it ends. */
 export const HIGHEST_HZ = 6000;
 /** Harmonics looked for. */
 export const ORDERS = [2, 3, 4, 5] as const;
 
+/** Linear response and harmonics, as power gains over frequency. */
 export interface Response {
   /** Power gain at a frequency, averaged over a 24th of an octave. */
   gain(hz: Hertz): Power;

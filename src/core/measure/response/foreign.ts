@@ -66,6 +66,7 @@ function sweepOf({ times, hz }: Track): { timeOf: (hz: Hertz) => Seconds; growth
   };
 }
 
+/** Where in the reference the recording lies, and how far shifted. */
 export interface Alignment {
   /** Recorded time of the source's beginning. */
   readonly delayS: Seconds;
@@ -74,6 +75,7 @@ export interface Alignment {
   readonly growthS: Seconds | null;
 }
 
+/** Why it could not be laid over the reference. */
 export type NotAligned = 'no sweep' | 'not found';
 
 /**

@@ -19,6 +19,7 @@ const LENGTH_SLACK_S = 0.12;
 /** Clock errors are looked for up to here. */
 const MOST_PPM = 1000;
 
+/** Where the sweeps lie, with shift and clock. */
 export interface Located {
   /** Begin of the first sweep, in recorded time. */
   readonly firstS: Seconds;
@@ -29,6 +30,7 @@ export interface Located {
   readonly clockPpm: number;
 }
 
+/** What of the signal is not there. */
 export type Missing = 'no signal' | 'no beginning' | 'no end' | 'other length' | 'sweeps differ';
 
 interface Peak {

@@ -35,6 +35,7 @@ const LONGEST_S = 300;
 const MOST_SAMPLES = 20_000_000;
 const MIDDLE: readonly [Hertz, Hertz] = [500, 2000];
 
+/** Reference, curves to subtract, and how the recording is read. */
 export interface ResponseOptions {
   readonly channel?: number;
   /** The signal that was sent, when it is not the product's own. */

@@ -7,6 +7,7 @@ import type { ResponseMeasurement } from '../measurement.ts';
 /** Where words still have their consonants; common practice. */
 const ROLL_OFF_HZ = 2700;
 
+/** Judgements on edges, ripple, distortion and drift; worst first. */
 export function responseFindings(numbers: Omit<ResponseMeasurement, 'findings'>, own?: OwnLimits): Finding[] {
   const { curve, passbandHz, rippleDb, distortionDb, levelDriftDb, clippedShare, notes } = numbers;
   const top = curve[curve.length - 1][0] > ROLL_OFF_HZ ? curveAt(curve, ROLL_OFF_HZ) : null;

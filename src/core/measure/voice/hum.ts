@@ -30,6 +30,7 @@ const MOST_SPREAD_DB: Decibels = 8;
 const MOST_DIP_DB: Decibels = 8;
 const LEAST_MOMENTS = 8;
 
+/** Mains hum: its frequency and level re speech. */
 export interface Hum {
   readonly mainsHz: 50 | 60;
   /** Power of all its lines together. */

@@ -48,6 +48,7 @@ const LEAST_TILT_BANDS = 5;
 const BOUNDED_ACTIVITY = 0.85;
 const STRIP_POINTS = 600;
 
+/** Channel, passband of the path, own limits, progress. */
 export interface VoiceOptions {
   /** DownConverter to measure, counted from 1; without it the mean of all. */
   readonly channel?: number;
@@ -62,6 +63,7 @@ export interface VoiceOptions {
   readonly signal?: AbortSignal;
 }
 
+/** Numbers and drawings of a voice. */
 export interface VoiceResult {
   readonly measurement: VoiceMeasurement;
   readonly detail: VoiceDetail;

@@ -5,6 +5,7 @@ import type { Card, RigProfile } from '../../rig/index.ts';
 import type { Hertz } from '../../units/index.ts';
 import { equalizerSections } from './dryVoice.ts';
 
+/** The same talk before and after a change, at one level. */
 export interface Audition {
   readonly before: Float64Array;
   /** After the change, at the same active speech level. */

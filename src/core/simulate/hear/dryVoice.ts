@@ -12,6 +12,7 @@ const MOST_UNDONE_DB: Decibels = 12;
 const TAPS_S = 0.04;
 const HIGHEST_CENTRE = 0.45;
 
+/** What a voice went through before it was recorded. */
 export interface HeardWith {
   readonly rig: RigProfile;
   readonly card: Card;

@@ -9,13 +9,16 @@ import type { StationSetting, Voice } from '../station/voiceAndStation.ts';
 import { parametersOf } from '../transmitter/parameters.ts';
 import { type Tap, transmit, voiceGainDb } from '../transmitter/transmitter.ts';
 
+/** Where in the path one listens. */
 export type ListenAt = Exclude<Tap, 'on-air'> | 'heard';
 
+/** A path and a receiver to listen through. */
 export interface Way {
   readonly path: PathShape;
   readonly receiver: ReceiverShape;
 }
 
+/** Next door, on a good receiver. */
 export const NEAR: Way = { path: CLEAR_PATH, receiver: GOOD_RECEIVER };
 
 /** Audio at the model's rate. At "heard" the signal is brought to peak envelope power 1 before the path. */

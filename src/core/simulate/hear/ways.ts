@@ -3,6 +3,7 @@ import { CLEAR_PATH, type PathShape } from '../path/path.ts';
 import { FAST_AGC } from '../receiver/agc.ts';
 import { GOOD_RECEIVER, type ReceiverShape } from '../receiver/receiver.ts';
 
+/** Paths by name. */
 export const PATHS: Readonly<Record<string, { readonly text: string; readonly path: PathShape }>> = {
   clear: { text: 'next door, no noise', path: CLEAR_PATH },
   fair: { text: 'fair signal in noise', path: { ...CLEAR_PATH, snrDb: 25 } },
@@ -12,6 +13,7 @@ export const PATHS: Readonly<Record<string, { readonly text: string; readonly pa
   static: { text: 'fair signal with static', path: { ...CLEAR_PATH, snrDb: 25, impulses: { perSecond: 12, peakDb: 12 } } },
 };
 
+/** Receivers by name. */
 export const RECEIVERS: Readonly<Record<string, { readonly text: string; readonly receiver: ReceiverShape }>> = {
   good: { text: 'a good one', receiver: GOOD_RECEIVER },
   narrow: { text: 'narrow filter, fast AGC', receiver: { ...GOOD_RECEIVER, passbandHz: [300, 2400], agc: FAST_AGC } },

@@ -6,13 +6,16 @@
 import { type Complex, gaussian, instantRadio, joined, type RadioStage, type Random, seededRandom } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 
+/** Delay and fading rate by class. Source: ITU-R F.1487. */
 export const HF_CLASSES = {
   good: { delayS: 0.0005, spreadHz: 0.1 },
   moderate: { delayS: 0.001, spreadHz: 0.5 },
   poor: { delayS: 0.002, spreadHz: 1 },
 } as const;
+/** One of the classes. */
 export type HfClass = keyof typeof HF_CLASSES;
 
+/** A second ray: delay, level, phase. */
 export interface TwoRays {
   readonly delayS: Seconds;
   /** The echo re the direct ray. */
@@ -39,6 +42,7 @@ class Delay {
   }
 }
 
+/** Two rays that stand still: a comb. */
 export function twoRayStage({ delayS, echoDb, phase }: TwoRays, rateHz: Hertz): RadioStage {
   const delay = new Delay(Math.round(delayS * rateHz));
   const [c, s] = [Math.cos, Math.sin].map((part) => dbToAmplitude(echoDb) * part(phase));

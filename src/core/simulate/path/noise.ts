@@ -19,6 +19,7 @@ export function whiteNoise(snrDb: Decibels, rateHz: Hertz, seed: number): RadioS
   });
 }
 
+/** How often, and how strong re the noise. */
 export interface Impulses {
   readonly perSecond: number;
   /** Size of each, re full drive, in one sample. */

@@ -4,6 +4,7 @@ import type { Decibels, Hertz } from '../../units/index.ts';
 import { fadingStage, type HfClass, type TwoRays, twoRayStage } from './fading.ts';
 import { type Impulses, impulseNoise, whiteNoise } from './noise.ts';
 
+/** All that lies between the antennas. */
 export interface PathShape {
   /** Peak envelope power of full drive over the noise in 3 kHz; null for no noise. */
   readonly snrDb: Decibels | null;
@@ -13,8 +14,10 @@ export interface PathShape {
   readonly seed: number;
 }
 
+/** Nothing in the way. */
 export const CLEAR_PATH: PathShape = { snrDb: null, fading: null, impulses: null, seed: 1 };
 
+/** Fading, rays, noise and static, in that order. */
 export function pathStage({ snrDb, fading, impulses, seed }: PathShape, rateHz: Hertz): RadioStage {
   const stages: RadioStage[] = [instantRadio((block) => block)];
   if (typeof fading === 'string') stages.push(fadingStage(fading, rateHz, seed));

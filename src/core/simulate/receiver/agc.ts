@@ -2,6 +2,7 @@
 import { type AudioStage, instantAudio } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, type Hertz, type Seconds } from '../../units/index.ts';
 
+/** Attack, hang, decay and what it holds the level to. */
 export interface AgcShape {
   readonly attackS: Seconds;
   readonly releaseS: Seconds;
@@ -10,9 +11,12 @@ export interface AgcShape {
   readonly mostGainDb: Decibels;
 }
 
+/** As for rag chews; common practice. */
 export const SLOW_AGC: AgcShape = { attackS: 0.004, releaseS: 0.6, targetDb: -8, mostGainDb: 60 };
+/** As for CW; common practice. */
 export const FAST_AGC: AgcShape = { ...SLOW_AGC, releaseS: 0.12 };
 
+/** Holds the audio's level by its peaks. */
 export function agcStage({ attackS, releaseS, targetDb, mostGainDb }: AgcShape, rateHz: Hertz): AudioStage {
   const [attack, release] = [attackS, releaseS].map((seconds) => 1 - Math.exp(-1 / (rateHz * seconds)));
   const target = dbToAmplitude(targetDb);

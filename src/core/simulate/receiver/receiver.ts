@@ -18,6 +18,7 @@ import { type Decibels, dbToAmplitude, type Fraction, type Hertz } from '../../u
 import { type AgcShape, agcStage, SLOW_AGC } from './agc.ts';
 import { noiseReductionStage } from './noiseReduction.ts';
 
+/** Filter, AGC, mistuning, blanker, noise reduction and overload. */
 export interface ReceiverShape {
   /** Audio that its filter passes, -6 dB edges. */
   readonly passbandHz: readonly [Hertz, Hertz];
@@ -34,6 +35,7 @@ export interface ReceiverShape {
   readonly deviationHz: Hertz;
 }
 
+/** A receiver that adds nothing of its own. */
 export const GOOD_RECEIVER: ReceiverShape = {
   passbandHz: [100, 3600],
   agc: SLOW_AGC,
@@ -49,6 +51,7 @@ const BLANK_S = 0.001;
 /** Half width of an FM channel beyond the deviation: the voice's highest. */
 const FM_VOICE_HZ: Hertz = 3000;
 
+/** From I and Q at the antenna to audio, block by block. */
 export class Receiver implements Stage<Complex, Float64Array> {
   readonly #front: (block: Complex) => Complex;
   readonly #filter: FftFilter;

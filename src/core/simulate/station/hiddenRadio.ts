@@ -12,6 +12,7 @@ import { QUIET_ROOM, type Room } from '../transmitter/microphoneStage.ts';
 import { type RadioTruth, USUAL_RADIO } from '../transmitter/parameters.ts';
 import type { SimulatedReceiver } from './stationFile.ts';
 
+/** A practice radio, with what it hides. */
 export interface HiddenRadio {
   readonly number: number;
   /** The rig with its width numbers meaning what they really do. */
@@ -22,8 +23,10 @@ export interface HiddenRadio {
   readonly swr: number;
 }
 
+/** So many of them. */
 export const PRACTICE_RADIOS = 6;
 
+/** The practice radio of a number: the same faults every time. @param number from 1 */
 export function hiddenRadio(rig: RigProfile, number: number): HiddenRadio {
   const random = seededRandom(7919 * number);
   // The first numbers of neighbouring seeds are alike.

@@ -12,6 +12,7 @@ import type { SimulatedReceiver, SimulatedStation } from './stationFile.ts';
 /** Headroom of I/Q files: full drive stands here. */
 const IQ_GAIN = 0.5;
 
+/** Which receiver, audio or I/Q. */
 export interface SimulateOptions {
   readonly receiver: SimulatedReceiver;
   /** I and Q behind the path instead of the receiver's audio. */
@@ -29,6 +30,7 @@ export interface MeterReadings {
   readonly compressionDb: Decibels;
 }
 
+/** One over of a simulated station, as a stream of blocks. */
 export class Simulation {
   readonly sampleRateHz: Hertz;
   readonly channels: 1 | 2;

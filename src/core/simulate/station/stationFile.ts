@@ -120,12 +120,14 @@ export const stationSchema = {
 type StationFile = FromSchema<typeof stationSchema>;
 const checkStation = checker('station file', quick.station, thorough.station);
 
+/** A receiver of a station file. */
 export interface SimulatedReceiver {
   readonly name: string;
   readonly receiver: ReceiverShape;
   readonly path: PathShape;
 }
 
+/** A station file, read. */
 export interface SimulatedStation {
   /** As the profile has it: what the operator believes. */
   readonly rig: RigProfile;

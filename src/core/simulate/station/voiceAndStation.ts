@@ -7,6 +7,7 @@ import { modelRateHz, type RadioTruth } from '../transmitter/parameters.ts';
 
 const RATE_HZ: Hertz = modelRateHz('usb');
 
+/** A voice to be sent, full scale 1. */
 export interface Voice {
   /** The operator's own voice, as a flat microphone at 5 cm would have it. */
   readonly samples: Float64Array;

@@ -6,6 +6,7 @@ import { type Complex, joinedRadio, median, type RadioStage } from '../../dsp/in
 import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Fraction, type Hertz, type Seconds } from '../../units/index.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
+/** Threshold, times and meter of the ALC. */
 export interface AlcShape {
   /** Envelope at which it begins to act, re full drive. */
   readonly thresholdDb: Decibels;
@@ -36,6 +37,7 @@ export const USUAL_ALC: AlcShape = {
 export const alcReductionDb = ({ thresholdDb, ratio, reserveDb }: AlcShape, driveDb: Decibels): Decibels =>
   Math.min(reserveDb, Math.max(0, driveDb - thresholdDb) * (1 - 1 / ratio));
 
+/** What its meter showed; null without drive. */
 export interface AlcReading {
   /** Median of what the meter held while talking, and its highest, as shares of the scale. Null before anything was said. */
   readonly usual: Fraction | null;
@@ -50,6 +52,7 @@ const PAUSE_DB: Decibels = -30;
 /** Samples that share one look at the drive: a third of a millisecond at 24 kHz, well under the attack. */
 const GROUP = 8;
 
+/** Gain that follows the peaks of the drive, with its meter. */
 export class Alc implements RadioStage {
   readonly #shape: AlcShape;
   readonly #rateHz: Hertz;

@@ -7,6 +7,7 @@ import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts'
 import { type Decibels, dbToAmplitude, dbToPower, type Power } from '../../units/index.ts';
 import { gainTable, lookUp } from './gainTable.ts';
 
+/** Where it saturates, and how hard. */
 export interface AmplifierShape {
   /** Saturation, re full drive. */
   readonly saturationDb: Decibels;
@@ -25,6 +26,7 @@ export function rappGain({ saturationDb, smoothness }: AmplifierShape, power: Po
   return (1 + ratio ** smoothness) ** (-1 / (2 * smoothness));
 }
 
+/** Saturation without memory; the phase stays. */
 export function amplifierStage(shape: AmplifierShape): RadioStage {
   const saturation = dbToAmplitude(shape.saturationDb) ** 2;
   const gains = gainTable((power) => rappGain(shape, power), 4 * saturation);

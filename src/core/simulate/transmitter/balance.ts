@@ -2,6 +2,7 @@
 import { type Complex, instantRadio, type RadioStage } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude } from '../../units/index.ts';
 
+/** Errors of the modulator's two paths, and its carrier. */
 export interface Balance {
   /** Residual carrier re full drive; null for none. */
   readonly carrierDb: Decibels | null;
@@ -9,8 +10,10 @@ export interface Balance {
   readonly oppositeDb: Decibels | null;
 }
 
+/** A modulator in order. */
 export const USUAL_BALANCE: Balance = { carrierDb: -55, oppositeDb: -60 };
 
+/** Mirrors and leaks as a modulator out of balance does. */
 export function balanceStage({ carrierDb, oppositeDb }: Balance): RadioStage {
   const carrier = carrierDb === null ? 0 : dbToAmplitude(carrierDb);
   const opposite = oppositeDb === null ? 0 : dbToAmplitude(oppositeDb);

@@ -8,6 +8,7 @@ import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Hertz, pow
 import type { Compressing } from './clipper.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
 
+/** Compression, ratio, times and ceiling. */
 export interface CompressorShape {
   /** By how much a peak at the ceiling is turned down before make-up; 0: no compressor. */
   readonly compressionDb: Decibels;
@@ -19,6 +20,7 @@ export interface CompressorShape {
   readonly releaseS: Seconds;
 }
 
+/** An audio compressor as radios have it; common practice. */
 export const USUAL_COMPRESSOR = { ratio: 4, attackS: 0.002, releaseS: 0.12 } as const;
 
 /** Where the curve bends, re full drive: from there to the ceiling `compressionDb` is taken off. */
@@ -37,6 +39,7 @@ function curve(shape: CompressorShape): GainTable {
   return gainTable(gain, dbToPower(shape.ceilingDb));
 }
 
+/** Feed-forward compression by the detector's power. */
 export function compressorStage(shape: CompressorShape, rateHz: Hertz): AudioStage & Compressing {
   if (shape.compressionDb <= 0) return { ...instantAudio((block) => block), highestDb: () => 0 };
   const table = curve(shape);

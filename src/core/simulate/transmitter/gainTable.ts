@@ -3,6 +3,7 @@ import type { Power } from '../../units/index.ts';
 
 const STEPS = 8192;
 
+/** A gain over power, as a table. */
 export interface GainTable {
   readonly values: Float64Array;
   /** Steps per unit. */

@@ -5,6 +5,7 @@
 import { type AudioStage, instantAudio } from '../../dsp/index.ts';
 import { type Decibels, dbToAmplitude, type Fraction } from '../../units/index.ts';
 
+/** What the mic gain dial does in dB. */
 export interface MicGainLaw {
   /** Gain with the dial in the middle of its scale. */
   readonly middleDb: Decibels;
@@ -19,6 +20,7 @@ export const USUAL_MIC_GAIN: MicGainLaw = { middleDb: 17, spanDb: 40 };
 export const micGainDb = ({ middleDb, spanDb }: MicGainLaw, share: Fraction): Decibels =>
   share <= 0 ? -Infinity : middleDb + spanDb * (share - 0.5);
 
+/** A gain in dB over a stream. */
 export function micGainStage(gainDb: Decibels): AudioStage {
   const gain = dbToAmplitude(gainDb);
   if (gain === 1) return instantAudio((block) => block);

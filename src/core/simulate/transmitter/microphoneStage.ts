@@ -24,6 +24,7 @@ const REFERENCE_CM = 5;
 /** Output of the three classes, re the middle one. A rough figure of the trade: a hot mic gives four times a weak one, twice over. */
 const CLASS_DB: Record<Microphone['level'], Decibels> = { low: -12, medium: 0, high: 12 };
 
+/** Noise, hum and pops around the microphone. */
 export interface Room {
   /** Level of the room's noise re the voice's active level at 5 cm; null for a silent room. */
   readonly noiseDb: Decibels | null;
@@ -35,6 +36,7 @@ export interface Room {
   readonly plosiveDb: Decibels;
 }
 
+/** A room without noise of its own. */
 export const QUIET_ROOM: Room = { noiseDb: -50, humDb: null, humHz: 50, plosivesPerMinute: 0, plosiveDb: 15 };
 
 /** Active level of the voice as it enters, re full scale: other levels are told against it. */
@@ -45,6 +47,7 @@ const ROOM_CORNER_HZ = 1200;
 const PLOSIVE_S = 0.06;
 const PLOSIVE_HZ = 35;
 
+/** The microphone, its use, its room, and the seed of all chance. */
 export interface MicrophoneSetting {
   /** Null for the voice as it was recorded: flat, at 5 cm, of medium level. */
   readonly microphone: Microphone | null;

@@ -10,6 +10,7 @@ export const mirrorStage = (): RadioStage =>
     return { i, q };
   });
 
+/** A gain over I and Q; 1 leaves the block as it is. */
 export const radioGainStage = (gain: number): RadioStage =>
   instantRadio(({ i, q }) => {
     if (gain === 1) return { i, q };

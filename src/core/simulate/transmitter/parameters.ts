@@ -44,6 +44,7 @@ export interface RadioTruth {
   readonly equalizerScale: number;
 }
 
+/** An honest radio: its dials do what they say. */
 export const USUAL_RADIO: RadioTruth = {
   micGain: USUAL_MIC_GAIN,
   // A ceiling of 4 dB over full drive leaves the ALC about a third of its scale to do, in the usual zone.
@@ -56,6 +57,7 @@ export const USUAL_RADIO: RadioTruth = {
   equalizerScale: 1,
 };
 
+/** A card on a radio as numbers of the model. */
 export interface TransmitterParameters {
   readonly mode: Mode;
   readonly rateHz: Hertz;

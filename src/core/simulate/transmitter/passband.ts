@@ -2,6 +2,7 @@
 import { type Complex, FftFilter, type Kernel, oneSidedTaps, type RadioStage, type Stage } from '../../dsp/index.ts';
 import type { Hertz } from '../../units/index.ts';
 
+/** Edges and steepness of the transmit filter. */
 export interface PassbandShape {
   /** -6 dB edges of the audio. */
   readonly edgesHz: readonly [Hertz, Hertz];

@@ -28,8 +28,10 @@ import { passbandStage, sidebandStage } from './passband.ts';
 
 /** Places where the path can be listened to, in its order. */
 export const TAPS = ['voice', 'mic', 'gain', 'equalizer', 'compressor', 'passband', 'alc', 'on-air'] as const;
+/** One of the taps. */
 export type Tap = (typeof TAPS)[number];
 
+/** What goes in, and how far through it goes. */
 export interface TransmitterOptions {
   readonly inputRateHz: Hertz;
   /** Gain that brings the recording to VOICE_LEVEL_DB; see `voiceGainDb`. */
@@ -55,6 +57,7 @@ export function voiceGainDb(samples: Float64Array, rateHz: Hertz): Decibels | nu
   return gainToModelLevel(meter);
 }
 
+/** From the microphone to the antenna, block by block, tapped anywhere. */
 export class Transmitter implements Stage<Float64Array, Complex> {
   readonly rateHz: Hertz;
   readonly alc: Alc;
