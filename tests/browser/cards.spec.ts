@@ -1,4 +1,4 @@
-import { expect, openBench, test } from './support.ts';
+import { expect, openBench, press, test } from './support.ts';
 
 const openCard = async (page: import('@playwright/test').Page, card: string) => {
   await page.goto(`/cards?search=${encodeURIComponent(card)}`);
@@ -10,7 +10,7 @@ test('the mistakes of the demo are found and named', async ({ page }) => {
   for (const [card, words] of [
     ['Club round', 'dead bank'],
     ['Rare square', 'switch off'],
-    ['Two hour sprint', 'beyond passband'],
+    ['Two hour sprint', 'outside passband'],
     ['Harbour watch', 'narrow fm'],
   ]) {
     await page.goto(`/cards?search=${encodeURIComponent(card)}`);
@@ -193,8 +193,8 @@ test('an unknown width number is shown both ways until somebody knows', async ({
   await (await chooser).setFiles({ name: 'rig.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(unknown)) });
   await expect(page.getByRole('row', { name: new RegExp(name) })).toContainText('width number unknown');
   await page.goto('/cards');
-  await page.keyboard.press('c');
   const dialog = page.getByRole('dialog');
+  await press(page, 'c', dialog);
   await dialog.getByLabel('Name').fill(`Card of ${name}`);
   await dialog.getByRole('button', { name: /^.*Rig$/ }).click();
   await page.getByRole('option', { name }).click();

@@ -49,6 +49,7 @@ test('a card: a dial changed by hand, why, and back again', async ({ page }) => 
   await expect(history).toContainText('the boat could not hear me');
   await expect(history).toContainText('Mic level mid → high');
   await page.getByRole('link', { name: 'Dial sheet' }).click();
+  await expect(page.getByRole('heading', { name: /^Dial sheet/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /Mic level/ })).toContainText('high');
   await page.goBack();
   await history.getByRole('button', { name: 'Go back to it' }).click();

@@ -20,6 +20,8 @@ test('by mouse: drop a recording, see why, put the fit on the card, find it on t
   await sheet.getByLabel('ALC reading').fill('0.45');
   await sheet.getByRole('button', { name: 'Measure' }).click();
   await sheet.getByRole('link', { name: 'See it on the Bench' }).click();
+  await expect(page).toHaveURL(/\/bench\?card=\d+&over=\d+/);
+  await expect(sheet).toHaveCount(0);
 
   await fitShown(page);
   const stages = page.getByRole('navigation', { name: 'Transmit path' });
@@ -93,6 +95,8 @@ test('by keyboard: stages, next move, a dial, put on the card', async ({ page })
   await expect(link).toBeVisible({ timeout: 20_000 });
   await link.focus();
   await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/bench\?card=\d+&over=\d+/);
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await fitShown(page);
 
   const level = page.getByRole('textbox', { name: 'Mid band P, level, set to' });

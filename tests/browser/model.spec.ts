@@ -42,7 +42,7 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await expect(page.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
   await expect(page.getByRole('row', { name: /narrow 400–2600/ })).toBeVisible();
   // The over went through a narrower filter than the widest one asked about.
-  await expect(page.getByText(/can't be judged fairly/)).toBeVisible();
+  await expect(page.getByText(/can't be rated fairly/)).toBeVisible();
   await page.keyboard.press('9');
   await page.getByRole('link', { name: 'All cards of this voice' }).click();
   await expect(page.getByRole('link', { name: 'Lighthouse DX' })).toBeVisible(SLOW);

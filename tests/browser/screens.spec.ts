@@ -3,13 +3,13 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, fitShown, openBench, test } from './support.ts';
 
 const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
-  ['Bench, equalizer', '/bench', 'Off target by'],
-  ['Bench, voice', '/bench?stage=voice', 'signal-to-noise (speech)'],
-  ['Bench, mic', '/bench?stage=mic', 'Talking distance'],
-  ['Bench, ALC', '/bench?stage=alc', 'Speech peaks belong'],
-  ['Bench, passband', '/bench?stage=passband', 'The nominal edges'],
-  ['Bench, gain', '/bench?stage=gain', 'What to expect'],
-  ['Bench, heard', '/bench?stage=heard', 'Hear it there'],
+  ['Bench, equalizer', '/bench?card=1', 'Off target by'],
+  ['Bench, voice', '/bench?card=1&stage=voice', 'signal-to-noise (speech)'],
+  ['Bench, mic', '/bench?card=1&stage=mic', 'Talking distance'],
+  ['Bench, ALC', '/bench?card=1&stage=alc', 'Speech peaks belong'],
+  ['Bench, passband', '/bench?card=1&stage=passband', 'The nominal edges'],
+  ['Bench, gain', '/bench?card=1&stage=gain', 'What to expect'],
+  ['Bench, heard', '/bench?card=1&stage=heard', 'Hear it there'],
   ['Reach plane', '/cards/reach', 'Compare two'],
   ['Practice', '/practice', 'Show what it hides'],
   ['Overs', '/overs', 'times in UTC'],

@@ -1,12 +1,11 @@
-import { expect, saved, test } from './support.ts';
+import { expect, press, saved, test } from './support.ts';
 
 const name = (what: string) => `${what} ${Math.random().toString(36).slice(2, 7)}`;
 
 test("by keyboard: a radio from its manual's table, a card for it, and the right sheet", async ({ page }) => {
   const radio = name('Plover');
   await page.goto('/station');
-  await page.keyboard.press('r');
-  await expect(page.getByRole('heading', { name: 'Describe a radio' })).toBeVisible();
+  await press(page, 'r', page.getByRole('heading', { name: 'Describe a radio' }));
   await page.keyboard.type(radio);
   await page.keyboard.press('Tab');
   await page.keyboard.press('ArrowDown');
@@ -74,7 +73,7 @@ test('rows of a table pasted, dials that wait for a switch, undo', async ({ page
   await page.goto('/station/rigs/new');
   await page.getByLabel('What you call the radio').fill(radio);
   await page.getByText('No equalizer').click();
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Start' }).click();
   await page.getByRole('button', { name: /Paste rows/ }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('textbox').fill('7; Voice; off, on; off\n8; Brightness; 0 to 9; 4\n9; Wrong; 9 to 0');

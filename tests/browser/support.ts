@@ -1,7 +1,7 @@
 /** What the browser tests share. */
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 export { expect };
 
@@ -43,11 +43,18 @@ export async function openBench(page: Page, card: string): Promise<void> {
   await expect(page.getByRole('navigation', { name: 'Transmit path' })).toBeVisible();
 }
 
+/** A single key does nothing until the page listens: it is pressed until what it opens is there. */
+export const press = (page: Page, key: string, opened: Locator) =>
+  expect(async () => {
+    await page.keyboard.press(key);
+    await expect(opened).toBeVisible({ timeout: 1000 });
+  }).toPass({ timeout: 20_000 });
+
 /** Does what saves something, and waits for the server's answer. */
 export async function saved(page: Page, act: () => Promise<unknown>): Promise<void> {
   const answer = page.waitForResponse((response) => response.request().method() === 'POST');
   await act();
-  await (await answer).finished();
+  await answer;
 }
 
 export const fitShown = (page: Page) => expect(page.getByText('Off target by')).toBeVisible({ timeout: 20_000 });

@@ -1,112 +1,85 @@
 'use client';
-/** The sheet for new recordings: with which card, heard where, then each file's way in. */
-import Link from 'next/link';
+/** The sheet for new recordings: what they are, which card and receiver they belong to, then their way in, one by one. */
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-import { cardsNamed } from '@/client/cardsNamed.ts';
-import { asRecordings, type Incoming, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
+import { asRecordings, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
-import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, radioKindOf } from '@/core/measure/index.ts';
-import { alcError, alcLabel, parseAlc, parseReading } from '@/core/rig/index.ts';
-import { bytes } from '@/core/units/index.ts';
-import type { CardSummary } from '@/server/cards/cardList.ts';
-import type { Load } from '@/server/db/models.ts';
+import { type MeasurementKind, radioKindOf } from '@/core/measure/index.ts';
+import type { Mode } from '@/core/rig/index.ts';
 import { type UploadChoices, uploadChoices } from '@/server/measuring/actions.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
-import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { Picker } from '@/ui/parts/Picker.tsx';
-import { Progress } from '@/ui/parts/Progress.tsx';
-import { CardPicker } from '@/ui/shell/CardPicker.tsx';
+import { FileState } from './FileState.tsx';
+import { UploadForm } from './UploadForm.tsx';
 
-const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px 16px; margin: 12px 0;
-  .wide { grid-column: 1 / -1; display: grid; } > :not(.wide) button { width: 100%; }`;
-const Kinds = styled.ul`
-  list-style: none; margin: 0 0 4px; padding: 0; display: grid; gap: 8px;
-  li { display: grid; grid-template-columns: 1fr 250px; gap: 12px; align-items: end; } .name { overflow-wrap: anywhere; padding-bottom: 6px; } button { width: 100%; }`;
-const File_ = styled.li`display: grid; gap: 6px; padding: 10px 0; border-bottom: 1px solid var(--grid); list-style: none;
-  .name { font-weight: 600; overflow-wrap: anywhere; }`;
+type Recordings = ReturnType<typeof asRecordings>['recordings'];
 
-const PHASES = { decoding: 'decoding', checking: 'working out its checksum', sending: 'sending', measuring: 'measuring' } as const;
+interface AddOversProps {
+  readonly files: readonly File[];
+  readonly cardId?: number;
+  readonly onClose: () => void;
+}
 
-export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; cardId?: number; onClose: () => void }) {
-  const [choices, setChoices] = useState<UploadChoices | null>(null);
-  const [chosen, setChosen] = useState<CardSummary | null>(null);
-  const [receiver, setReceiver] = useState('');
-  const [trouble, setTrouble] = useState<string | null>(null);
-  useEffect(() => {
-    void asked(uploadChoices(cardId === undefined ? {} : { cardId })).then((answer) => {
-      if (!answer.ok) return setTrouble(answer.message);
-      const { card, receivers } = answer.value;
-      setChoices(answer.value);
-      setChosen(card);
-      setReceiver(String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0]?.id ?? ''));
-    });
-  }, [cardId]);
-  const [load, setLoad] = useState<Load>('dummy load');
-  const [power, setPower] = useState('');
-  const [alc, setAlc] = useState('');
-  const [states, setStates] = useState<readonly UploadState[] | null>(null);
+export function AddOvers({ files, cardId, onClose }: AddOversProps) {
+  const { data: choices, error } = useQuery({
+    queryKey: ['upload choices', cardId],
+    gcTime: 0,
+    staleTime: 0,
+    queryFn: async (): Promise<UploadChoices> => {
+      const answer = await asked(uploadChoices(cardId === undefined ? {} : { cardId }));
+      if (!answer.ok) throw new Error(answer.message);
+      return answer.value;
+    },
+  });
   const { recordings, halves } = useMemo(() => asRecordings(files), [files]);
-  const [kinds, setKinds] = useState<readonly MeasurementKind[]>([]);
-  const mode = chosen?.mode;
-  // Each file is looked at once the card is known: its mode says what an I/Q recording would be of.
-  useEffect(() => {
-    if (!mode) return;
-    let isCurrent = true;
-    const guesses = recordings.map(({ file, meta }) => (meta ? radioKindOf(mode) : coreWork().guessKind(file, radioKindOf(mode))));
-    void Promise.all(guesses).then((guessed) => isCurrent && setKinds(guessed));
-    return () => {
-      isCurrent = false;
-    };
-  }, [recordings, mode]);
-  const abort = useRef(new AbortController());
-  const powerW = parseReading(power, 5000);
-  const full = chosen?.alcFull ?? 1;
-  const alcReading = parseAlc(alc, full);
   const title = recordings.length === 1 ? 'Add a recording' : `Add ${recordings.length} recordings`;
-
   if (!choices) {
     return (
       <Dialog title={title} isOpen onClose={onClose}>
-        {trouble ? <Notice tone="fault">{trouble}</Notice> : <p>Looking for your cards ...</p>}
+        {error ? <Notice tone="fault">{error.message}</Notice> : <p>Looking for your cards ...</p>}
       </Dialog>
     );
   }
-  const { cards, receivers } = choices;
-  if (cards.length === 0 || receivers.length === 0) {
+  const lacks = choices.cards.length === 0 ? 'card' : choices.receivers.length === 0 ? 'receiver' : null;
+  if (lacks) {
     return (
       <Dialog title="Add recordings" isOpen onClose={onClose}>
-        <p>
-          A recording belongs to a card and a receiver, and there {cards.length === 0 ? 'is no card' : 'is no receiver'} yet. Nothing was
-          stored.
-        </p>
+        <p>A recording belongs to a card and a receiver, and there is no {lacks} yet. Nothing was stored.</p>
         <Bar>
-          <ButtonLink href={cards.length === 0 ? '/cards' : '/station'}>{cards.length === 0 ? 'Make a card' : 'Add a receiver'}</ButtonLink>
+          <ButtonLink onClick={onClose} href={lacks === 'card' ? '/cards' : '/station'}>
+            {lacks === 'card' ? 'Make a card' : 'Add a receiver'}
+          </ButtonLink>
         </Bar>
       </Dialog>
     );
   }
+  return <Sheet title={title} choices={choices} recordings={recordings} halves={halves} onClose={onClose} />;
+}
 
+interface SheetProps {
+  readonly title: string;
+  readonly choices: UploadChoices;
+  readonly recordings: Recordings;
+  readonly halves: readonly string[];
+  readonly onClose: () => void;
+}
+
+function Sheet({ title, choices, recordings, halves, onClose }: SheetProps) {
+  const [chosen, setChosen] = useState(choices.card);
+  const [kinds, setKinds] = useKinds(recordings, chosen?.mode);
+  const [states, setStates] = useState<readonly UploadState[] | null>(null);
+  const abort = useRef(new AbortController());
   const start = async (facts: Omit<OverFacts, 'kind' | 'settings'>) => {
     setStates(recordings.map(() => ({ phase: 'checking', share: 0 })));
     for (const [i, recording] of recordings.entries()) {
       const kind = kinds[i] ?? 'voice';
-      const settings = kind === 'ssb' && mode === 'lsb' ? { sideband: 'lsb' as const } : {};
-      await upload(
-        recording,
-        { ...facts, kind, settings },
-        (state) => setStates((before) => before?.map((old, k) => (k === i ? state : old)) ?? null),
-        abort.current.signal,
-      );
+      const settings = kind === 'ssb' && chosen?.mode === 'lsb' ? { sideband: 'lsb' as const } : {};
+      const tell = (state: UploadState) => setStates((before) => before?.map((old, k) => (k === i ? state : old)) ?? null);
+      await upload(recording, { ...facts, kind, settings }, tell, abort.current.signal);
     }
   };
-  const isBusy = states?.some(({ phase }) => phase !== 'done' && phase !== 'failed') ?? false;
-  const doneIds = (states ?? []).flatMap((state) => (state.phase === 'done' ? [state.overId] : []));
-  const firstDone = states?.find((state) => state.phase === 'done');
-
   return (
     <Dialog
       title={title}
@@ -123,77 +96,16 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
               {halves.join(', ')}: the other half of this SigMF recording is missing. Drop its .sigmf-meta and its .sigmf-data together.
             </Notice>
           )}
-          <Kinds>
-            {recordings.map((recording, i) => (
-              <li key={`${recording.name}-${recording.bytes}`}>
-                <span className="name">
-                  {recording.name} <span className="soft">({bytes(recording.bytes)})</span>
-                </span>
-                <Picker
-                  label={recordings.length === 1 ? 'Type of recording' : `Type of ${recording.name}`}
-                  choices={MEASUREMENT_KINDS.map((id) => ({ id, text: KIND_NAMES[id], note: KIND_NOTES[id] }))}
-                  value={kinds[i] ?? null}
-                  onChange={(id) =>
-                    setKinds((before) => recordings.map((_, k) => (k === i ? (id as MeasurementKind) : (before[k] ?? 'voice'))))
-                  }
-                />
-              </li>
-            ))}
-          </Kinds>
-          <Grid>
-            <div className="wide">
-              <CardPicker label="Made with card" card={chosen} onChoose={setChosen} find={cardsNamed} first={cards} />
-            </div>
-            <Picker
-              label="Heard on"
-              choices={receivers.map(({ id, name, kind }) => ({ id: String(id), text: name, note: kind }))}
-              value={receiver}
-              onChange={setReceiver}
-            />
-            <Picker
-              label="Sent into"
-              choices={[
-                { id: 'dummy load', text: 'dummy load' },
-                { id: 'antenna', text: 'antenna' },
-              ]}
-              value={load}
-              onChange={(id) => setLoad(id as Load)}
-            />
-            <Field
-              label="Power in W, if known"
-              value={power}
-              onChange={setPower}
-              error={powerW === undefined ? 'A number of watts, above 0.' : undefined}
-            />
-            <Field label={alcLabel(full)} value={alc} onChange={setAlc} error={alcReading === undefined ? alcError(full) : undefined} />
-          </Grid>
-          {load === 'antenna' && (
-            <p className="soft">
-              On the air: listen first, ask whether the frequency is in use, identify as your licence requires, and keep people away from
-              the antenna. Your licence and local rules decide.
-            </p>
-          )}
-          <Bar>
-            <Button
-              primary
-              isDisabled={
-                !chosen || recordings.length === 0 || kinds.length < recordings.length || powerW === undefined || alcReading === undefined
-              }
-              onPress={() =>
-                chosen &&
-                void start({
-                  cardRevisionId: chosen.revisionId,
-                  receiverId: Number(receiver),
-                  load,
-                  powerW: powerW ?? null,
-                  alcReading: alcReading ?? null,
-                })
-              }
-            >
-              Measure
-            </Button>
-            <Button onPress={onClose}>Cancel</Button>
-          </Bar>
+          <UploadForm
+            choices={choices}
+            recordings={recordings}
+            card={chosen}
+            onCard={setChosen}
+            kinds={kinds}
+            onKinds={setKinds}
+            onMeasure={(facts) => void start(facts)}
+            onCancel={onClose}
+          />
         </>
       ) : (
         <>
@@ -202,51 +114,66 @@ export function AddOvers({ files, cardId, onClose }: { files: readonly File[]; c
               <FileState key={`${recording.name}-${recording.bytes}`} recording={recording} state={states[i]} onLeave={onClose} />
             ))}
           </ul>
-          <Bar>
-            {isBusy && <Button onPress={() => abort.current.abort()}>Cancel</Button>}
-            {!isBusy && firstDone?.phase === 'done' && kinds[states?.indexOf(firstDone) ?? 0] === 'voice' && (
-              <ButtonLink $primary href={`/bench?card=${chosen?.id}&over=${firstDone.overId}&stage=equalizer`}>
-                See it on the Bench
-              </ButtonLink>
-            )}
-            {!isBusy && doneIds.length > 1 && (
-              <ButtonLink href={`/overs/compare?overs=${doneIds.slice(0, 4).join(',')}`}>Compare them</ButtonLink>
-            )}
-            {!isBusy && <Button onPress={onClose}>Close</Button>}
-          </Bar>
+          <WayOn states={states} kinds={kinds} cardId={chosen?.id} onCancel={() => abort.current.abort()} onClose={onClose} />
         </>
       )}
     </Dialog>
   );
 }
 
-/** @param onLeave called when a link leads away from the sheet */
-function FileState({ recording, state, onLeave }: { recording: Incoming; state: UploadState; onLeave: () => void }) {
+/** What each file seems to be; looked at once the card is known, as its mode says what an I/Q recording would be of. */
+function useKinds(recordings: Recordings, mode: Mode | undefined) {
+  const [kinds, setKinds] = useState<readonly MeasurementKind[]>([]);
+  useEffect(() => {
+    if (!mode) return;
+    let isCurrent = true;
+    const guesses = recordings.map(({ file, meta }) => (meta ? radioKindOf(mode) : coreWork().guessKind(file, radioKindOf(mode))));
+    void Promise.all(guesses).then((guessed) => isCurrent && setKinds(guessed));
+    return () => {
+      isCurrent = false;
+    };
+  }, [recordings, mode]);
+  return [kinds, setKinds] as const;
+}
+
+interface WayOnProps {
+  readonly states: readonly UploadState[];
+  readonly kinds: readonly MeasurementKind[];
+  readonly cardId: number | undefined;
+  readonly onCancel: () => void;
+  readonly onClose: () => void;
+}
+
+/** Where to go once the recordings are in. */
+function WayOn({ states, kinds, cardId, onCancel, onClose }: WayOnProps) {
+  const isBusy = states.some(({ phase }) => phase !== 'done' && phase !== 'failed');
+  const done = states.flatMap((state, i) => (state.phase === 'done' ? [{ overId: state.overId, kind: kinds[i] }] : []));
+  const [first] = done;
+  if (isBusy)
+    return (
+      <Bar>
+        <Button onPress={onCancel}>Cancel</Button>
+      </Bar>
+    );
   return (
-    <File_>
-      <span className="name">{recording.name}</span>
-      {state.phase === 'done' && (
-        <span>
-          Measured as{' '}
-          <Link href={`/overs/${state.overId}`} onClick={onLeave}>
-            over {state.overId}
-          </Link>
-          .
-        </span>
+    <Bar>
+      {first?.kind === 'voice' && (
+        <ButtonLink $primary onClick={onClose} href={`/bench?card=${cardId}&over=${first.overId}&stage=equalizer`}>
+          See it on the Bench
+        </ButtonLink>
       )}
-      {state.phase === 'failed' && (
-        <Notice tone="fault">
-          <span>
-            {state.message}{' '}
-            {state.link && (
-              <Link href={state.link} onClick={onLeave}>
-                Show it
-              </Link>
-            )}
-          </span>
-        </Notice>
+      {done.length > 1 && (
+        <ButtonLink
+          onClick={onClose}
+          href={`/overs/compare?overs=${done
+            .slice(0, 4)
+            .map(({ overId }) => overId)
+            .join(',')}`}
+        >
+          Compare them
+        </ButtonLink>
       )}
-      {state.phase !== 'done' && state.phase !== 'failed' && <Progress label={PHASES[state.phase]} share={state.share} />}
-    </File_>
+      <Button onPress={onClose}>Close</Button>
+    </Bar>
   );
 }
