@@ -14,7 +14,7 @@ test.describe('with a device and leave to listen', () => {
     await page.getByRole('button', { name: 'Listen' }).click();
     await expect(page.getByText(/^level −\d/)).toBeVisible({ timeout: 20_000 });
     await expect(page.getByRole('img', { name: /^Live spectrum/ }).getByText('peak hold')).toBeVisible({ timeout: 20_000 });
-    await expect(page.getByRole('img', { name: /^Tone of the last seconds/ }).getByText('your voice')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole('img', { name: /^Tone of your voice/ }).getByText('your voice')).toBeVisible({ timeout: 20_000 });
     await expect(page.getByRole('button', { name: 'Grab the last 4 s' })).toBeVisible({ timeout: 20_000 });
     await page.getByRole('button', { name: /^Grab the last/ }).click();
     const sheet = page.getByRole('dialog');

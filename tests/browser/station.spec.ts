@@ -38,8 +38,8 @@ test("by keyboard: a radio from its manual's table, a card for it, and the right
   await expect(page.getByRole('cell', { name: radio, exact: true })).toBeVisible();
 
   await page.goto('/cards');
-  await page.keyboard.press('c');
   const dialog = page.getByRole('dialog');
+  await press(page, 'c', dialog);
   await dialog.getByLabel('Name').fill(`Net on ${radio}`);
   await dialog.getByRole('button', { name: /^.*Rig$/ }).press('Enter');
   await page.getByRole('option', { name: radio }).press('Enter');

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { PartKind } from '@/server/requests/requests.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Table } from '@/ui/parts/Table.tsx';
+import { Scroll, Table } from '@/ui/parts/Table.tsx';
 
 export interface PartRow {
   readonly id: number;
@@ -75,26 +75,28 @@ export function PartTable({
       {rows.length === 0 ? (
         <p className="soft">None here.</p>
       ) : (
-        <Table>
-          <thead>
-            <tr>
-              {headings.map((heading, i) => (
-                <th key={i}>{heading}</th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([key, ...cells]) => (
-              <tr key={String(key)}>
-                {cells.map((cell, i) => (
-                  <td key={i} className={i === 0 || /\d Hz$/.test(String(cell)) ? 'whole' : i === cells.length - 1 ? 'do' : undefined}>
-                    {cell}
-                  </td>
+        <Scroll>
+          <Table>
+            <thead>
+              <tr>
+                {headings.map((heading, i) => (
+                  <th key={i}>{heading}</th>
                 ))}
               </tr>
-            ))}
-          </tbody>
-        </Table>
+            </thead>
+            <tbody>
+              {rows.map(([key, ...cells]) => (
+                <tr key={String(key)}>
+                  {cells.map((cell, i) => (
+                    <td key={i} className={i === 0 || /\d Hz$/.test(String(cell)) ? 'whole' : i === cells.length - 1 ? 'do' : undefined}>
+                      {cell}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Scroll>
       )}
       <Bar>{add}</Bar>
     </section>

@@ -9,7 +9,7 @@ import { Power } from './Power.tsx';
 import { Signals } from './Signals.tsx';
 
 const Columns = styled.div`
-  display: grid; grid-template-columns: repeat(auto-fit, minmax(480px, 1fr)); gap: 22px 32px; margin-top: 10px; align-items: start;
+  display: grid; grid-template-columns: repeat(auto-fit, minmax(min(480px, 100%), 1fr)); gap: 22px 32px; margin-top: 10px; align-items: start;
   section { border-top: 2px solid var(--ink); padding-top: 8px; }`;
 
 export function TestBench() {

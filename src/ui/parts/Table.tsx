@@ -32,4 +32,4 @@ export const Table = styled.table`
 `;
 
 /** Wide tables scroll by themselves, also by keyboard. */
-export const Scroll = styled.div.attrs({ tabIndex: 0 })`overflow-x: auto;`;
+export const Scroll = styled.div.attrs({ tabIndex: 0 })`position: relative; overflow-x: auto;`;

@@ -18,7 +18,7 @@ import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
-import { Table } from '@/ui/parts/Table.tsx';
+import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { EditSheet } from '@/ui/shell/EditSheet.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
@@ -64,48 +64,50 @@ export function MemoriesPage({ rig, memories, cards }: { rig: Rig; memories: rea
             {rig.name} has none. If it has, say how many in <Link href={`/station/rigs/${rig.id}`}>its profile</Link>.
           </p>
         ) : (
-          <Table>
-            <thead>
-              <tr>
-                <th>slot</th>
-                <th>words</th>
-                <th>card</th>
-                <th>recorded (UTC)</th>
-                <th>state</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {slots.map((number) => {
-                const memory = memories.find((each) => each.slot === number);
-                return (
-                  <tr key={number}>
-                    <td className="mono">{number}</td>
-                    <td>{memory?.words ?? <span className="soft">empty</span>}</td>
-                    <td>
-                      {memory && (
-                        <>
-                          <Link href={`/cards/${memory.card.id}`}>{memory.card.name}</Link>, rev. {memory.revision}
-                        </>
-                      )}
-                    </td>
-                    <td className="mono whole">{memory && utc(memory.recordedAt)}</td>
-                    <td>{memory && <StateText memory={memory} />}</td>
-                    <td className="whole">
-                      <Button aria-label={`Record memory ${number}`} onPress={() => setSlot(number)}>
-                        {memory ? 'Record again' : 'Record'}
-                      </Button>{' '}
-                      {memory && (
-                        <Button aria-label={`Forget memory ${number}`} onPress={() => forget(memory)}>
-                          Forget
-                        </Button>
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </Table>
+          <Scroll>
+            <Table>
+              <thead>
+                <tr>
+                  <th>slot</th>
+                  <th>words</th>
+                  <th>card</th>
+                  <th>recorded (UTC)</th>
+                  <th>state</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {slots.map((number) => {
+                  const memory = memories.find((each) => each.slot === number);
+                  return (
+                    <tr key={number}>
+                      <td className="mono">{number}</td>
+                      <td>{memory?.words ?? <span className="soft">empty</span>}</td>
+                      <td>
+                        {memory && (
+                          <>
+                            <Link href={`/cards/${memory.card.id}`}>{memory.card.name}</Link>, rev. {memory.revision}
+                          </>
+                        )}
+                      </td>
+                      <td className="mono whole">{memory && utc(memory.recordedAt)}</td>
+                      <td>{memory && <StateText memory={memory} />}</td>
+                      <td className="whole">
+                        <Button aria-label={`Record memory ${number}`} onPress={() => setSlot(number)}>
+                          {memory ? 'Record again' : 'Record'}
+                        </Button>{' '}
+                        {memory && (
+                          <Button aria-label={`Forget memory ${number}`} onPress={() => forget(memory)}>
+                            Forget
+                          </Button>
+                        )}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </Table>
+          </Scroll>
         )}
         <Bar>
           <ButtonLink href="/station">Back to the station</ButtonLink>

@@ -6,7 +6,7 @@ import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { Table } from '@/ui/parts/Table.tsx';
+import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { TextArea } from '@/ui/parts/TextArea.tsx';
 import type { RigAction } from './rigDraft.ts';
 
@@ -66,48 +66,50 @@ export function EqualizerEditor({ profile, act }: { profile: RigProfile; act: Ac
             range={[0.1, 4]}
             onChange={(octaves) => set({ ...equalizer, octaves })}
           />
-          <Table>
-            <thead>
-              <tr>
-                <th>frequency, Hz</th>
-                <th>dial</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {equalizer.bands.map((band, i) => (
-                <tr key={band.level}>
-                  <td style={{ width: 150 }}>
-                    <NumberField
-                      label={`Frequency of slider ${i + 1}`}
-                      hideLabel
-                      value={band.hz}
-                      range={[20, 20000]}
-                      onChange={(hz) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, hz }) })}
-                    />
-                  </td>
-                  <td>
-                    <Picker
-                      inline
-                      label={`Dial of slider ${i + 1}`}
-                      choices={levels}
-                      value={band.level}
-                      onChange={(level) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, level }) })}
-                    />
-                  </td>
-                  <td>
-                    <Button
-                      aria-label={`Remove slider ${i + 1}`}
-                      isDisabled={equalizer.bands.length < 2}
-                      onPress={() => act({ kind: 'removeBand', bank: 0, band: i })}
-                    >
-                      Remove
-                    </Button>
-                  </td>
+          <Scroll>
+            <Table>
+              <thead>
+                <tr>
+                  <th>frequency, Hz</th>
+                  <th>dial</th>
+                  <th />
                 </tr>
-              ))}
-            </tbody>
-          </Table>
+              </thead>
+              <tbody>
+                {equalizer.bands.map((band, i) => (
+                  <tr key={band.level}>
+                    <td style={{ width: 150 }}>
+                      <NumberField
+                        label={`Frequency of slider ${i + 1}`}
+                        hideLabel
+                        value={band.hz}
+                        range={[20, 20000]}
+                        onChange={(hz) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, hz }) })}
+                      />
+                    </td>
+                    <td>
+                      <Picker
+                        inline
+                        label={`Dial of slider ${i + 1}`}
+                        choices={levels}
+                        value={band.level}
+                        onChange={(level) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, level }) })}
+                      />
+                    </td>
+                    <td>
+                      <Button
+                        aria-label={`Remove slider ${i + 1}`}
+                        isDisabled={equalizer.bands.length < 2}
+                        onPress={() => act({ kind: 'removeBand', bank: 0, band: i })}
+                      >
+                        Remove
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          </Scroll>
           <Bar>
             <Button isDisabled={equalizer.bands.length > 30} onPress={() => act({ kind: 'addBand', bank: 0 })}>
               Add a slider
@@ -164,50 +166,52 @@ function Parametric({
               />
             </div>
           )}
-          <Table>
-            <thead>
-              <tr>
-                <th>band</th>
-                <th>centre</th>
-                <th>level</th>
-                <th>width</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {bank.bands.map((band, i) => (
-                <tr key={band.level}>
-                  <td>{i + 1}</td>
-                  {(['centre', 'level', 'width'] as const).map((part) => (
-                    <td key={part}>
-                      {typeof band[part] === 'number' ? (
-                        `fixed at ${band[part]}`
-                      ) : (
-                        <Picker
-                          inline
-                          label={`${part} dial of band ${i + 1}${banks.length > 1 ? ` in bank ${bank.name}` : ''}`}
-                          choices={levels}
-                          value={String(band[part])}
-                          onChange={(id) =>
-                            set({ ...equalizer, banks: banks.with(b, { ...bank, bands: bank.bands.with(i, { ...band, [part]: id }) }) })
-                          }
-                        />
-                      )}
-                    </td>
-                  ))}
-                  <td>
-                    <Button
-                      aria-label={`Remove band ${i + 1}${banks.length > 1 ? ` of bank ${bank.name}` : ''}`}
-                      isDisabled={bank.bands.length < 2}
-                      onPress={() => act({ kind: 'removeBand', bank: b, band: i })}
-                    >
-                      Remove
-                    </Button>
-                  </td>
+          <Scroll>
+            <Table>
+              <thead>
+                <tr>
+                  <th>band</th>
+                  <th>centre</th>
+                  <th>level</th>
+                  <th>width</th>
+                  <th />
                 </tr>
-              ))}
-            </tbody>
-          </Table>
+              </thead>
+              <tbody>
+                {bank.bands.map((band, i) => (
+                  <tr key={band.level}>
+                    <td>{i + 1}</td>
+                    {(['centre', 'level', 'width'] as const).map((part) => (
+                      <td key={part}>
+                        {typeof band[part] === 'number' ? (
+                          `fixed at ${band[part]}`
+                        ) : (
+                          <Picker
+                            inline
+                            label={`${part} dial of band ${i + 1}${banks.length > 1 ? ` in bank ${bank.name}` : ''}`}
+                            choices={levels}
+                            value={String(band[part])}
+                            onChange={(id) =>
+                              set({ ...equalizer, banks: banks.with(b, { ...bank, bands: bank.bands.with(i, { ...band, [part]: id }) }) })
+                            }
+                          />
+                        )}
+                      </td>
+                    ))}
+                    <td>
+                      <Button
+                        aria-label={`Remove band ${i + 1}${banks.length > 1 ? ` of bank ${bank.name}` : ''}`}
+                        isDisabled={bank.bands.length < 2}
+                        onPress={() => act({ kind: 'removeBand', bank: b, band: i })}
+                      >
+                        Remove
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          </Scroll>
           <Bar>
             <Button isDisabled={bank.bands.length > 9} onPress={() => act({ kind: 'addBand', bank: b })}>
               Add a band{banks.length > 1 ? ` to bank ${bank.name}` : ''}
