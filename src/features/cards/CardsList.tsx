@@ -41,7 +41,7 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
   const [draft, setDraft] = useState<CardDraft | null>(null);
   const [message, setMessage] = useState<string | null>(null);
   useKeys({ c: () => setDraft({}) });
-  const bringBack = async (cardId: number) => {
+  const restore = async (cardId: number) => {
     const answer = await asked(saveCard({ cardId, isRetired: false }));
     setMessage(answer.ok ? null : answer.message);
   };
@@ -82,57 +82,7 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
         {cards.length === 0 ? (
           <p>{search ? `No card, operator or rig has “${search}” in its name.` : 'No card yet.'}</p>
         ) : (
-          <Scroll>
-            <Table>
-              <thead>
-                <tr>
-                  <th>card</th>
-                  <th>operator</th>
-                  <th>rig</th>
-                  <th>mode</th>
-                  <th>for</th>
-                  <th>possibly overlooked</th>
-                  <th className="num">revision</th>
-                  <th>changed (UTC)</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {cards.map((card) => (
-                  <tr key={card.id}>
-                    <td>
-                      <Link href={`/cards/${card.id}`}>{card.name}</Link>
-                      {card.isRetired && <span className="soft"> (retired)</span>}
-                    </td>
-                    <td>{card.operator}</td>
-                    <td>{card.rig}</td>
-                    <td>{MODE_LABELS[card.mode]}</td>
-                    <td>{PURPOSE_LABELS[card.purpose]}</td>
-                    <td>
-                      {card.mistakes.length > 0 && (
-                        <Mark>
-                          <StateMark state="watch" />
-                          {[...new Set(card.mistakes)].map((code) => code.replaceAll('-', ' ')).join(', ')}
-                        </Mark>
-                      )}
-                    </td>
-                    <td className="num">{card.revision}</td>
-                    <td className="mono whole">{utc(card.changedAt)}</td>
-                    <td className="whole">
-                      <Link href={`/bench?card=${card.id}`} aria-label={`${card.name} at the Bench`}>
-                        Bench
-                      </Link>
-                      {card.isRetired && (
-                        <Button aria-label={`Restore ${card.name}`} onPress={() => void bringBack(card.id)}>
-                          Restore
-                        </Button>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </Scroll>
+          <CardsTable cards={cards} onRestore={(id) => void restore(id)} />
         )}
         <Bar>
           <Paging page={page} pages={pages} path="/cards" />
@@ -140,5 +90,67 @@ export function CardsList({ cards, station, total, page, pages, search, withReti
         {draft && <NewCard station={station} draft={draft} onClose={() => setDraft(null)} />}
       </Page>
     </Shell>
+  );
+}
+
+function CardsTable({ cards, onRestore }: { cards: readonly CardSummary[]; onRestore: (id: number) => void }) {
+  return (
+    <Scroll>
+      <Table>
+        <thead>
+          <tr>
+            <th>card</th>
+            <th>operator</th>
+            <th>rig</th>
+            <th>mode</th>
+            <th>for</th>
+            <th>possibly overlooked</th>
+            <th className="num">revision</th>
+            <th>changed (UTC)</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {cards.map((card) => (
+            <CardRow key={card.id} card={card} onRestore={onRestore} />
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+function CardRow({ card, onRestore }: { card: CardSummary; onRestore: (id: number) => void }) {
+  return (
+    <tr>
+      <td>
+        <Link href={`/cards/${card.id}`}>{card.name}</Link>
+        {card.isRetired && <span className="soft"> (retired)</span>}
+      </td>
+      <td>{card.operator}</td>
+      <td>{card.rig}</td>
+      <td>{MODE_LABELS[card.mode]}</td>
+      <td>{PURPOSE_LABELS[card.purpose]}</td>
+      <td>
+        {card.mistakes.length > 0 && (
+          <Mark>
+            <StateMark state="watch" />
+            {[...new Set(card.mistakes)].map((code) => code.replaceAll('-', ' ')).join(', ')}
+          </Mark>
+        )}
+      </td>
+      <td className="num">{card.revision}</td>
+      <td className="mono whole">{utc(card.changedAt)}</td>
+      <td className="whole">
+        <Link href={`/bench?card=${card.id}`} aria-label={`${card.name} at the Bench`}>
+          Bench
+        </Link>
+        {card.isRetired && (
+          <Button aria-label={`Restore ${card.name}`} onPress={() => onRestore(card.id)}>
+            Restore
+          </Button>
+        )}
+      </td>
+    </tr>
   );
 }

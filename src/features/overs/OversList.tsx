@@ -58,7 +58,6 @@ export function OversList({
   total: number;
   search?: string;
 }) {
-  const addRecording = useAddRecording();
   const [picked, setPicked] = useState<readonly number[]>([]);
   const router = useRouter();
   const isWaiting = overs.some(({ status }) => status === 'queued' || status === 'running');
@@ -76,18 +75,7 @@ export function OversList({
             {total} {total === 1 ? 'over' : 'overs'}; times in UTC
           </span>
         </Head>
-        <Drop>
-          <p>
-            Drop evidence on any page: receiver audio (WAV, or what this browser plays), I/Q recordings (stereo WAV, SigMF), test sweeps,
-            curves and scope traces (CSV). Up to 1 GiB each; they stay on this machine.
-          </p>
-          <Bar>
-            <Button primary onPress={() => addRecording()}>
-              Choose files
-            </Button>
-            <ButtonLink href="/live">Record live</ButtonLink>
-          </Bar>
-        </Drop>
+        <DropHere />
         <Tools className="no-print">
           <SearchBar label="Find" />
           {total > 0 && <a href="/api/overs.csv">Save the log as CSV</a>}
@@ -102,75 +90,117 @@ export function OversList({
         ) : overs.length === 0 ? (
           <p>No over yet. Record 15 seconds of your transmission on a second receiver or a remote one, and drop the file here.</p>
         ) : (
-          <Scroll>
-            <Log>
-              <thead>
-                <tr>
-                  <th>
-                    <span className="unseen">compare</span>
-                  </th>
-                  <th>over</th>
-                  <th>found</th>
-                  <th>measured</th>
-                  <th>card</th>
-                  <th>receiver</th>
-                  <th>note</th>
-                </tr>
-              </thead>
-              <tbody>
-                {overs.map((over) => (
-                  <tr key={over.id}>
-                    <td>
-                      <Check
-                        aria-label={`Compare over ${over.id}`}
-                        isSelected={picked.includes(over.id)}
-                        isDisabled={over.status !== 'done' || (picked.length === MOST_OVERS && !picked.includes(over.id))}
-                        onChange={(isPicked) =>
-                          setPicked((before) => (isPicked ? [...before, over.id] : before.filter((id) => id !== over.id)))
-                        }
-                      />
-                    </td>
-                    <td className="whole">
-                      <Link href={`/overs/${over.id}`}>Over {over.id}</Link>
-                      <time
-                        className="mono"
-                        dateTime={over.madeAt}
-                        title={`${new Date(over.madeAt).toLocaleString()} here`}
-                        suppressHydrationWarning
-                      >
-                        {utc(over.madeAt)}
-                      </time>
-                    </td>
-                    <td>
-                      <FoundText over={over} />
-                    </td>
-                    <td className="whole">
-                      {over.told ?? ''}
-                      <small>{over.kind && KIND_NAMES[over.kind]}</small>
-                    </td>
-                    <td className="whole">
-                      <Link href={`/cards/${over.cardId}`}>{over.card}</Link>, rev. {over.revision}
-                      <small>
-                        {over.operator} on {over.rig}
-                      </small>
-                    </td>
-                    <td className="whole">
-                      {over.receiver}
-                      <small>
-                        {over.load}
-                        {over.powerW === null ? '' : `, ${over.powerW} W`}
-                      </small>
-                    </td>
-                    <td className="soft note">{over.note}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Log>
-          </Scroll>
+          <LogTable overs={overs} picked={picked} onPick={setPicked} />
         )}
         <Paging page={page} pages={pages} path="/overs" />
       </Page>
     </Shell>
+  );
+}
+
+function DropHere() {
+  const addRecording = useAddRecording();
+  return (
+    <Drop>
+      <p>
+        Drop evidence on any page: receiver audio (WAV, or what this browser plays), I/Q recordings (stereo WAV, SigMF), test sweeps, curves
+        and scope traces (CSV). Up to 1 GiB each; they stay on this machine.
+      </p>
+      <Bar>
+        <Button primary onPress={() => addRecording()}>
+          Choose files
+        </Button>
+        <ButtonLink href="/live">Record live</ButtonLink>
+      </Bar>
+    </Drop>
+  );
+}
+
+interface LogTableProps {
+  readonly overs: readonly OverSummary[];
+  readonly picked: readonly number[];
+  readonly onPick: (picked: readonly number[]) => void;
+}
+
+function LogTable({ overs, picked, onPick }: LogTableProps) {
+  return (
+    <Scroll>
+      <Log>
+        <thead>
+          <tr>
+            <th>
+              <span className="unseen">compare</span>
+            </th>
+            <th>over</th>
+            <th>found</th>
+            <th>measured</th>
+            <th>card</th>
+            <th>receiver</th>
+            <th>note</th>
+          </tr>
+        </thead>
+        <tbody>
+          {overs.map((over) => (
+            <OverRow
+              key={over.id}
+              over={over}
+              isPicked={picked.includes(over.id)}
+              mayPick={picked.length < MOST_OVERS || picked.includes(over.id)}
+              onPick={(isPicked) => onPick(isPicked ? [...picked, over.id] : picked.filter((id) => id !== over.id))}
+            />
+          ))}
+        </tbody>
+      </Log>
+    </Scroll>
+  );
+}
+
+interface OverRowProps {
+  readonly over: OverSummary;
+  readonly isPicked: boolean;
+  readonly mayPick: boolean;
+  readonly onPick: (isPicked: boolean) => void;
+}
+
+function OverRow({ over, isPicked, mayPick, onPick }: OverRowProps) {
+  return (
+    <tr>
+      <td>
+        <Check
+          aria-label={`Compare over ${over.id}`}
+          isSelected={isPicked}
+          isDisabled={over.status !== 'done' || !mayPick}
+          onChange={onPick}
+        />
+      </td>
+      <td className="whole">
+        <Link href={`/overs/${over.id}`}>Over {over.id}</Link>
+        <time className="mono" dateTime={over.madeAt} title={`${new Date(over.madeAt).toLocaleString()} here`} suppressHydrationWarning>
+          {utc(over.madeAt)}
+        </time>
+      </td>
+      <td>
+        <FoundText over={over} />
+      </td>
+      <td className="whole">
+        {over.told ?? ''}
+        <small>{over.kind && KIND_NAMES[over.kind]}</small>
+      </td>
+      <td className="whole">
+        <Link href={`/cards/${over.cardId}`}>{over.card}</Link>, rev. {over.revision}
+        <small>
+          {over.operator} on {over.rig}
+        </small>
+      </td>
+      <td className="whole">
+        {over.receiver}
+        <small>
+          {over.load}
+          {over.powerW === null ? '' : `, ${over.powerW} W`}
+        </small>
+      </td>
+      <td className="soft note">{over.note}</td>
+    </tr>
   );
 }
 
