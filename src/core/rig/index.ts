@@ -32,7 +32,7 @@ export {
   type Pattern,
   usualUse,
 } from './microphone.ts';
-export { mistakesOn } from './mistakes.ts';
+export { MISTAKE_LABELS, type Mistake, mistakesOn } from './mistakes.ts';
 export { responseOf, valuesOf, wakeEqualizer } from './response.ts';
 export {
   DIAL_ROLES,

@@ -17,6 +17,14 @@ export interface Mistake {
   readonly dials: readonly string[];
 }
 
+/** The slips in words, for a line in a list. */
+export const MISTAKE_LABELS: Readonly<Record<Mistake['code'], string>> = {
+  'switch-off': 'switch off',
+  'dead-bank': 'dead bank',
+  'outside-passband': 'outside passband',
+  'narrow-fm': 'narrow FM',
+};
+
 /** What is possibly overlooked on a card; empty when nothing does. */
 export function mistakesOn(rig: RigProfile, card: Card): Mistake[] {
   const { dials } = effective(rig, card);

@@ -6,13 +6,16 @@ import { useDraft } from '@/client/useDraft.ts';
 import { useSave } from '@/client/useSave.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import {
+  type Card,
   DIAL_STAGES,
+  type DialValue,
   type DialValues,
   effective,
   isSameUse,
   type MicrophoneUse,
   MODE_LABELS,
   PURPOSE_LABELS,
+  type RigProfile,
   STAGE_NAMES,
   valueOn,
   valueText,
@@ -59,6 +62,15 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
   const changed = dials.filter(({ dial, value }) => valueOn(now, dial) !== value);
   const isMoved = !isSameUse(use, newest.use);
   const count = changed.length + Number(isMoved);
+  const put = () =>
+    save(
+      {
+        values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
+        reason: reason.trim() || 'changed by hand',
+        ...(isMoved ? { use } : {}),
+      },
+      kept.discard,
+    );
   return (
     <Shell>
       <Page data-card={card.id}>
@@ -87,26 +99,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
                 onChange={(wanted) => kept.set({ wantedUse: wanted })}
               />
             </section>
-            {DIAL_STAGES.map((stage) => {
-              const own = dials.filter(({ dial }) => dial.stage === stage);
-              return (
-                own.length > 0 && (
-                  <section key={stage}>
-                    <h2>{STAGE_NAMES[stage]}</h2>
-                    <DialTable
-                      opensDead
-                      rows={own.map((state) => ({
-                        ...state,
-                        now: valueOn(now, state.dial),
-                        why: state.value === valueOn(now, state.dial) ? '' : `was ${valueText(state.dial, valueOn(now, state.dial))}`,
-                        onChange: (value) => kept.set({ draft: { ...draft, [state.dial.id]: value } }),
-                      }))}
-                    />
-                    {stage === 'equalizer' && <WidthReadings rig={rig} card={wanted} />}
-                  </section>
-                )
-              );
-            })}
+            <Stages rig={rig} now={now} wanted={wanted} onDial={(id, value) => kept.set({ draft: { ...draft, [id]: value } })} />
           </div>
           <Side className="no-print">
             <section aria-label="Save">
@@ -120,20 +113,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
                     maxLength={300}
                   />
                   <Bar>
-                    <Button
-                      primary
-                      isDisabled={isSaving}
-                      onPress={() =>
-                        save(
-                          {
-                            values: Object.fromEntries(changed.map(({ dial, value }) => [dial.id, value])),
-                            reason: reason.trim() || 'changed by hand',
-                            ...(isMoved ? { use } : {}),
-                          },
-                          kept.discard,
-                        )
-                      }
-                    >
+                    <Button primary isDisabled={isSaving} onPress={put}>
                       Save as revision {newest.number + 1}
                     </Button>
                     <Button onPress={kept.discard}>Cancel</Button>
@@ -150,4 +130,36 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
       </Page>
     </Shell>
   );
+}
+
+interface StagesProps {
+  readonly rig: RigProfile;
+  readonly now: Card;
+  readonly wanted: Card;
+  readonly onDial: (id: string, value: DialValue) => void;
+}
+
+/** Every dial, in the order of the signal's path. */
+function Stages({ rig, now, wanted, onDial }: StagesProps) {
+  const { dials } = effective(rig, wanted);
+  return DIAL_STAGES.map((stage) => {
+    const own = dials.filter(({ dial }) => dial.stage === stage);
+    if (own.length === 0) return null;
+    const rows = own.map((state) => {
+      const before = valueOn(now, state.dial);
+      return {
+        ...state,
+        now: before,
+        why: state.value === before ? '' : `was ${valueText(state.dial, before)}`,
+        onChange: (value: DialValue) => onDial(state.dial.id, value),
+      };
+    });
+    return (
+      <section key={stage}>
+        <h2>{STAGE_NAMES[stage]}</h2>
+        <DialTable opensDead rows={rows} />
+        {stage === 'equalizer' && <WidthReadings rig={rig} card={wanted} />}
+      </section>
+    );
+  });
 }

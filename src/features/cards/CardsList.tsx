@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
-import { MODE_LABELS, PURPOSE_LABELS } from '@/core/rig/index.ts';
+import { MISTAKE_LABELS, MODE_LABELS, PURPOSE_LABELS } from '@/core/rig/index.ts';
 import { saveCard } from '@/server/cards/actions.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { Station } from '@/server/station/station.ts';
@@ -135,7 +135,7 @@ function CardRow({ card, onRestore }: { card: CardSummary; onRestore: (id: numbe
         {card.mistakes.length > 0 && (
           <Mark>
             <StateMark state="watch" />
-            {[...new Set(card.mistakes)].map((code) => code.replaceAll('-', ' ')).join(', ')}
+            {[...new Set(card.mistakes)].map((code) => MISTAKE_LABELS[code]).join(', ')}
           </Mark>
         )}
       </td>

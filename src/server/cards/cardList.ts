@@ -4,6 +4,7 @@ import {
   type Card,
   effective,
   fullScale,
+  type Mistake,
   type Mode,
   mistakesOn,
   nameOf,
@@ -28,7 +29,7 @@ export interface CardSummary {
   readonly changedAt: string;
   readonly isRetired: boolean;
   /** What is possibly overlooked on it, a few words each. */
-  readonly mistakes: readonly string[];
+  readonly mistakes: readonly Mistake['code'][];
   /** What the end of the rig's ALC meter is marked. */
   readonly alcFull: number;
   /** Switches of equalizer and processor as it has them, for checklists. */

@@ -85,37 +85,7 @@ export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone
         <p className="soft">It decides most of the sound. Changing the mic, its switch or the distance makes every later number wrong.</p>
         <Columns>
           <div>
-            <div className="fields">
-              <Field label="Name" value={mic.name} onChange={(name) => set({ name })} maxLength={60} autoFocus={id === undefined} />
-              <Field label="Kind, for example dynamic boom mic" value={mic.kind} onChange={(kind) => set({ kind })} maxLength={60} />
-              <Picker
-                label="Pattern"
-                choices={(Object.keys(PATTERNS) as Pattern[]).map((each) => ({ id: each, text: PATTERN_LABELS[each] }))}
-                value={mic.pattern}
-                onChange={(pattern) => set({ pattern: pattern as Pattern })}
-              />
-              <Picker
-                label="Output level"
-                choices={OUTPUT_LEVELS.map((each) => ({ id: each, text: each }))}
-                value={mic.level}
-                onChange={(level) => set({ level: level as Microphone['level'] })}
-              />
-              <DistanceField
-                label="Talking distance"
-                cm={mic.distanceCm}
-                rangeCm={[0.5, 200]}
-                onChange={(distanceCm) => {
-                  set({ distanceCm });
-                  setUse({ ...use, distanceCm });
-                }}
-              />
-              <DistanceField
-                label="Curves taken at (0: far away)"
-                cm={mic.curveDistanceCm ?? 0}
-                rangeCm={[0, 200]}
-                onChange={(cm) => set({ curveDistanceCm: cm >= 0.5 ? cm : undefined })}
-              />
-            </div>
+            <Facts mic={mic} isNew={id === undefined} set={set} onDistance={(distanceCm) => setUse({ ...use, distanceCm })} />
             <p className="soft" style={{ marginTop: 6 }}>
               5 to 10 cm for a boom or desk mic, about 5 cm for a headset is common; then keep it.
             </p>
@@ -159,6 +129,49 @@ export function MicrophoneEditor({ id, start }: { id?: number; start: Microphone
         </Columns>
       </Page>
     </Shell>
+  );
+}
+
+interface FactsProps {
+  readonly mic: Microphone;
+  readonly isNew: boolean;
+  readonly set: (change: Partial<Microphone>) => void;
+  readonly onDistance: (cm: number) => void;
+}
+
+function Facts({ mic, isNew, set, onDistance }: FactsProps) {
+  return (
+    <div className="fields">
+      <Field label="Name" value={mic.name} onChange={(name) => set({ name })} maxLength={60} autoFocus={isNew} />
+      <Field label="Kind, for example dynamic boom mic" value={mic.kind} onChange={(kind) => set({ kind })} maxLength={60} />
+      <Picker
+        label="Pattern"
+        choices={(Object.keys(PATTERNS) as Pattern[]).map((each) => ({ id: each, text: PATTERN_LABELS[each] }))}
+        value={mic.pattern}
+        onChange={(pattern) => set({ pattern: pattern as Pattern })}
+      />
+      <Picker
+        label="Output level"
+        choices={OUTPUT_LEVELS.map((each) => ({ id: each, text: each }))}
+        value={mic.level}
+        onChange={(level) => set({ level: level as Microphone['level'] })}
+      />
+      <DistanceField
+        label="Talking distance"
+        cm={mic.distanceCm}
+        rangeCm={[0.5, 200]}
+        onChange={(distanceCm) => {
+          set({ distanceCm });
+          onDistance(distanceCm);
+        }}
+      />
+      <DistanceField
+        label="Curves taken at (0: far away)"
+        cm={mic.curveDistanceCm ?? 0}
+        rangeCm={[0, 200]}
+        onChange={(cm) => set({ curveDistanceCm: cm >= 0.5 ? cm : undefined })}
+      />
+    </div>
   );
 }
 
