@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { microphone as testMicrophone } from '../../tests/support/microphones.ts';
 import { toneRig } from '../../tests/support/rigs.ts';
 import { usualUse } from '../core/rig/microphone.ts';
 import type { BenchView } from '../server/bench/bench.ts';
@@ -7,19 +8,9 @@ import { elsewhereOf, modelVoiceOf } from './useJudged.ts';
 
 const rig = toneRig();
 
-const microphone = {
-  format: 'dialtune-microphone',
-  version: 1,
-  name: 'Mic one',
-  kind: 'dynamic',
-  pattern: 'cardioid',
-  level: 'medium',
-  distanceCm: 6,
-  positions: [],
-  accessories: [],
-} as const;
+const microphone = testMicrophone({ name: 'Mic one' });
 
-const use = usualUse(microphone as never);
+const use = usualUse(microphone);
 
 const card = (changes: object = {}) =>
   ({

@@ -1,25 +1,16 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { microphone as testMicrophone } from '../../../tests/support/microphones.ts';
 import { toneRig } from '../../../tests/support/rigs.ts';
 import { sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import { factoryCard } from '../rig/card.ts';
-import { type Microphone, usualUse } from '../rig/microphone.ts';
+import { usualUse } from '../rig/microphone.ts';
 import { type RecordedWith, StationModel } from './stationModel.ts';
 import { defaultTarget } from './targets.ts';
 
 const RATE = 12000;
 const rig = toneRig();
 const card = factoryCard(rig);
-const microphone: Microphone = {
-  format: 'dialtune-microphone',
-  version: 1,
-  name: 'test',
-  kind: 'dynamic',
-  pattern: 'cardioid',
-  level: 'medium',
-  distanceCm: 5,
-  positions: [],
-  accessories: [],
-};
+const microphone = testMicrophone({ distanceCm: 5 });
 const use = usualUse(microphone);
 const recorded: RecordedWith = {
   detail: { stripActive: Array.from({ length: 40 }, () => true), stripSeconds: 0.1 },

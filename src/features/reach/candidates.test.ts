@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { microphone as testMicrophone } from '../../../tests/support/microphones.ts';
 import { toneRig } from '../../../tests/support/rigs.ts';
 import type { JudgedCard } from '../../core/intelligibility/cardJudge.ts';
 import { factoryCard } from '../../core/rig/card.ts';
@@ -8,19 +9,9 @@ import { type Candidate, placedOf } from './candidates.ts';
 
 const rig = toneRig();
 
-const microphone = {
-  format: 'dialtune-microphone',
-  version: 1,
-  name: 'Mic one',
-  kind: 'dynamic',
-  pattern: 'cardioid',
-  level: 'medium',
-  distanceCm: 6,
-  positions: [],
-  accessories: [],
-} as const;
+const microphone = testMicrophone({ name: 'Mic one' });
 
-const use = usualUse(microphone as never);
+const use = usualUse(microphone);
 
 const _card = (changes: object = {}) =>
   ({

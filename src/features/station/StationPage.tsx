@@ -31,7 +31,10 @@ const Grid = styled.div`
   section { padding: 10px 0 16px; min-width: 0; }
   .do { white-space: nowrap; text-align: right; }
   .do button, .do a { border: 0; background: none; padding: 0 0 0 10px; color: var(--signal); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; font-size: 14px; min-height: 0; }
-  @media (max-width: 560px) { .do { white-space: normal; min-width: 70px; } }`;
+  @media (max-width: 560px) {
+    .do { white-space: normal; min-width: 70px; }
+    .do button, .do a { display: inline-flex; align-items: center; min-height: 30px; padding-left: 12px; }
+  }`;
 const Top = styled.div`display: flex; gap: 12px 24px; align-items: end; flex-wrap: wrap; margin: 6px 0;`;
 
 interface StationPageProps {

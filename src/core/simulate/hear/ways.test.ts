@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { microphone as testMicrophone } from '../../../../tests/support/microphones.ts';
 import { toneRig } from '../../../../tests/support/rigs.ts';
 import { voiceLike } from '../../../../tests/support/signals.ts';
 import { factoryCard } from '../../rig/card.ts';
@@ -10,19 +11,9 @@ import { PATHS, RECEIVERS } from './ways.ts';
 
 const rig = toneRig();
 
-const microphone = {
-  format: 'dialtune-microphone',
-  version: 1,
-  name: 'Mic one',
-  kind: 'dynamic',
-  pattern: 'cardioid',
-  level: 'medium',
-  distanceCm: 6,
-  positions: [],
-  accessories: [],
-} as const;
+const microphone = testMicrophone({ name: 'Mic one' });
 
-const _use = usualUse(microphone as never);
+const _use = usualUse(microphone);
 
 describe('ways to listen through', () => {
   const voice = { samples: voiceLike(24000, 2), rateHz: 24000 };

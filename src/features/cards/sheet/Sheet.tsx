@@ -22,7 +22,8 @@ import { type Ticks, useTicks } from './useTicks.ts';
 import { Walk } from './Walk.tsx';
 
 const Big = styled.div`max-width: 820px; table { font-size: 16px; } td { padding: 8px; } .done td { color: var(--soft); }
-  tr.bank td { font-weight: 700; padding-top: 14px; border-bottom-color: var(--ink); }`;
+  tr.bank td { font-weight: 700; padding-top: 14px; border-bottom-color: var(--ink); }
+  @media (max-width: 560px) { th, td { padding-inline: 4px; } td.num { white-space: normal; } }`;
 
 export function Sheet({ card, radio, start }: { card: CardView; radio: RadioState; start: SheetStart }) {
   useWorkingCard(card.id);
