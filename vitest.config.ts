@@ -12,14 +12,19 @@ export default defineConfig({
           name: 'unit',
           include: ['src/**/*.test.{ts,tsx}', 'bin/**/*.test.ts'],
           globalSetup: 'tests/support/bundleCommandLine.ts',
+          setupFiles: 'tests/support/seeded.ts',
           testTimeout: 120_000,
         },
       },
-      { resolve: { alias }, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 120_000 } },
+      {
+        resolve: { alias },
+        test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], setupFiles: 'tests/support/seeded.ts', testTimeout: 120_000 },
+      },
       {
         resolve: { alias },
         test: {
           name: 'server',
+          setupFiles: 'tests/support/seeded.ts',
           include: ['tests/server/**/*.test.ts'],
           testTimeout: 120_000,
           fileParallelism: false,

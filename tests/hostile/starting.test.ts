@@ -23,8 +23,13 @@ it('makes again what is half made, and keeps what is whole', async () => {
     writeFileSync(join(station.folder, 'mariadb/password'), 'to');
     writeFileSync(join(station.folder, 'mariadb/mariadbd.pid'), '1');
     writeFileSync(join(station.folder, 'running.json'), '{"start":12');
-    station.launch();
+    // Without --demo it is empty, and every way leads to the page that offers the demo.
+    station.launch([]);
     await station.up();
+    expect(await lines(station)).toBeLessThan(4);
+    expect(await (await fetch(`${station.address}/bench`)).text()).toContain('/welcome');
+    expect(await station.act('lookAtDemo', {})).toMatchObject({ ok: true });
+    expect(await station.act('lookAtDemo', {})).toMatchObject({ ok: false, status: 409 });
     expect(readdirSync(join(station.folder, 'mariadb')).filter((name) => name.startsWith('data'))).toEqual(['data']);
     expect(existsSync(join(station.folder, 'mariadb/data/mariadbd.sock'))).toBe(true);
     expect(readdirSync(tmpdir()).filter((name) => /^dialtune-\d+\.sock$/.test(name))).toEqual([]);

@@ -64,9 +64,9 @@ export class Station {
     return station;
   }
 
-  /** Runs bin/start; does not wait for it. */
-  launch() {
-    const child = spawn(join(root, 'bin/start'), ['--demo'], {
+  /** Runs bin/start, with the demo unless told otherwise; does not wait for it. */
+  launch(args = ['--demo']) {
+    const child = spawn(join(root, 'bin/start'), args, {
       env: { ...process.env, ...this.env, DIALTUNE_DATA: this.folder, DIALTUNE_DATABASE_URL: '', PORT: String(this.port) },
     });
     const hear = (text) => {
@@ -165,10 +165,10 @@ export class Station {
 
 let actions = null;
 
-/** Names of server actions to the ids under which the build knows them. */
 /** A page that uses each action. */
-const PAGE_OF = { makeCard: '/cards', saveOverNote: '/bench' };
+const PAGE_OF = { makeCard: '/cards', saveOverNote: '/bench', lookAtDemo: '/welcome' };
 
+/** Names of server actions to the ids under which the build knows them. */
 const readActions = () =>
   new Map(
     Object.entries(JSON.parse(readFileSync(join(root, '.next/server/server-reference-manifest.json'), 'utf8')).node).map(

@@ -35,6 +35,7 @@ export {
 export { MISTAKE_LABELS, type Mistake, mistakesOn } from './mistakes.ts';
 export { responseOf, valuesOf, wakeEqualizer } from './response.ts';
 export {
+  canCarry,
   DIAL_ROLES,
   DIAL_STAGES,
   type Dial,

@@ -300,3 +300,7 @@ export function dialOf(rig: RigProfile, id: string): Dial {
   if (!found) throw new Error(`Rig ${rig.name} has no dial "${id}".`);
   return found;
 }
+
+/** Whether a rig has a mode for a card: its own, or the other sideband. */
+export const canCarry = ({ modes }: Pick<RigProfile, 'modes'>, mode: Mode): boolean =>
+  modes.includes(mode) || (['usb', 'lsb'].includes(mode) && (modes.includes('usb') || modes.includes('lsb')));

@@ -1,9 +1,10 @@
 'use client';
-/** Wide and narrow FM: bandwidth, and what the other width of receiver makes of it. */
 import { useState } from 'react';
 import { carsonHz, FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb, type FmWidth as Width } from '@/core/measure/index.ts';
 import { fixed, neededNumber, signed } from '@/core/units/index.ts';
-import { NumberInput, Row, Told } from './PlainNumber.tsx';
+/** Wide and narrow FM: bandwidth, and what the other width of receiver makes of it. */
+import { NumberText } from '@/ui/parts/NumberText.tsx';
+import { Row, Told } from './rows.tsx';
 
 const WIDTHS: readonly Width[] = ['wide', 'narrow'];
 
@@ -16,8 +17,8 @@ export function FmWidth() {
       <h2>FM width</h2>
       <p className="soft">Narrow into a wide repeater: quality unchanged, volume clearly lower; it will be reported as low power.</p>
       <Row>
-        <NumberInput label="Peak deviation, Hz" value={deviation} onChange={setDeviation} least={50} most={100_000} />
-        <NumberInput label="Highest audio, Hz" value={audio} onChange={setAudio} least={100} most={20_000} />
+        <NumberText label="Peak deviation, Hz" value={deviation} onChange={setDeviation} least={50} most={100_000} />
+        <NumberText label="Highest audio, Hz" value={audio} onChange={setAudio} least={100} most={20_000} />
       </Row>
       {d !== null && a !== null && (
         <Told>

@@ -1,12 +1,13 @@
 'use client';
-/** Harmonics against a limit that the operator states. */
 import { useState } from 'react';
 import { exampleLimit, type Harmonic, judgeHarmonics } from '@/core/measure/index.ts';
 import { fixed, neededNumber, signed } from '@/core/units/index.ts';
 import { Field } from '@/ui/parts/Field.tsx';
+/** Harmonics against a limit that the operator states. */
+import { NumberText } from '@/ui/parts/NumberText.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
-import { NumberInput, Row, watts } from './PlainNumber.tsx';
+import { Row, watts } from './rows.tsx';
 
 const ORDERS = [2, 3, 4, 5] as const;
 
@@ -31,8 +32,8 @@ export function Harmonics() {
         As read behind a pad on an analyser, in dB under the fundamental. Small radios may need an outside low-pass filter on a band.
       </p>
       <Row>
-        <NumberInput label="Fundamental, MHz" value={megahertz} onChange={setMegahertz} least={0.1} most={3000} />
-        <NumberInput label="Mean power, W" value={power} onChange={setPower} least={0.001} most={5000} />
+        <NumberText label="Fundamental, MHz" value={megahertz} onChange={setMegahertz} least={0.1} most={3000} />
+        <NumberText label="Mean power, W" value={power} onChange={setPower} least={0.001} most={5000} />
         <Field
           label={`Your limit, dB under${example ? ` (example: ${example.leastDb})` : ''}`}
           value={ownLimit}
@@ -58,7 +59,7 @@ export function Harmonics() {
                   {order}. {mhz === null ? '' : `at ${fixed(order * mhz, 2)} MHz`}
                 </td>
                 <td style={{ width: 120 }}>
-                  <NumberInput
+                  <NumberText
                     hideLabel
                     label={`Level of harmonic ${order}`}
                     value={levels[i]}

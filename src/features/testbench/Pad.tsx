@@ -1,10 +1,11 @@
 'use client';
-/** The attenuation in front of a receiver or analyser, and the heat in it. */
 import { useState } from 'react';
 import { padFor } from '@/core/measure/index.ts';
 import { fixed, neededNumber } from '@/core/units/index.ts';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { NumberInput, Row, Told, watts } from './PlainNumber.tsx';
+/** The attenuation in front of a receiver or analyser, and the heat in it. */
+import { NumberText } from '@/ui/parts/NumberText.tsx';
+import { Row, Told, watts } from './rows.tsx';
 
 export function Pad() {
   const [power, setPower] = useState('10');
@@ -17,9 +18,9 @@ export function Pad() {
       <h2>Pad in front of an input</h2>
       <p className="soft">Work it out before anything is connected.</p>
       <Row>
-        <NumberInput label="Transmitter, W" value={power} onChange={setPower} least={0.000001} most={5000} />
-        <NumberInput label="Maximum safe input, dBm" value={most} onChange={setMost} least={-120} most={60} />
-        <NumberInput label="Safety margin, dB" value={margin} onChange={setMargin} least={0} most={60} />
+        <NumberText label="Transmitter, W" value={power} onChange={setPower} least={0.000001} most={5000} />
+        <NumberText label="Maximum safe input, dBm" value={most} onChange={setMost} least={-120} most={60} />
+        <NumberText label="Safety margin, dB" value={margin} onChange={setMargin} least={0} most={60} />
       </Row>
       {pad && (
         <Told>

@@ -1,10 +1,11 @@
 'use client';
-/** PEP from volts across the load, or from a reading behind a pad. */
 import { useState } from 'react';
 import { pepOfVolts, powerBeforePad, USUAL_LOAD_OHMS, type VoltsKind, wattsToDbm } from '@/core/measure/index.ts';
 import { fixed, neededNumber } from '@/core/units/index.ts';
+/** PEP from volts across the load, or from a reading behind a pad. */
+import { NumberText } from '@/ui/parts/NumberText.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { NumberInput, Row, Told, watts } from './PlainNumber.tsx';
+import { Row, Told, watts } from './rows.tsx';
 
 const KINDS: readonly { id: VoltsKind; text: string }[] = [
   { id: 'peak-to-peak', text: 'V peak to peak' },
@@ -34,17 +35,17 @@ export function Power() {
         (time, volts) can be dropped like a recording.
       </p>
       <Row>
-        <NumberInput label="Volts" value={volts} onChange={setVolts} least={0} most={10_000} />
+        <NumberText label="Volts" value={volts} onChange={setVolts} least={0} most={10_000} />
         <Picker label="as" choices={KINDS} value={kind} onChange={(id) => setKind(id as VoltsKind)} />
-        <NumberInput label="Load, Ω" value={load} onChange={setLoad} least={0.1} most={10_000} />
+        <NumberText label="Load, Ω" value={load} onChange={setLoad} least={0.1} most={10_000} />
       </Row>
       <Told>
         <dt>PEP</dt>
         <dd>{byVolts === null ? '' : `${watts(byVolts)}${byVolts > 0 ? `, ${fixed(wattsToDbm(byVolts), 1)} dBm` : ''}`}</dd>
       </Told>
       <Row>
-        <NumberInput label="Reading, dBm" value={dbm} onChange={setDbm} least={-150} most={60} />
-        <NumberInput label="Pad in front, dB" value={pad} onChange={setPad} least={0} most={150} />
+        <NumberText label="Reading, dBm" value={dbm} onChange={setDbm} least={-150} most={60} />
+        <NumberText label="Pad in front, dB" value={pad} onChange={setPad} least={0} most={150} />
       </Row>
       <Told>
         <dt>power before the pad</dt>

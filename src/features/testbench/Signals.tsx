@@ -1,13 +1,14 @@
 'use client';
-/** Test signals: made in the page, saved as WAV or played into the mic socket. */
 import { useEffect, useRef, useState } from 'react';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import { RESPONSE_SIGNAL, TEST_SIGNALS, type TestSignal } from '@/core/dsp/index.ts';
 import { neededNumber } from '@/core/units/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
+/** Test signals: made in the page, saved as WAV or played into the mic socket. */
+import { NumberText } from '@/ui/parts/NumberText.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { NumberInput, Row } from './PlainNumber.tsx';
+import { Row } from './rows.tsx';
 
 const NAMES: Record<TestSignal, { text: string; note: string }> = {
   sweep: { text: 'sweep', note: 'for the response: recorded on a second receiver, dropped here' },
@@ -79,8 +80,8 @@ export function Signals() {
           value={signal}
           onChange={(id) => setSignal(id as TestSignal)}
         />
-        <NumberInput label={isSweep ? 'Each sweep, s' : 'Length, s'} value={seconds} onChange={setSeconds} least={least} most={most} />
-        <NumberInput label="Peak, dB" value={level} onChange={setLevel} least={-80} most={0} />
+        <NumberText label={isSweep ? 'Each sweep, s' : 'Length, s'} value={seconds} onChange={setSeconds} least={least} most={most} />
+        <NumberText label="Peak, dB" value={level} onChange={setLevel} least={-80} most={0} />
       </Row>
       {length !== null && !isWhole && <Notice tone="fault">A sweep lasts whole seconds, so that its recording can be told.</Notice>}
       <Bar>

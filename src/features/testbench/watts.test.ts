@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { watts } from './PlainNumber.tsx';
+import { watts } from './rows.tsx';
 
 describe('watts in words', () => {
   it.each([

@@ -3,42 +3,35 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { neededNumber } from '@/core/units/index.ts';
-import { Field } from './Field.tsx';
+import { NumberText } from './NumberText.tsx';
 
 const Narrow = styled.div`width: 140px; .fields > & { width: auto; }`;
 
-export function NumberField({
-  label,
-  hideLabel,
-  value,
-  range,
-  refusal = `${range[0]} to ${range[1]}.`,
-  onChange,
-}: {
-  label: string;
-  hideLabel?: boolean;
-  value: number;
-  range: readonly [number, number];
-  /** What is said of a number outside the range. */
-  refusal?: string;
-  onChange: (value: number) => void;
-}) {
+interface NumberFieldProps {
+  readonly label: string;
+  readonly hideLabel?: boolean;
+  readonly value: number;
+  readonly range: readonly [number, number];
+  readonly refusal?: string;
+  readonly onChange: (value: number) => void;
+}
+
+export function NumberField({ value, range: [least, most], onChange, ...props }: NumberFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
-  const parse = (text: string) => neededNumber(text, range[0], range[1]);
-  const isWrong = typed !== null && parse(typed) === null;
+  const isGood = (text: string) => neededNumber(text, least, most) !== null;
   return (
     <Narrow>
-      <Field
-        label={label}
-        hideLabel={hideLabel}
+      <NumberText
+        {...props}
+        least={least}
+        most={most}
         value={typed ?? String(value)}
         onChange={(text) => {
           setTyped(text);
-          const number = parse(text);
+          const number = neededNumber(text, least, most);
           if (number !== null) onChange(number);
         }}
-        onBlur={() => !isWrong && setTyped(null)}
-        error={isWrong ? refusal : undefined}
+        onBlur={() => typed !== null && isGood(typed) && setTyped(null)}
       />
     </Narrow>
   );

@@ -1,36 +1,24 @@
 'use client';
-/** A field for a whole number in which arrow keys step by ten and Page keys by a hundred, exactly; the range is refused at the field. */
+/** A field for a whole number in which arrow keys step by ten and Page keys by a hundred, exactly. */
 import type { KeyboardEvent } from 'react';
-import { fixed, neededNumber } from '@/core/units/index.ts';
+import { neededNumber } from '@/core/units/index.ts';
 import { steppedBy } from '../steps.ts';
-import { Field } from './Field.tsx';
+import { NumberText } from './NumberText.tsx';
 
-export function StepField({
-  label,
-  text,
-  range: [least, most],
-  onChange,
-}: {
-  label: string;
-  text: string;
-  range: readonly [number, number];
-  onChange: (text: string) => void;
-}) {
-  const value = neededNumber(text, least, most);
+interface StepFieldProps {
+  readonly label: string;
+  readonly text: string;
+  readonly range: readonly [number, number];
+  readonly onChange: (text: string) => void;
+}
+
+export function StepField({ label, text, range: [least, most], onChange }: StepFieldProps) {
   const step = (event: KeyboardEvent) => {
+    const value = neededNumber(text, least, most);
     const moved = value === null ? null : steppedBy(event.key, value, [least, most]);
     if (moved === null) return;
     event.preventDefault();
     onChange(String(moved));
   };
-  return (
-    <Field
-      label={label}
-      value={text}
-      inputMode="numeric"
-      onChange={onChange}
-      onKeyDown={step}
-      error={value === null ? `A number from ${fixed(least, 0)} to ${fixed(most, 0)}.` : undefined}
-    />
-  );
+  return <NumberText label={label} value={text} least={least} most={most} onChange={onChange} onKeyDown={step} />;
 }

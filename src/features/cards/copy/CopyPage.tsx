@@ -18,7 +18,8 @@ import {
 } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
-import type { RigView, Station } from '@/server/station/station.ts';
+import type { CopyChoice } from '@/server/station/copyChoices.ts';
+import type { Station } from '@/server/station/station.ts';
 import { BalanceChart, type Curve, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -27,12 +28,7 @@ import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import type { CardDraft } from '../cardDraft.ts';
 import { NewCard } from '../NewCard.tsx';
 
-interface Other {
-  readonly rig: RigView;
-  readonly known: { readonly name: string; readonly values: DialValues } | null;
-}
-
-export function CopyPage({ card, station, others }: { card: CardView; station: Station; others: readonly Other[] }) {
+export function CopyPage({ card, station, others }: { card: CardView; station: Station; others: readonly CopyChoice[] }) {
   const [rigId, setRigId] = useState(String(others[0]?.rig.id ?? ''));
   const [draft, setDraft] = useState<CardDraft | null>(null);
   const other = others.find(({ rig }) => String(rig.id) === rigId);
@@ -88,7 +84,7 @@ export function CopyPage({ card, station, others }: { card: CardView; station: S
   );
 }
 
-function Copied({ card, other, copied, onMake }: { card: CardView; other: Other; copied: CopiedCard; onMake: () => void }) {
+function Copied({ card, other, copied, onMake }: { card: CardView; other: CopyChoice; copied: CopiedCard; onMake: () => void }) {
   const rig = other.rig.profile;
   const curves = useMemo(() => curvesOf(card, rig, copied), [card, rig, copied]);
   const { passbandHz, dials } = effective(rig, copied);
@@ -150,7 +146,7 @@ function rangeOf(curves: readonly Curve[]): readonly [number, number] {
 }
 
 /** The nearest card on the other rig, from the page's worker; a sentence where there is none; null while it works. */
-function useCopy(card: CardView, other: Other | undefined): CopiedCard | string | null {
+function useCopy(card: CardView, other: CopyChoice | undefined): CopiedCard | string | null {
   const { data, error } = useQuery({
     queryKey: ['copy', card.revisions[0].id, other?.rig.profile, other?.known],
     enabled: other !== undefined,

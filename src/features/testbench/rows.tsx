@@ -1,27 +1,12 @@
 'use client';
-/** Fields for numbers with a unit, and the answers below them. */
+/** Rows of fields, the answers below them, and watts in words. */
 import styled from 'styled-components';
-import { neededNumber } from '@/core/units/index.ts';
-import { Field } from '@/ui/parts/Field.tsx';
 
 export const Row = styled.div`display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 14px; align-items: end; margin: 6px 0; button { width: 100%; }
   @media (max-width: 560px) { grid-template-columns: minmax(0, 1fr); gap: 8px; }`;
 export const Told = styled.dl`
   display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 8px 0;
   dt { color: var(--soft); } dd { margin: 0; font-weight: 600; }`;
-
-export interface NumberInputProps {
-  readonly label: string;
-  readonly value: string;
-  readonly onChange: (text: string) => void;
-  readonly least: number;
-  readonly most: number;
-  readonly hideLabel?: boolean;
-}
-
-export function NumberInput({ least, most, value, ...props }: NumberInputProps) {
-  return <Field {...props} value={value} error={neededNumber(value, least, most) === null ? `${least} to ${most}.` : undefined} />;
-}
 
 /** Watts as operators write them. */
 export function watts(value: number): string {
