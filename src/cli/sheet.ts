@@ -25,7 +25,7 @@ export async function sheet(args: readonly string[]): Promise<{ json: object; te
         from: old,
         to,
         bank,
-        dead: dead && { reason: dead.text, wake: dead.wake },
+        dead: dead && { reason: dead.text, enable: dead.enable },
       })),
     },
     text:

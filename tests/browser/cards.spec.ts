@@ -35,7 +35,7 @@ test('setting the switch right takes the mistake away, before anything is saved'
   await expect(page.getByRole('list', { name: 'Possibly overlooked' })).toBeVisible();
 });
 
-test('a dial out of its range is refused at the field; a dead one is struck through with what wakes it', async ({ page }) => {
+test('a dial out of its range is refused at the field; a dead one is struck through with what enables it', async ({ page }) => {
   await openCard(page, 'Supper talk');
   const gain = page.getByRole('textbox', { name: 'Mic gain', exact: true });
   await gain.fill('150');

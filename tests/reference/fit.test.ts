@@ -19,7 +19,7 @@ import type { VoiceDetail } from '../../src/core/measure/measurement.ts';
 import { measureVoice } from '../../src/core/measure/voice/voice.ts';
 import { factoryCard } from '../../src/core/rig/card.ts';
 import { effective } from '../../src/core/rig/effective.ts';
-import { responseOf, wakeEqualizer } from '../../src/core/rig/response.ts';
+import { enableEqualizer, responseOf } from '../../src/core/rig/response.ts';
 import { parseRig } from '../../src/core/rig/validate.ts';
 import { python } from '../support/python.ts';
 import { mix, noise, PCM16, sourceOf } from '../support/signals.ts';
@@ -39,7 +39,7 @@ const MICS: Record<string, readonly [readonly number[], readonly number[]]> = {
   ],
 };
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
-const card = wakeEqualizer(rig, factoryCard(rig));
+const card = enableEqualizer(rig, factoryCard(rig));
 const target = defaultTarget('balanced');
 const { passbandHz } = effective(rig, card);
 const folder = mkdtempSync(join(tmpdir(), 'dialtune-fit-'));

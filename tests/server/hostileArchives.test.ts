@@ -124,7 +124,7 @@ describe('rows that fit their hashes and would break a screen', () => {
     });
     expect(CORE_VERSION).not.toBe('1.0.0');
     expect(await bring(await pack(forged(files, older), join(folder, 'a.zip')))).toMatchObject({ ok: true });
-    expect((await listOvers({ limit: 100 })).find(({ kind }) => kind === 'fm')?.told).toMatch(/deviation/);
+    expect((await listOvers({ limit: 100 })).find(({ kind }) => kind === 'fm')?.headline).toMatch(/deviation/);
     expect(await bring(whole)).toMatchObject({ ok: true });
   });
 });

@@ -256,13 +256,13 @@ describe('equalizer fit', () => {
     expect(fitEqualizer(inputOf(rig, DULL, { receiverPassbandHz: [500, 2000] })).passbandHz).toEqual([500, 2000]);
   });
 
-  it('wakes the equalizer by its own switch, never by the processor', () => {
+  it('enables the equalizer by its own switch, never by the processor', () => {
     const rig = twoBankRig();
     const { best } = fitEqualizer(inputOf(rig, DULL));
     expect(best.values).toMatchObject({ eq: 'on', processor: 'off', 'p-level': 0 });
     expect(best.moves.find(({ dial }) => dial.id === 'eq')).toMatchObject({
       to: 'on',
-      why: expect.stringContaining('wakes the equalizer'),
+      why: expect.stringContaining('enables the equalizer'),
     });
   });
 

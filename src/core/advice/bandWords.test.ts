@@ -68,7 +68,7 @@ describe('why a dial moves', () => {
     expect(explainDial(rig, dialOf(rig, 'p1-level'), 0, 3, band, 'the story')).toBe('the story');
     expect(explainDial(rig, dialOf(rig, 'p1-centre'), 400, 700, band, '')).toBe('puts the band where it is needed');
     const banks = twoBankRig();
-    expect(explainDial(banks, dialOf(banks, 'eq'), 'off', 'on', undefined, '')).toContain('wakes the equalizer');
+    expect(explainDial(banks, dialOf(banks, 'eq'), 'off', 'on', undefined, '')).toContain('enables the equalizer');
     expect(options('x', ['a'], 'a').scale.kind).toBe('options');
   });
 

@@ -88,7 +88,7 @@ export function explainDial(
   band: EqualizerBand | undefined,
   story: string,
 ): string {
-  if (!band) return 'wakes the equalizer: without it none of its dials work';
+  if (!band) return 'enables the equalizer: without it none of its dials work';
   if (dial.id === band.level) return story;
   if (dial.id === band.width && typeof from === 'number' && typeof to === 'number') {
     const isWider = widthInOctaves(rig, to) > widthInOctaves(rig, from);

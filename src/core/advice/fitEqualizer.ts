@@ -15,13 +15,13 @@ import {
   dialOf,
   type EqualizerBand,
   effective,
+  enableEqualizer,
   equalizerBands,
   positionsOf,
   type RigProfile,
   responseOf,
   valueOn,
   valuesOf,
-  wakeEqualizer,
 } from '../rig/index.ts';
 import { type Decibels, dbToPower, type Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
@@ -156,7 +156,7 @@ export class FitImpossible extends Error {
 export function fitEqualizer(input: FitInput): EqualizerFit {
   const { rig, card } = input;
   const notes: string[] = [];
-  const awake = wakeEqualizer(rig, card);
+  const awake = enableEqualizer(rig, card);
   const settings = effective(rig, awake);
   const bands = settings.bands;
   if (bands.length === 0) throw new FitImpossible(noBandsReason(rig, card));

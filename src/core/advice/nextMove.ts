@@ -8,11 +8,11 @@ import {
   type DialValues,
   type EqualizerBand,
   effective,
+  enableEqualizer,
   positionsOf,
   type RigProfile,
   responseOf,
   valueOn,
-  wakeEqualizer,
 } from '../rig/index.ts';
 import type { Decibels, Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
@@ -116,7 +116,7 @@ export function expectTogether(
  */
 export function rankMoves(evidence: MoveEvidence, card: Card, costs: FitCosts = DEFAULT_COSTS): RankedMove[] {
   const { rig } = evidence;
-  const awake = wakeEqualizer(rig, card);
+  const awake = enableEqualizer(rig, card);
   const switches = rig.dials.filter((dial) => valueOn(awake, dial) !== valueOn(card, dial));
   const score = scoring(evidence, awake, costs);
   const moves = score.bands

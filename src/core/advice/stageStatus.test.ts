@@ -18,7 +18,7 @@ describe('the ribbon', () => {
     isModelling: false,
   };
   const radio = {
-    told: '2457 Hz wide',
+    headline: '2457 Hz wide',
     findings: [{ code: 'overdrive', severity: 'fault', text: '', evidence: '' }],
     isOld: false,
   } as const;

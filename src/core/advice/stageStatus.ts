@@ -32,7 +32,7 @@ export interface RibbonInput {
   readonly distanceUnit?: DistanceUnit;
   readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
   /** The newest I/Q measurement of the card. */
-  readonly radio: { readonly told: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
+  readonly radio: { readonly headline: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
   /** Dials that the fit would move; null while it is not known. */
   readonly movesLeft: number | null;
   readonly alcReading: number | null;
@@ -111,17 +111,17 @@ function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageV
   const note = worst ? FINDING_LABELS[worst.code] : 'clean';
   return {
     key,
-    value: radio.told,
+    value: radio.headline,
     note: radio.isOld ? `${note}, before the change` : note,
     state: radio.isOld ? 'stale' : (worst?.severity ?? 'ok'),
   };
 }
 
 /** A stage that shows its dials, and a word of the model. */
-function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', told: { note: string; state: State }): StageView {
+function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', headline: { note: string; state: State }): StageView {
   const value = dialsText(settings, key);
   if (value === '') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
-  return { key, value, ...told };
+  return { key, value, ...headline };
 }
 
 /** What a modelled stage says while the model has no answer. */

@@ -1,6 +1,6 @@
 /**
  * One operator's voice and station as the model has them: cards are judged and heard on it, also on other radios and
- * microphones than the voice was recorded with. Rendering is dear, so what was judged once is known.
+ * microphones than the voice was recorded with. Rendering is expensive, so judgements are cached.
  */
 import type { CurvePoint } from '../curve/index.ts';
 import { readPart, type SampleSource } from '../files/index.ts';
@@ -12,9 +12,9 @@ import {
   atModelRate,
   busiestPart,
   calibrateDrive,
+  dryVoice,
   hearCard,
   type ListenAt,
-  ownVoice,
   QUIET_ROOM,
   type StationSetting,
   USUAL_RADIO,
@@ -104,7 +104,7 @@ export class StationModel {
     const rateHz = recording.sampleRateHz;
     const from = Math.round(busiestPart(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
     const heard = await readPart(recording, from, from + LOOP_S * rateHz);
-    const voice = atModelRate({ samples: ownVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz });
+    const voice = atModelRate({ samples: dryVoice(heard, rateHz, { rig, card: heardWith, microphone, use }), rateHz });
     // The room is in the recording already.
     const room = { ...QUIET_ROOM, noiseDb: null };
     const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { microphone, use, room, seed: 1 } };

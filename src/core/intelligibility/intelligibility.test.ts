@@ -3,7 +3,7 @@ import { toneRig } from '../../../tests/support/rigs.ts';
 import { mix, noise, rms, scaled, sine, voiceLike } from '../../../tests/support/signals.ts';
 import { BiquadChain } from '../dsp/filter/biquad.ts';
 import { factoryCard } from '../rig/card.ts';
-import { equalizerSections, ownVoice } from '../simulate/hear/dryVoice.ts';
+import { dryVoice, equalizerSections } from '../simulate/hear/dryVoice.ts';
 import { calibrateDrive } from '../simulate/station/calibrateDrive.ts';
 import { QUIET_ROOM } from '../simulate/transmitter/microphoneStage.ts';
 import { parametersOf, type RadioTruth, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
@@ -199,7 +199,7 @@ describe('the operator’s own voice out of an over', () => {
     const card = { ...factoryCard(rig, 'usb'), values: { ...factoryCard(rig, 'usb').values, treble: 6, bass: -4 } };
     const voice = noise(RATE, 4, 0.1);
     const heard = new BiquadChain(equalizerSections(rig, card, RATE)).process(voice.slice());
-    const back = ownVoice(heard, RATE, { rig, card, microphone: null, use: null });
+    const back = dryVoice(heard, RATE, { rig, card, microphone: null, use: null });
     expect(rms(back.map((x, n) => x - voice[n]))).toBeLessThan(1e-6);
   });
 });

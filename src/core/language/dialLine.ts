@@ -102,7 +102,7 @@ function deadWarnings(rig: RigProfile, after: Card, moves: readonly LineMove[]):
   const byReason = new Map<string, string[]>();
   for (const { dial } of moves) {
     const state = states.find((each) => each.dial.id === dial.id);
-    const reason = state?.dead ? `${state.dead.text} ${state.dead.wake}` : state?.remark;
+    const reason = state?.dead ? `${state.dead.text} ${state.dead.enable}` : state?.remark;
     if (reason) byReason.set(reason, [...(byReason.get(reason) ?? []), nameOf(dial)]);
   }
   return [...byReason].map(([reason, names]) => `${names.join(', ')}: ${reason}`);
@@ -117,14 +117,14 @@ function readPart(part: string, rig: RigProfile, card: Card, told: Told): LineMo
   const from = valueOn(card, named.dial);
   const to = landing(named.dial, from, amount, told);
   if (named.remark) told.explained.push(named.remark);
-  const moves = [...wakingMoves(rig, card, named.dial, told), ...named.also.map((each) => ({ ...each, from: valueOn(card, each.dial) }))];
+  const moves = [...enablingMoves(rig, card, named.dial, told), ...named.also.map((each) => ({ ...each, from: valueOn(card, each.dial) }))];
   moves.push({ dial: named.dial, from, to });
   for (const move of moves) told.explained.push(sentence(move));
   return moves;
 }
 
 /** With the equalizer off, advice on a band switches it on: that is what was meant. */
-function wakingMoves(rig: RigProfile, card: Card, dial: Dial, told: Told): LineMove[] {
+function enablingMoves(rig: RigProfile, card: Card, dial: Dial, told: Told): LineMove[] {
   const master = equalizerSwitch(rig);
   const isBand = liveBands(rig, card).some((band) => [band.level, band.centre, band.width].includes(dial.id));
   const need = dial.needs?.find((each) => each.dial === master?.id);

@@ -8,11 +8,11 @@ import {
   dialOf,
   type EqualizerBand,
   effective,
+  enableEqualizer,
   equalizerBands,
   positionsOf,
   type RigProfile,
   valueOn,
-  wakeEqualizer,
 } from '../rig/index.ts';
 import { type Hertz, octavesAbove } from '../units/index.ts';
 
@@ -36,7 +36,7 @@ const SAME_OCTAVES = 0.34;
 
 /** Bands in use with these switches; with the equalizer off, as if it were on. */
 export function liveBands(rig: RigProfile, card: Card): readonly EqualizerBand[] {
-  return effective(rig, wakeEqualizer(rig, card)).bands;
+  return effective(rig, enableEqualizer(rig, card)).bands;
 }
 
 const distance = (a: Hertz, b: Hertz) => Math.abs(octavesAbove(a, b));
@@ -45,7 +45,7 @@ const distance = (a: Hertz, b: Hertz) => Math.abs(octavesAbove(a, b));
 export function dialAt(rig: RigProfile, card: Card, hz: Hertz): NamedDial {
   const bands = liveBands(rig, card);
   if (bands.length === 0) throw new NotUnderstood(`${rig.name} has no equalizer band that works here.`);
-  const values = effective(rig, wakeEqualizer(rig, card)).values;
+  const values = effective(rig, enableEqualizer(rig, card)).values;
   if (bands[0].shape !== 'bell') {
     const [bass, treble] = bands;
     const middle = Math.sqrt(bandCentre(bass, values) * bandCentre(treble, values));

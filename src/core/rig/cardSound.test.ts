@@ -22,7 +22,7 @@ const demoRig = (name: string) => parseRig(JSON.parse(readFileSync(`demo/rigs/${
 describe('whether two cards sound the same', () => {
   const rig = twoBankRig();
   const on = { eq: 'on', 'n-level': 4 };
-  it('dead dials, bands at 0 dB and a switch that wakes nothing do not count', () => {
+  it('dead dials, bands at 0 dB and a switch that enables nothing do not count', () => {
     expect(soundChange(rig, card(rig, on), card(rig, { ...on, 'p-level': 6, 'p-centre': 1000 }))).toBeNull();
     expect(soundChange(rig, card(rig, { eq: 'on' }), card(rig, { eq: 'on', 'n-centre': 1000 }))).toBeNull();
     expect(soundChange(rig, card(rig), card(rig, { eq: 'on' }))).toBeNull();

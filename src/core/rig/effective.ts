@@ -10,8 +10,8 @@ export interface DeadReason {
   readonly kind: 'mode' | 'switch' | 'bank' | 'passband';
   /** Why it does nothing. */
   readonly text: string;
-  /** What would wake it. */
-  readonly wake: string;
+  /** What would enable it. */
+  readonly enable: string;
 }
 
 /** A dial with its value, dead or alive. */
@@ -73,7 +73,7 @@ export function effective(rig: RigProfile, card: Card): EffectiveSettings {
 function deadByMode(dial: Dial, card: Card): DeadReason | null {
   if (!dial.modes || dial.modes.includes(card.mode)) return null;
   const modes = dial.modes.map((mode) => MODE_LABELS[mode]).join(' or ');
-  return { kind: 'mode', text: `Does nothing in ${MODE_LABELS[card.mode]}.`, wake: `Works in ${modes}.` };
+  return { kind: 'mode', text: `Does nothing in ${MODE_LABELS[card.mode]}.`, enable: `Works in ${modes}.` };
 }
 
 function deadByNeed(rig: RigProfile, dial: Dial, settle: (dial: Dial) => DialValue): DeadReason | null {
@@ -86,7 +86,7 @@ function deadByNeed(rig: RigProfile, dial: Dial, settle: (dial: Dial) => DialVal
     return {
       kind: isBank ? 'bank' : 'switch',
       text: `${isBank ? `Bank ${bank} is not in use: ` : ''}${nameOf(other)} is ${now}.`,
-      wake: `Works while ${nameOf(other)} is ${need.is.join(' or ')}.`,
+      enable: `Works while ${nameOf(other)} is ${need.is.join(' or ')}.`,
     };
   }
   return null;
@@ -121,7 +121,7 @@ function outsidePassband(
   const where = `its centre ${centre} Hz is outside the passband ${low}–${high} Hz`;
   if (Math.abs(reach) < LEAST_EFFECT_DB) {
     return {
-      dead: { kind: 'passband', text: `Does nothing: ${where}.`, wake: 'Move its centre inside, or widen the passband.' },
+      dead: { kind: 'passband', text: `Does nothing: ${where}.`, enable: 'Move its centre inside, or widen the passband.' },
       remark: '',
     };
   }

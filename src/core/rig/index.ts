@@ -33,7 +33,7 @@ export {
   usualUse,
 } from './microphone.ts';
 export { MISTAKE_LABELS, type Mistake, mistakesOn } from './mistakes.ts';
-export { responseOf, valuesOf, wakeEqualizer } from './response.ts';
+export { enableEqualizer, responseOf, valuesOf } from './response.ts';
 export {
   canCarry,
   DIAL_ROLES,

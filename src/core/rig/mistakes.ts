@@ -46,7 +46,7 @@ function asleep(rig: RigProfile, card: Card, set: readonly EqualizerBand[], stat
       {
         code: 'switch-off',
         text: `The equalizer is set (${told}) but does nothing: ${reason.text}`,
-        remedy: reason.wake,
+        remedy: reason.enable,
         dials: levels,
       },
     ];
@@ -59,7 +59,7 @@ function asleep(rig: RigProfile, card: Card, set: readonly EqualizerBand[], stat
     {
       code: 'dead-bank',
       text: `Bank ${dead[0].bank} holds the numbers (${told}), but bank ${live ?? 'of the other state'} is the one in use, and it is flat.`,
-      remedy: `${reason?.wake ?? ''}${live ? ` Or put the numbers into bank ${live}.` : ''}`,
+      remedy: `${reason?.enable ?? ''}${live ? ` Or put the numbers into bank ${live}.` : ''}`,
       dials: levels,
     },
   ];

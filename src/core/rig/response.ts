@@ -17,7 +17,7 @@ export function responseOf(rig: RigProfile, card: Card, frequencies: readonly He
 }
 
 /** Turns on the equalizer's own switches; leaves everything else, the compressor above all, alone. */
-export function wakeEqualizer(rig: RigProfile, card: Card): Card {
+export function enableEqualizer(rig: RigProfile, card: Card): Card {
   const values = { ...valuesOf(card, rig) };
   for (const band of equalizerBands(rig)) {
     for (const need of dialOf(rig, band.level).needs ?? []) {

@@ -64,9 +64,9 @@ describe('dial scales', () => {
 describe('effective settings', () => {
   const rig = twoBankRig();
 
-  it('everything of the equalizer sleeps while its switch is off, and says what wakes it', () => {
+  it('everything of the equalizer sleeps while its switch is off, and says what enables it', () => {
     const dead = deadOf(rig, {}, 'n-level');
-    expect(dead).toMatchObject({ kind: 'switch', text: 'eq (4.10) is off.', wake: 'Works while eq (4.10) is on.' });
+    expect(dead).toMatchObject({ kind: 'switch', text: 'eq (4.10) is off.', enable: 'Works while eq (4.10) is on.' });
     expect(effective(rig, card(rig)).bands).toEqual([]);
   });
 

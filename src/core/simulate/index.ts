@@ -1,7 +1,7 @@
 /** The model of the whole path: transmitter, path, receiver. What the other folders may use. */
 
 export { type Audition, audition, busiestPart } from './hear/audition.ts';
-export { type HeardWith, ownVoice } from './hear/dryVoice.ts';
+export { dryVoice, type HeardWith } from './hear/dryVoice.ts';
 export { hearCard, type ListenAt, type Way } from './hear/hearCard.ts';
 export { PATHS, RECEIVERS } from './hear/ways.ts';
 export { GOOD_RECEIVER, Receiver, type ReceiverShape } from './receiver/receiver.ts';

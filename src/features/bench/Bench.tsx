@@ -75,7 +75,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     voice: over?.measured?.result ?? null,
     radio: bench.radio?.evidence
       ? {
-          told: headline(bench.radio.evidence.result),
+          headline: headline(bench.radio.evidence.result),
           findings: bench.radio.evidence.result.findings,
           isOld: bench.radio.revision.id !== newest.id,
         }

@@ -68,9 +68,9 @@ function liveText({ card }: BenchView): string {
   const { bands, dials } = effective(rig, cardNow(card));
   const asleep = dials.find(({ dial, dead }) => dial.stage === 'equalizer' && dead && dead.kind !== 'passband')?.dead;
   if (rig.equalizer.kind === 'none') return `${rig.name} has no equalizer.`;
-  if (bands.length === 0) return asleep ? `${asleep.text} ${asleep.wake}` : 'No band is active.';
+  if (bands.length === 0) return asleep ? `${asleep.text} ${asleep.enable}` : 'No band is active.';
   if (bands[0].bank === null) return 'All its dials are active.';
-  return `Bank ${bands[0].bank} is live. ${asleep ? `${asleep.text} ${asleep.wake}` : ''}`;
+  return `Bank ${bands[0].bank} is live. ${asleep ? `${asleep.text} ${asleep.enable}` : ''}`;
 }
 
 const cardNow = (card: BenchView['card']): Card => ({ mode: card.mode, values: card.revisions[0].values });

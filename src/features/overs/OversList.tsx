@@ -183,7 +183,7 @@ function OverRow({ over, isPicked, mayPick, onPick }: OverRowProps) {
         <FoundText over={over} />
       </td>
       <td className="whole">
-        {over.told ?? ''}
+        {over.headline ?? ''}
         <small>{over.kind && KIND_NAMES[over.kind]}</small>
       </td>
       <td className="whole">

@@ -184,9 +184,10 @@ const OVER_COLUMNS = [
 export async function* oversCsv(transaction?: Transaction): AsyncGenerator<string> {
   yield csvLine(OVER_COLUMNS);
   for await (const over of allOvers(transaction)) {
-    const { id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, findings, note } = over;
+    const { id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, headline, findings, note } =
+      over;
     const found = findings.map(({ code }) => code).join(' ');
-    yield csvLine([id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, told, found, note]);
+    yield csvLine([id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, headline, found, note]);
   }
 }
 

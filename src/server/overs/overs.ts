@@ -172,7 +172,7 @@ export interface OverSummary extends OverNotes {
   readonly kind: MeasurementKind | null;
   readonly durationS: number | null;
   /** The number that says most of its kind, in words. */
-  readonly told: string | null;
+  readonly headline: string | null;
   /** Worst finding first. */
   readonly findings: readonly Finding[];
 }
@@ -226,7 +226,7 @@ export const overListSql = (query: OverQuery): string => lineSql(pageSql(query))
 const lineSql = (page: string): string =>
   `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
        c.id AS cardId, c.name AS card, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
-       m.status, m.headline AS told, m.duration_s AS durationS, m.findings, k.kind
+       m.status, m.headline AS headline, m.duration_s AS durationS, m.findings, k.kind
      FROM (${page}) page STRAIGHT_JOIN overs o ON o.id = page.id
      STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
      STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id

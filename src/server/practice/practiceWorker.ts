@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { joined } from '@/core/dsp/index.ts';
 import { bytesInMemory, openWav, readPart, writeWav } from '@/core/files/index.ts';
 import { FormatError } from '@/core/schema/index.ts';
-import { hiddenRadio, ownVoice, PRACTICE_RECEIVERS, Simulation, voiceGain } from '@/core/simulate/index.ts';
+import { dryVoice, hiddenRadio, PRACTICE_RECEIVERS, Simulation, voiceGain } from '@/core/simulate/index.ts';
 import { openDatabase } from '../db/database.ts';
 import { storedBytes } from '../overs/captureBytes.ts';
 import type { PracticeJob, PracticeNews } from './practice.ts';
@@ -31,7 +31,7 @@ export default async function over({
     );
     const { sampleRateHz } = recording;
     const heard = await readPart(recording, 0, OVER_S * sampleRateHz);
-    const samples = voice ? ownVoice(heard, sampleRateHz, voice) : heard;
+    const samples = voice ? dryVoice(heard, sampleRateHz, voice) : heard;
     const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
     const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
     const gain = await voiceGain(source);

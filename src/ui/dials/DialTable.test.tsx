@@ -20,7 +20,7 @@ it('dead dials are folded away, and tell when opened what would enable them', as
   expect(screen.queryByText(first.dial.label)).toBeNull();
   await userEvent.click(screen.getByRole('button', { name: `Show ${dead.length} dead dials` }));
   expect(screen.getByText(first.dial.label)).toBeTruthy();
-  expect(screen.getByText(`${first.dead?.text} ${first.dead?.wake}`)).toBeTruthy();
+  expect(screen.getByText(`${first.dead?.text} ${first.dead?.enable}`)).toBeTruthy();
 });
 
 it('a change to a dead dial is not hidden', () => {

@@ -1,5 +1,5 @@
 'use client';
-/** Dials in menu order: live ones with their values, dead ones struck through with what would wake them. */
+/** Dials in menu order: live ones with their values, dead ones struck through with what would enable them. */
 import { useState } from 'react';
 import { Button } from 'react-aria-components';
 import styled from 'styled-components';
@@ -32,7 +32,7 @@ export function DialTable({
   const live = rows.filter(({ dead }) => !dead);
   const dead = rows.filter(({ dead: reason }) => reason);
   const changedDead = dead.filter(({ value, now }) => value !== now);
-  const reasons = [...new Set(dead.map(({ dead: reason }) => `${reason?.text} ${reason?.wake}`))];
+  const reasons = [...new Set(dead.map(({ dead: reason }) => `${reason?.text} ${reason?.enable}`))];
   return (
     <>
       {live.length > 0 && (

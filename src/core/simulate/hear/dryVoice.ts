@@ -28,7 +28,7 @@ export function equalizerSections(rig: RigProfile, card: Card, rateHz: Hertz): B
 }
 
 /** @param samples what a receiver gave. @returns as many samples */
-export function ownVoice(samples: Float64Array, rateHz: Hertz, { rig, card, microphone, use }: HeardWith): Float64Array {
+export function dryVoice(samples: Float64Array, rateHz: Hertz, { rig, card, microphone, use }: HeardWith): Float64Array {
   const flat = new BiquadChain(equalizerSections(rig, card, rateHz).map(inverseBiquad)).process(samples.slice());
   if (!microphone || !use || microphone.positions.length === 0) return flat;
   const [low, high] = effective(rig, card).passbandHz;

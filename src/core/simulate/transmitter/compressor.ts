@@ -33,7 +33,7 @@ export function compressorGainDb(shape: CompressorShape, levelDb: Decibels): Dec
   return shape.compressionDb - over * (1 - 1 / shape.ratio);
 }
 
-/** The static curve over the detector's power. Above the table's top the curve is asked itself. */
+/** The static curve over the detector's power. Above the table's top the curve is evaluated exactly. */
 function curve(shape: CompressorShape): GainTable {
   const gain = (power: number) => dbToAmplitude(compressorGainDb(shape, powerToDb(Math.max(power, 1e-30))));
   return gainTable(gain, dbToPower(shape.ceilingDb));

@@ -11,7 +11,7 @@ export interface GainTable {
   readonly law: (power: Power) => number;
 }
 
-/** @param law smooth function over 0 to `top`; above it is asked itself */
+/** @param law smooth function over 0 to `top`; above it is evaluated exactly */
 export const gainTable = (law: (power: Power) => number, top: Power): GainTable => ({
   law,
   scale: STEPS / top,

@@ -7,6 +7,7 @@ import {
   DIAL_STAGES,
   dialOf,
   effective,
+  enableEqualizer,
   equalizerText,
   factoryCard,
   MODE_LABELS,
@@ -16,7 +17,6 @@ import {
   type RigProfile,
   STAGE_NAMES,
   valueText,
-  wakeEqualizer,
   zoneText,
 } from '@/core/rig/index.ts';
 import { BalanceChart, DRAWN_HZ } from '@/ui/charts/BalanceChart.tsx';
@@ -70,7 +70,7 @@ const drawnPart = (response: readonly number[]) => DRAWN_HZ.map((hz, k) => [hz, 
 function preview(profile: RigProfile, mode: Mode) {
   const card = factoryCard(profile, mode);
   const { dials, passbandHz } = effective(profile, card);
-  const awake = effective(profile, wakeEqualizer(profile, card));
+  const awake = effective(profile, enableEqualizer(profile, card));
   const live = dials.filter(({ dead }) => !dead);
   const dead = dials.filter(({ dead: reason }) => reason);
   const stages = DIAL_STAGES.flatMap((stage) => {
@@ -94,6 +94,6 @@ function preview(profile: RigProfile, mode: Mode) {
     curves,
     range: [-6, Math.ceil(top / 6) * 6 + 6] as const,
     dead: dead.map(({ dial }) => dial.label),
-    reasons: [...new Set(dead.map(({ dead: reason }) => `${reason?.text} ${reason?.wake}`))].slice(0, 4),
+    reasons: [...new Set(dead.map(({ dead: reason }) => `${reason?.text} ${reason?.enable}`))].slice(0, 4),
   };
 }
