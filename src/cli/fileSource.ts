@@ -1,31 +1,35 @@
 /** A file on disk as a byte source. */
-import { open } from 'node:fs/promises';
+import { close, fstat, open, read } from 'node:fs';
+import { promisify } from 'node:util';
 import type { ByteSource } from '@/core/files/index.ts';
 
 export interface OpenFile extends ByteSource {
   close(): Promise<void>;
 }
 
+// Plain descriptors: what a command leaves open ends with the process, without a warning.
+const [opened, stat, readInto, closed] = [promisify(open), promisify(fstat), promisify(read), promisify(close)];
+
 /** @throws the system's error when the file can't be opened */
 export async function openFile(path: string): Promise<OpenFile> {
-  const handle = await open(path, 'r');
-  const stat = await handle.stat();
-  if (!stat.isFile()) {
-    await handle.close();
+  const file = await opened(path, 'r');
+  const { size, isFile } = await stat(file).then((found) => ({ size: found.size, isFile: found.isFile() }));
+  if (!isFile) {
+    await closed(file);
     throw Object.assign(new Error('not a file'), { code: 'EISDIR' });
   }
   return {
-    size: stat.size,
+    size,
     async read(offset, length) {
-      const bytes = new Uint8Array(Math.max(0, Math.min(length, stat.size - offset)));
+      const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
       let filled = 0;
       while (filled < bytes.length) {
-        const { bytesRead } = await handle.read(bytes, filled, bytes.length - filled, offset + filled);
+        const { bytesRead } = await readInto(file, bytes, filled, bytes.length - filled, offset + filled);
         if (bytesRead === 0) break;
         filled += bytesRead;
       }
       return bytes.subarray(0, filled);
     },
-    close: () => handle.close(),
+    close: () => closed(file),
   };
 }
