@@ -11,7 +11,7 @@ test('the mistakes of the demo are found and named', async ({ page }) => {
     ['Club round', 'dead bank'],
     ['Rare square', 'switch off'],
     ['Two hour sprint', 'outside passband'],
-    ['Harbour watch', 'narrow fm'],
+    ['Harbour watch', 'narrow FM'],
   ]) {
     await page.goto(`/cards?search=${encodeURIComponent(card)}`);
     await expect(page.getByRole('row', { name: new RegExp(`^${card}`) })).toContainText(words);
