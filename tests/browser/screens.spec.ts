@@ -49,14 +49,16 @@ test.describe('axe, by day and by night, at three widths', () => {
       await expect(page.getByText(words).first()).toBeVisible({ timeout: 20_000 });
       for (const [width, height] of WIDTHS) {
         await page.setViewportSize({ width, height });
-        const { scrollWidth } = await page.evaluate(() => ({ scrollWidth: document.documentElement.scrollWidth }));
-        expect(scrollWidth, `${width} px: nothing leads past the right edge`).toBeLessThanOrEqual(width);
-        for (const colorScheme of ['light', 'dark'] as const) {
+        const reach = () => page.evaluate(() => document.documentElement.scrollWidth);
+        await expect.poll(reach, { message: `${width} px: nothing leads past the right edge` }).toBeLessThanOrEqual(width);
+        // Colours are the same at every width, and by night only they are others.
+        const looks = width === 1280 ? (['light', 'dark'] as const) : (['light'] as const);
+        for (const colorScheme of looks) {
           await page.emulateMedia({ colorScheme });
           const axe = new AxeBuilder({ page });
-          // By night only the colours are others.
           if (colorScheme === 'dark') axe.withRules(['color-contrast']);
           else axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
+          if (width !== 1280) axe.disableRules(['color-contrast']);
           const { violations } = await axe.analyze();
           expect(
             violations.map(({ id, nodes }) => `${width} ${colorScheme} ${id}: ${nodes.map(({ target }) => target).join(' | ')}`),
@@ -114,7 +116,7 @@ test('nothing is fetched from elsewhere, and the fonts are the app’s own', asy
     const { protocol, hostname } = new URL(request.url());
     if (protocol.startsWith('http') && hostname !== '127.0.0.1') foreign.push(request.url());
   });
-  await page.goto('/bench');
+  await page.goto('/bench?card=1');
   await fitShown(page);
   expect(foreign).toEqual([]);
   const isLoaded = await page.evaluate(() => document.fonts.check("15px 'Atkinson Hyperlegible Next Variable'"));

@@ -88,5 +88,5 @@ export function Chart({ draw, label, height, onPick }: ChartProps) {
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another drawing is what to paint for; paint() itself reads it
   useEffect(() => paint(), [draw]);
-  return <div ref={box} role="img" aria-label={label} style={{ height, width: '100%' }} />;
+  return <div ref={box} role="img" aria-label={label} style={{ height, width: '100%', overflow: 'hidden' }} />;
 }
