@@ -73,7 +73,7 @@ test('the model: heard, reach and naturalness, practice', async ({ page }) => {
   await page.screenshot(shoot('reach'));
   await page.goto('/practice');
   await page.getByRole('button', { name: 'Key up and talk' }).click();
-  await expect(page.getByLabel('Meters')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Play Monitor' })).toBeVisible({ timeout: 60_000 });
   await page.waitForTimeout(500);
   await page.screenshot(shoot('practice'));
 });
