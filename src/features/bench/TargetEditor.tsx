@@ -18,16 +18,17 @@ const Points = styled.div`display: grid; grid-template-columns: repeat(6, 1fr); 
 
 const LOWEST = -60;
 const HIGHEST = 20;
+const levelTyped = (text: string): number | null => neededNumber(text, LOWEST, HIGHEST);
 
 export function TargetEditor({ purpose, target }: { purpose: Purpose; target: readonly CurvePoint[] }) {
   const [isOpen, setIsOpen] = useState(false);
   const draft = useDraft(`target ${purpose}`, { texts: target.map(([, db]) => withMinus(db)) });
   const { texts } = draft.value;
-  const levels = texts.map((text) => neededNumber(text, LOWEST, HIGHEST));
+  const levels = texts.map(levelTyped);
   const isGood = texts.length === target.length && levels.every((level) => level !== null);
   const points = target.map(([hz], i) => [hz, levels[i] ?? null] as const);
   const pointsOf = (from: { texts: readonly string[] } | undefined): [number, number][] | undefined =>
-    from && target.map(([hz], i): [number, number] => [hz, neededNumber(from.texts[i] ?? '', LOWEST, HIGHEST) ?? 0]);
+    from && target.map(([hz], i): [number, number] => [hz, levelTyped(from.texts[i] ?? '') ?? 0]);
   const send = (wanted: [number, number][] | null) => (from: { texts: string[] } | undefined) => {
     const base = pointsOf(from);
     return saveTarget({ purpose, points: wanted, ...(base && { base }) });
@@ -53,20 +54,32 @@ export function TargetEditor({ purpose, target }: { purpose: Purpose; target: re
         >
           <p className="soft">Third-octave levels of speech in dB; only the shape counts. All cards for this purpose share it.</p>
           <BalanceChart curves={[{ name: 'target', role: 'target', points }]} range={[-36, 6]} height={170} label="The target as edited" />
-          <Points>
-            {target.map(([hz], i) => (
-              <Field
-                key={hz}
-                label={frequency(hz)}
-                value={texts[i]}
-                onChange={(text) => draft.set({ texts: texts.with(i, text) })}
-                error={levels[i] === null ? `${withMinus(LOWEST)} to ${HIGHEST}` : undefined}
-              />
-            ))}
-          </Points>
+          <PointFields target={target} texts={texts} onChange={(next) => draft.set({ texts: next })} />
           <RefusalNotice refusal={builtIn.refusal} onForce={builtIn.force} />
         </EditSheet>
       )}
     </>
+  );
+}
+
+interface PointFieldsProps {
+  readonly target: readonly CurvePoint[];
+  readonly texts: string[];
+  readonly onChange: (texts: string[]) => void;
+}
+
+function PointFields({ target, texts, onChange }: PointFieldsProps) {
+  return (
+    <Points>
+      {target.map(([hz], i) => (
+        <Field
+          key={hz}
+          label={frequency(hz)}
+          value={texts[i]}
+          onChange={(text) => onChange(texts.with(i, text))}
+          error={levelTyped(texts[i] ?? '') === null ? `${withMinus(LOWEST)} to ${HIGHEST}` : undefined}
+        />
+      ))}
+    </Points>
   );
 }

@@ -27,46 +27,50 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
       </h2>
       {trail.length === 0 && <p className="soft">No moves yet. What you put on the card is kept here with what you expected of it.</p>}
       <ol>
-        {trail.map(({ id, madeAt, overId, dialId, from, to, expected, outcome }) => {
-          // The profile may have lost the dial since.
-          const dial = card.rig.profile.dials.find((each) => each.id === dialId);
-          const isNewDay = utcDay(madeAt) !== day;
-          day = utcDay(madeAt);
+        {trail.map((move) => {
+          const isNewDay = utcDay(move.madeAt) !== day;
+          day = utcDay(move.madeAt);
           return [
             isNewDay && (
               <li className="day" key={day}>
                 {day}
               </li>
             ),
-            <li key={id}>
-              <time
-                className="mono"
-                dateTime={madeAt}
-                title={`${utc(madeAt)} UTC, ${new Date(madeAt).toLocaleString()} here`}
-                suppressHydrationWarning
-              >
-                {utcTime(madeAt)}
-              </time>
-              <div>
-                {dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`}
-                {expected && (
-                  <div
-                    className="then"
-                    title={
-                      outcome
-                        ? `Heard on over ${outcome.overId}, over all that changed since over ${overId}`
-                        : 'Checked when an over with these numbers is measured on the same receiver'
-                    }
-                  >
-                    expected {signed(outcome?.expectedDb ?? expected.changeDb, 1)} dB at {frequency(expected.hz)},{' '}
-                    {outcome ? <b>got {signed(outcome.changeDb, 1)}</b> : 'not checked yet'}
-                  </div>
-                )}
-              </div>
-            </li>,
+            <Move key={move.id} card={card} move={move} />,
           ];
         })}
       </ol>
     </Box>
+  );
+}
+
+type MoveProps = { readonly card: BenchView['card']; readonly move: BenchView['trail'][number] };
+
+function Move({ card, move: { madeAt, overId, dialId, from, to, expected, outcome } }: MoveProps) {
+  // The profile may have lost the dial since.
+  const dial = card.rig.profile.dials.find((each) => each.id === dialId);
+  const basis = outcome
+    ? `Heard on over ${outcome.overId}, over all that changed since over ${overId}`
+    : 'Checked when an over with these numbers is measured on the same receiver';
+  return (
+    <li>
+      <time
+        className="mono"
+        dateTime={madeAt}
+        title={`${utc(madeAt)} UTC, ${new Date(madeAt).toLocaleString()} here`}
+        suppressHydrationWarning
+      >
+        {utcTime(madeAt)}
+      </time>
+      <div>
+        {dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`}
+        {expected && (
+          <div className="then" title={basis}>
+            expected {signed(outcome?.expectedDb ?? expected.changeDb, 1)} dB at {frequency(expected.hz)},{' '}
+            {outcome ? <b>got {signed(outcome.changeDb, 1)}</b> : 'not checked yet'}
+          </div>
+        )}
+      </div>
+    </li>
   );
 }

@@ -13,6 +13,7 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { utc } from '@/ui/utc.ts';
 
 const Revisions = styled.ol`
@@ -27,54 +28,17 @@ export function History({ card: newest }: { card: CardView }) {
   const last = older.at(-1) ?? newest.revisions[newest.revisions.length - 1];
   const known = new Set(newest.revisions.map(({ id }) => id));
   const card = { ...newest, revisions: [...newest.revisions, ...older.filter(({ id }) => !known.has(id))] };
-  const rig = card.rig.profile;
   const [message, setMessage] = useState<string | null>(null);
   const [isSaving, start] = useTransition();
-  const distance = useDistance();
-  const as = ({ values }: RevisionView) => ({ mode: card.mode, values });
   return (
     <section aria-label="Revisions">
       <h2>Revisions</h2>
       {card.revisions.length > 1 && <Comparison card={card} />}
       {message && <Notice tone="fault">{message}</Notice>}
       <Revisions tabIndex={0} aria-label="All revisions">
-        {card.revisions.map((revision, i) => {
-          const older = card.revisions[i + 1];
-          const changes = older
-            ? sheet(rig, as(older), as(revision)).map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from ?? dial.rest, to)}`)
-            : [];
-          if (older && !isSameUse(older.use, revision.use))
-            changes.push(`microphone ${distance.useText(older.use)} → ${distance.useText(revision.use)}`);
-          return (
-            <li key={revision.id}>
-              <div className="line">
-                <b>Revision {revision.number}</b>
-                <span className="mono soft">{utc(revision.madeAt)}</span>
-              </div>
-              <div>
-                {revision.reason}
-                {revision.by && <span className="soft"> ({revision.by})</span>}
-              </div>
-              <div className="changes">{changes.join('; ')}</div>
-              {i > 0 && (
-                <Bar style={{ marginTop: 4 }}>
-                  <Button
-                    isDisabled={isSaving}
-                    onPress={() =>
-                      start(async () => {
-                        const answer = await asked(goBackToRevision({ cardId: card.id, revisionId: revision.id }));
-                        setMessage(answer.ok ? null : answer.message);
-                      })
-                    }
-                  >
-                    Go back to it
-                  </Button>
-                  <ButtonLink href={`/cards/${card.id}/sheet?from=${revision.number}`}>Sheet from here</ButtonLink>
-                </Bar>
-              )}
-            </li>
-          );
-        })}
+        {card.revisions.map((revision, i) => (
+          <Revision key={revision.id} card={card} revision={revision} before={card.revisions[i + 1]} isNewest={i === 0} />
+        ))}
         {last.number > 1 && (
           <li>
             <Button
@@ -94,6 +58,59 @@ export function History({ card: newest }: { card: CardView }) {
       </Revisions>
     </section>
   );
+}
+
+interface RevisionProps {
+  readonly card: CardView;
+  readonly revision: RevisionView;
+  readonly before?: RevisionView;
+  readonly isNewest: boolean;
+}
+
+/** Who, when, why and what changed; any but the newest can be brought back. */
+function Revision({ card, revision, before, isNewest }: RevisionProps) {
+  const [message, setMessage] = useState<string | null>(null);
+  const [isSaving, start] = useTransition();
+  const changes = useChanges(card, revision, before);
+  const goBack = () =>
+    start(async () => {
+      const answer = await asked(goBackToRevision({ cardId: card.id, revisionId: revision.id }));
+      setMessage(answer.ok ? null : answer.message);
+    });
+  return (
+    <li>
+      <div className="line">
+        <b>Revision {revision.number}</b>
+        <span className="mono soft">{utc(revision.madeAt)}</span>
+      </div>
+      <div>
+        {revision.reason}
+        {revision.by && <span className="soft"> ({revision.by})</span>}
+      </div>
+      <div className="changes">{changes.join('; ')}</div>
+      {message && <Notice tone="fault">{message}</Notice>}
+      {!isNewest && (
+        <Bar style={{ marginTop: 4 }}>
+          <Button isDisabled={isSaving} onPress={goBack}>
+            Go back to it
+          </Button>
+          <ButtonLink href={`/cards/${card.id}/sheet?from=${revision.number}`}>Sheet from here</ButtonLink>
+        </Bar>
+      )}
+    </li>
+  );
+}
+
+/** What a revision changed of the one before, in words. */
+function useChanges(card: CardView, revision: RevisionView, before: RevisionView | undefined): readonly string[] {
+  const distance = useDistance();
+  if (!before) return [];
+  const as = ({ values }: RevisionView) => ({ mode: card.mode, values });
+  const dials = sheet(card.rig.profile, as(before), as(revision)).map(
+    ({ dial, from, to }) => `${dial.label} ${changeText(dial, from ?? dial.rest, to)}`,
+  );
+  const isMoved = !isSameUse(before.use, revision.use);
+  return [...dials, ...(isMoved ? [`microphone ${distance.useText(before.use)} → ${distance.useText(revision.use)}`] : [])];
 }
 
 /** Two revisions side by side: only what differs. */
@@ -122,13 +139,7 @@ function Comparison({ card }: { card: CardView }) {
       </div>
       {lines.length > 0 && (
         <Table>
-          <thead>
-            <tr>
-              <th>dial</th>
-              <th className="num">{a}</th>
-              <th className="num">{b}</th>
-            </tr>
-          </thead>
+          <TableHead columns={['dial', { number: String(a) }, { number: String(b) }]} />
           <tbody>
             {lines.map(({ dial, from, to }) => (
               <tr key={dial.id}>

@@ -12,17 +12,11 @@ const Veil = styled.div`
   position: fixed; inset: 12px; border: 3px dashed var(--signal); border-radius: 6px; background: var(--signal-wash); opacity: 0.94;
   display: grid; place-items: center; font-size: 20px; font-weight: 700; z-index: 20; pointer-events: none;`;
 
-export function DropAnywhere({ children }: { children: ReactNode }) {
-  const router = useRouter();
-  const chooser = useRef<HTMLInputElement>(null);
-  const [files, setFiles] = useState<readonly File[]>([]);
-  const [cardId, setCardId] = useState<number | undefined>();
+/** Files dropped anywhere in the window. @returns whether some are held over it */
+function useFileDrop(onDrop: (files: readonly File[]) => void): boolean {
   const [isOver, setIsOver] = useState(false);
-  const choose = (wanted?: number) => {
-    setCardId(wanted ?? cardOnPage());
-    chooser.current?.click();
-  };
-  useKeys({ u: () => choose() });
+  const latest = useRef(onDrop);
+  latest.current = onDrop;
   useEffect(() => {
     const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
     const over = (event: DragEvent) => {
@@ -37,8 +31,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       if (!holdsFiles(event)) return;
       event.preventDefault();
       setIsOver(false);
-      setCardId(cardOnPage());
-      setFiles([...(event.dataTransfer?.files ?? [])]);
+      latest.current([...(event.dataTransfer?.files ?? [])]);
     };
     window.addEventListener('dragover', over);
     window.addEventListener('dragleave', left);
@@ -49,6 +42,23 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       window.removeEventListener('drop', dropped);
     };
   }, []);
+  return isOver;
+}
+
+export function DropAnywhere({ children }: { children: ReactNode }) {
+  const router = useRouter();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [files, setFiles] = useState<readonly File[]>([]);
+  const [cardId, setCardId] = useState<number | undefined>();
+  const choose = (wanted?: number) => {
+    setCardId(wanted ?? cardOnPage());
+    chooser.current?.click();
+  };
+  useKeys({ u: () => choose() });
+  const isOver = useFileDrop((dropped) => {
+    setCardId(cardOnPage());
+    setFiles(dropped);
+  });
   return (
     <AddRecording.Provider value={choose}>
       <AddFiles.Provider value={setFiles}>{children}</AddFiles.Provider>

@@ -19,40 +19,59 @@ const Sheet = styled.details`
   summary { cursor: pointer; padding: 4px 0; }
   form { display: flex; gap: 14px; align-items: end; flex-wrap: wrap; margin: 8px 0; }`;
 
-export function MeasuredAs({ over }: { over: OverView & { capture: NonNullable<OverView['capture']> } }) {
+type Captured = OverView & { capture: NonNullable<OverView['capture']> };
+
+/** The settings as they are typed. */
+const textsOf = (now: CaptureSettings, kind: MeasurementKind) => ({
+  kind,
+  carrier: now.carrierHz === undefined ? '' : String(now.carrierHz),
+  sideband: now.sideband ?? ('usb' as const),
+  isSwapped: now.isSwapped ?? false,
+  load: String(now.loadOhms ?? 50),
+  reference: now.referenceCaptureId === undefined ? '' : String(now.referenceCaptureId),
+  takesOffMic: now.subtractsMicrophone ?? false,
+  offCurve: now.subtractCaptureId === undefined ? '' : String(now.subtractCaptureId),
+});
+type Texts = ReturnType<typeof textsOf>;
+
+const takesReference = (kind: MeasurementKind): boolean => kind === 'voice' || kind === 'ssb' || kind === 'response';
+
+/** What was typed as numbers; undefined where it is none, null where nothing was typed. */
+const numbersOf = ({ carrier, load, reference, offCurve }: Texts) => ({
+  carrierHz: typedNumber(carrier, -1e7, 1e7),
+  loadOhms: typedNumber(load, 0.1, 10_000) ?? undefined,
+  referenceId: typedNumber(reference, 1, 4e9),
+  offCurveId: typedNumber(offCurve, 1, 4e9),
+});
+
+/** Settings of the wanted kind; what belongs to another is left out. */
+function settingsOf(texts: Texts, now: CaptureSettings): CaptureSettings {
+  const { kind, sideband, isSwapped, takesOffMic } = texts;
+  const { carrierHz, loadOhms, referenceId, offCurveId } = numbersOf(texts);
+  const isRadio = RADIO_KINDS.includes(kind);
+  return {
+    ...(now.tunedHz !== undefined && { tunedHz: now.tunedHz }),
+    ...(now.remark && { remark: now.remark }),
+    ...(isRadio && carrierHz !== null && carrierHz !== undefined && { carrierHz }),
+    ...(kind === 'ssb' && { sideband }),
+    ...(isRadio && isSwapped && { isSwapped }),
+    ...(kind === 'power' && loadOhms && { loadOhms }),
+    ...(kind === 'response' && takesOffMic && { subtractsMicrophone: true }),
+    ...(kind === 'response' && offCurveId && { subtractCaptureId: offCurveId }),
+    ...(takesReference(kind) && referenceId && { referenceCaptureId: referenceId }),
+  };
+}
+
+export function MeasuredAs({ over }: { over: Captured }) {
   const { settings: now, kind: wasKind } = over.capture;
-  const [kind, setKind] = useState<MeasurementKind>(wasKind);
-  const [carrier, setCarrier] = useState(now.carrierHz === undefined ? '' : String(now.carrierHz));
-  const [sideband, setSideband] = useState(now.sideband ?? 'usb');
-  const [isSwapped, setIsSwapped] = useState(now.isSwapped ?? false);
-  const [load, setLoad] = useState(String(now.loadOhms ?? 50));
-  const [reference, setReference] = useState(now.referenceCaptureId === undefined ? '' : String(now.referenceCaptureId));
-  const [takesOffMic, setTakesOffMic] = useState(now.subtractsMicrophone ?? false);
-  const [offCurve, setOffCurve] = useState(now.subtractCaptureId === undefined ? '' : String(now.subtractCaptureId));
+  const [texts, setTexts] = useState(textsOf(now, wasKind));
   const [message, setMessage] = useState<string | null>(null);
   const [isSending, start] = useTransition();
-  const isRadio = RADIO_KINDS.includes(kind);
-  const carrierHz = typedNumber(carrier, -1e7, 1e7);
-  const loadOhms = typedNumber(load, 0.1, 10_000);
-  const referenceId = typedNumber(reference, 1, 4e9);
-  const offCurveId = typedNumber(offCurve, 1, 4e9);
-  const isGood =
-    offCurveId !== undefined && carrierHz !== undefined && loadOhms !== undefined && loadOhms !== null && referenceId !== undefined;
-  const takesReference = kind === 'voice' || kind === 'ssb' || kind === 'response';
+  const isGood = Object.values(numbersOf(texts)).every((number) => number !== undefined);
+  const { kind } = texts;
   const send = () =>
     start(async () => {
-      const settings: CaptureSettings = {
-        ...(now.tunedHz !== undefined && { tunedHz: now.tunedHz }),
-        ...(now.remark && { remark: now.remark }),
-        ...(isRadio && carrierHz !== null && carrierHz !== undefined && { carrierHz }),
-        ...(kind === 'ssb' && { sideband }),
-        ...(isRadio && isSwapped && { isSwapped }),
-        ...(kind === 'power' && loadOhms && { loadOhms }),
-        ...(kind === 'response' && takesOffMic && { subtractsMicrophone: true }),
-        ...(kind === 'response' && offCurveId && { subtractCaptureId: offCurveId }),
-        ...(takesReference && referenceId && { referenceCaptureId: referenceId }),
-      };
-      const answer = await asked(measureOverAs({ overId: over.id, kind, settings }));
+      const answer = await asked(measureOverAs({ overId: over.id, kind, settings: settingsOf(texts, now) }));
       setMessage(answer.ok ? 'It is being measured.' : answer.message);
     });
   return (
@@ -68,64 +87,89 @@ export function MeasuredAs({ over }: { over: OverView & { capture: NonNullable<O
           label="As"
           choices={MEASUREMENT_KINDS.map((id) => ({ id, text: KIND_NAMES[id], note: KIND_NOTES[id] }))}
           value={kind}
-          onChange={(id) => setKind(id as MeasurementKind)}
+          onChange={(id) => setTexts({ ...texts, kind: id as MeasurementKind })}
         />
-        {isRadio && (
-          <Field
-            label="Carrier from the centre, Hz"
-            value={carrier}
-            onChange={setCarrier}
-            error={carrierHz === undefined ? 'Hertz; empty: it is found.' : undefined}
-          />
-        )}
-        {kind === 'ssb' && (
-          <Picker
-            label="Sideband"
-            choices={[
-              { id: 'usb', text: 'USB' },
-              { id: 'lsb', text: 'LSB' },
-            ]}
-            value={sideband}
-            onChange={(id) => setSideband(id as 'usb' | 'lsb')}
-          />
-        )}
-        {kind === 'power' && <Field label="Load, Ω" value={load} onChange={setLoad} error={loadOhms ? undefined : '0.1 to 10000 Ω.'} />}
-        {takesReference && (
-          <Field
-            label={kind === 'response' ? 'Signal sent: recording number' : 'Voice at the mic: recording number'}
-            value={reference}
-            onChange={setReference}
-            error={referenceId === undefined ? 'A number of a recording, or nothing.' : undefined}
-          />
-        )}
-        {kind === 'response' && (
-          <>
-            <Field
-              label="Curve to take off: recording number"
-              value={offCurve}
-              onChange={setOffCurve}
-              error={offCurveId === undefined ? 'A number of a recording, or nothing.' : undefined}
-            />
-            <Check isSelected={takesOffMic} onChange={setTakesOffMic}>
-              take the card’s mic off
-            </Check>
-          </>
-        )}
-        {isRadio && (
-          <Check isSelected={isSwapped} onChange={setIsSwapped}>
-            I and Q swapped
-          </Check>
-        )}
+        <OfRadio texts={texts} set={(change) => setTexts({ ...texts, ...change })} />
+        <AgainstOthers texts={texts} set={(change) => setTexts({ ...texts, ...change })} />
         <Button type="submit" isDisabled={!isGood || isSending}>
           Measure again
         </Button>
       </form>
-      {takesReference && (
+      {takesReference(kind) && (
         <p className="soft">
           This over’s own recording is number {over.capture.id}. With a reference the −6 dB passband is measured against it.
         </p>
       )}
       {message && <Notice>{message}</Notice>}
     </Sheet>
+  );
+}
+
+interface FieldsProps {
+  readonly texts: Texts;
+  readonly set: (change: Partial<Texts>) => void;
+}
+
+/** Where the carrier is, which sideband, and the load that the power went into. */
+function OfRadio({ texts, set }: FieldsProps) {
+  const { kind, carrier, sideband, isSwapped, load } = texts;
+  const { carrierHz, loadOhms } = numbersOf(texts);
+  if (kind === 'power')
+    return <Field label="Load, Ω" value={load} onChange={(text) => set({ load: text })} error={loadOhms ? undefined : '0.1 to 10000 Ω.'} />;
+  if (!RADIO_KINDS.includes(kind)) return null;
+  return (
+    <>
+      <Field
+        label="Carrier from the centre, Hz"
+        value={carrier}
+        onChange={(text) => set({ carrier: text })}
+        error={carrierHz === undefined ? 'Hertz; empty: it is found.' : undefined}
+      />
+      {kind === 'ssb' && (
+        <Picker
+          label="Sideband"
+          choices={[
+            { id: 'usb', text: 'USB' },
+            { id: 'lsb', text: 'LSB' },
+          ]}
+          value={sideband}
+          onChange={(id) => set({ sideband: id as 'usb' | 'lsb' })}
+        />
+      )}
+      <Check isSelected={isSwapped} onChange={(isOn) => set({ isSwapped: isOn })}>
+        I and Q swapped
+      </Check>
+    </>
+  );
+}
+
+/** Other recordings that this one is measured against. */
+function AgainstOthers({ texts, set }: FieldsProps) {
+  const { kind, reference, offCurve, takesOffMic } = texts;
+  const { referenceId, offCurveId } = numbersOf(texts);
+  const error = (id: number | null | undefined) => (id === undefined ? 'A number of a recording, or nothing.' : undefined);
+  if (!takesReference(kind)) return null;
+  return (
+    <>
+      <Field
+        label={kind === 'response' ? 'Signal sent: recording number' : 'Voice at the mic: recording number'}
+        value={reference}
+        onChange={(text) => set({ reference: text })}
+        error={error(referenceId)}
+      />
+      {kind === 'response' && (
+        <>
+          <Field
+            label="Curve to take off: recording number"
+            value={offCurve}
+            onChange={(text) => set({ offCurve: text })}
+            error={error(offCurveId)}
+          />
+          <Check isSelected={takesOffMic} onChange={(isOn) => set({ takesOffMic: isOn })}>
+            take the card’s mic off
+          </Check>
+        </>
+      )}
+    </>
   );
 }

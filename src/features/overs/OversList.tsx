@@ -14,6 +14,7 @@ import { Paging } from '@/ui/parts/Paging.tsx';
 import { SearchBar } from '@/ui/parts/SearchBar.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { MOST_OVERS } from './most.ts';
@@ -45,27 +46,27 @@ const Log = styled(Table)`
 
 const REFRESH_MS = 1500;
 
-export function OversList({
-  overs,
-  page,
-  pages,
-  total,
-  search,
-}: {
-  overs: readonly OverSummary[];
-  page: number;
-  pages: number;
-  total: number;
-  search?: string;
-}) {
-  const [picked, setPicked] = useState<readonly number[]>([]);
+/** Looks again while something is being measured. */
+function useRefresh(isWaiting: boolean): void {
   const router = useRouter();
-  const isWaiting = overs.some(({ status }) => status === 'queued' || status === 'running');
   useEffect(() => {
     if (!isWaiting) return;
     const timer = setInterval(() => router.refresh(), REFRESH_MS);
     return () => clearInterval(timer);
   }, [isWaiting, router]);
+}
+
+export interface OversListProps {
+  readonly overs: readonly OverSummary[];
+  readonly page: number;
+  readonly pages: number;
+  readonly total: number;
+  readonly search?: string;
+}
+
+export function OversList({ overs, page, pages, total, search }: OversListProps) {
+  const [picked, setPicked] = useState<readonly number[]>([]);
+  useRefresh(overs.some(({ status }) => status === 'queued' || status === 'running'));
   return (
     <Shell>
       <Page>
@@ -126,19 +127,7 @@ function LogTable({ overs, picked, onPick }: LogTableProps) {
   return (
     <Scroll>
       <Log>
-        <thead>
-          <tr>
-            <th>
-              <span className="unseen">compare</span>
-            </th>
-            <th>over</th>
-            <th>found</th>
-            <th>measured</th>
-            <th>card</th>
-            <th>receiver</th>
-            <th>note</th>
-          </tr>
-        </thead>
+        <TableHead columns={[{ unseen: 'compare' }, 'over', 'found', 'measured', 'card', 'receiver', 'note']} />
         <tbody>
           {overs.map((over) => (
             <OverRow

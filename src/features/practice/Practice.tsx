@@ -66,22 +66,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
           onBack={changing(discard)}
         />
         <aside aria-label="Over">
-          <h2>Talk</h2>
-          <p className="soft">{CAUTION[load]} The meter holds its peaks.</p>
-          <Bar>
-            <Button primary isDisabled={over.isTalking} onPress={() => void over.talk()}>
-              {over.isTalking ? 'Talking ...' : 'Key up and talk'}
-            </Button>
-          </Bar>
-          {over.error && <Notice tone="fault">{over.error}</Notice>}
-          <MeterScales meters={over.made?.meters ?? null} bench={bench} />
-          {over.made && (
-            <>
-              <p className="soft">Monitor, taken in the line (headphones: start low):</p>
-              <Playback url={over.made.monitor} label="Monitor" />
-              <Receivers request={request} />
-            </>
-          )}
+          <Talk over={over} load={load} bench={bench} request={request} />
           <Hidden key={radio} rig={card.rig.profile} radio={radio} />
         </aside>
       </Columns>
@@ -108,6 +93,36 @@ function useOver(request: () => PracticeRequest) {
     setIsTalking(false);
   };
   return { isTalking, made, error, talk, forget: () => setMade(null) };
+}
+
+interface TalkProps {
+  readonly over: ReturnType<typeof useOver>;
+  readonly load: Load;
+  readonly bench: BenchView;
+  readonly request: (receiver: number, isIq: boolean) => PracticeRequest;
+}
+
+function Talk({ over, load, bench, request }: TalkProps) {
+  return (
+    <>
+      <h2>Talk</h2>
+      <p className="soft">{CAUTION[load]} The meter holds its peaks.</p>
+      <Bar>
+        <Button primary isDisabled={over.isTalking} onPress={() => void over.talk()}>
+          {over.isTalking ? 'Talking ...' : 'Key up and talk'}
+        </Button>
+      </Bar>
+      {over.error && <Notice tone="fault">{over.error}</Notice>}
+      <MeterScales meters={over.made?.meters ?? null} bench={bench} />
+      {over.made && (
+        <>
+          <p className="soft">Monitor, taken in the line (headphones: start low):</p>
+          <Playback url={over.made.monitor} label="Monitor" />
+          <Receivers request={request} />
+        </>
+      )}
+    </>
+  );
 }
 
 interface RadioProps {

@@ -6,7 +6,7 @@ import { frontier } from '@/core/intelligibility/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import { axisNumbers, BARE_AXIS, Chart, type Colours, TEXT_FONT } from '@/ui/charts/Chart.tsx';
 import type { CandidateKind, Placed } from './candidates.ts';
-import { placeNames } from './placeNames.ts';
+import { LIFT, type NameSide, placeNames } from './placeNames.ts';
 
 const SHAPES: Record<CandidateKind, { symbol: string; size: number; name: string }> = {
   card: { symbol: 'circle', size: 12, name: 'Your cards (dots)' },
@@ -48,6 +48,11 @@ const HEIGHT = 320;
 
 const rank = ({ kind, key }: Placed, onLine: ReadonlySet<string>): number => (kind === 'card' ? 0 : onLine.has(key) ? 1 : 2);
 
+function labelAt(side: NameSide | null) {
+  const [position, lift] = side?.split(' ') ?? ['right'];
+  return { show: side !== null, position, offset: [0, lift === 'up' ? -LIFT : lift === 'down' ? LIFT : 0] };
+}
+
 function drawing(placed: readonly Placed[], colours: Colours) {
   const points = placed.flatMap((each) => (each.point ? [{ ...each, ...each.point }] : []));
   const best = frontier(points);
@@ -65,12 +70,13 @@ function drawing(placed: readonly Placed[], colours: Colours) {
   const [from, to] = [Math.floor(Math.min(-1, ...reaches) - 0.5), Math.ceil(Math.max(3, ...reaches) + 1.5)];
   // About the plot's size in pixels; the operator's own cards are named first, then the best, then what has room.
   const ranked = [...points].sort((a, b) => rank(a, onLine) - rank(b, onLine));
-  const spots = ranked.map(({ name, reachDb, score }) => ({
-    name,
+  const spot = ({ reachDb, score }: { reachDb: number; score: number }) => ({
     x: (WIDTH * (reachDb - from)) / (to - from),
     y: (HEIGHT * (100 - score)) / (100 - lowest),
-  }));
-  const sides = new Map(placeNames(spots, [], WIDTH).map((side, k) => [ranked[k].key, side]));
+  });
+  const spots = ranked.map((each) => ({ name: each.name, isNeeded: each.kind === 'card', ...spot(each) }));
+  const line = [...best].sort((a, b) => a.reachDb - b.reachDb).map(spot);
+  const sides = new Map(placeNames(spots, line, WIDTH).map((side, k) => [ranked[k].key, side]));
   return {
     grid: { left: 54, right: 26, top: 14, bottom: 44 },
     xAxis: {
@@ -101,11 +107,7 @@ function drawing(placed: readonly Placed[], colours: Colours) {
         label: { formatter: '{b}', color: colour[kind], fontFamily: TEXT_FONT, fontSize: 13 },
         data: points
           .filter((each) => each.kind === kind)
-          .map(({ key, name, reachDb, score }) => {
-            // The operator's own cards are named in any case.
-            const side = sides.get(key) ?? (kind === 'card' ? 'right' : null);
-            return { name, value: [reachDb, score], label: { show: side !== null, position: side ?? 'right' } };
-          }),
+          .map(({ key, name, reachDb, score }) => ({ name, value: [reachDb, score], label: labelAt(sides.get(key) ?? null) })),
       })),
     ],
   };

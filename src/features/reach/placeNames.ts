@@ -1,19 +1,31 @@
-/** Where names stand beside their points, so that none lies on another or on a point. */
+/** Where names stand beside their points, so that none lies on another, on a point or on a line. */
 
-export interface NamedSpot {
-  readonly name: string;
+interface Spot {
   /** Pixels from the left and from the top. */
   readonly x: number;
   readonly y: number;
 }
 
-export type NameSide = 'right' | 'left' | 'top' | 'bottom';
+export interface NamedSpot extends Spot {
+  readonly name: string;
+  /** Named even where there is no free room. */
+  readonly isNeeded?: boolean;
+}
+
+/** Sides of a point, nearest first; up and down lift the name half a line. */
+const SIDES = ['right', 'left', 'top', 'bottom', 'right up', 'right down', 'left up', 'left down'] as const;
+export type NameSide = (typeof SIDES)[number];
 
 const LETTER = 7;
 const HEIGHT = 16;
 const AWAY = 11;
+/** How far a name is lifted. */
+export const LIFT = 13;
 /** Half of a point, with a little air. */
 const POINT = 7;
+/** Half of a line, with a little air, and how closely it is looked at. */
+const LINE = 3;
+const EVERY = 6;
 
 interface Box {
   readonly left: number;
@@ -22,29 +34,43 @@ interface Box {
   readonly bottom: number;
 }
 
-const boxAt = ({ name, x, y }: NamedSpot, side: NameSide): Box => {
+const around = ({ x, y }: Spot, half: number): Box => ({ left: x - half, right: x + half, top: y - half, bottom: y + half });
+
+function boxAt({ name, x, y }: NamedSpot, side: NameSide): Box {
   const width = LETTER * name.length;
-  const left = side === 'right' ? x + AWAY : side === 'left' ? x - AWAY - width : x - width / 2;
-  const top = side === 'top' ? y - AWAY - HEIGHT : side === 'bottom' ? y + AWAY : y - HEIGHT / 2;
+  const left = side.startsWith('right') ? x + AWAY : side.startsWith('left') ? x - AWAY - width : x - width / 2;
+  const lift = side.endsWith('up') ? -LIFT : side.endsWith('down') ? LIFT : 0;
+  const top = side === 'top' ? y - AWAY - HEIGHT : side === 'bottom' ? y + AWAY : y + lift - HEIGHT / 2;
   return { left, right: left + width, top, bottom: top + HEIGHT };
-};
+}
 const meet = (a: Box, b: Box): boolean => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
+/** Small boxes along a line. */
+const along = (line: readonly Spot[]): Box[] =>
+  line.slice(1).flatMap((to, k) => {
+    const from = line[k];
+    const steps = Math.max(1, Math.ceil(Math.hypot(to.x - from.x, to.y - from.y) / EVERY));
+    return Array.from({ length: steps + 1 }, (_, i) =>
+      around({ x: from.x + ((to.x - from.x) * i) / steps, y: from.y + ((to.y - from.y) * i) / steps }, LINE),
+    );
+  });
+
 /**
- * @param spots  the first ones choose first
- * @param others points without a name
- * @param width  of the plot
+ * @param spots the first ones choose first
+ * @param line  corners of a line that no name may lie on
+ * @param width of the plot
  * @returns the side of each name; null where there is no room
  */
-export function placeNames(spots: readonly NamedSpot[], others: readonly Omit<NamedSpot, 'name'>[], width: number): (NameSide | null)[] {
-  const taken: Box[] = [...spots, ...others].map(({ x, y }) => ({ left: x - POINT, right: x + POINT, top: y - POINT, bottom: y + POINT }));
+export function placeNames(spots: readonly NamedSpot[], line: readonly Spot[], width: number): (NameSide | null)[] {
+  const points = spots.map((spot) => around(spot, POINT));
+  const taken = [...points, ...along(line)];
   return spots.map((spot, k) => {
-    const own = taken[k];
-    const free = (['right', 'left', 'top', 'bottom'] as const).find((side) => {
+    const free = SIDES.find((side) => {
       const box = boxAt(spot, side);
-      return box.left >= 0 && box.right <= width && !taken.some((other) => other !== own && meet(box, other));
+      return box.left >= 0 && box.right <= width && !taken.some((other) => other !== points[k] && meet(box, other));
     });
-    if (free) taken.push(boxAt(spot, free));
-    return free ?? null;
+    const side = free ?? (spot.isNeeded ? 'right' : null);
+    if (side) taken.push(boxAt(spot, side));
+    return side;
   });
 }

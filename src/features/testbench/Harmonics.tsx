@@ -1,12 +1,13 @@
 'use client';
+/** Harmonics against a limit that the operator states. */
 import { useState } from 'react';
 import { exampleLimit, type Harmonic, judgeHarmonics } from '@/core/measure/index.ts';
 import { fixed, neededNumber, signed } from '@/core/units/index.ts';
 import { Field } from '@/ui/parts/Field.tsx';
-/** Harmonics against a limit that the operator states. */
 import { NumberText } from '@/ui/parts/NumberText.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Row, watts } from './rows.tsx';
 
 const ORDERS = [2, 3, 4, 5] as const;
@@ -42,44 +43,18 @@ export function Harmonics() {
         />
       </Row>
       <Table>
-        <thead>
-          <tr>
-            <th>harmonic</th>
-            <th>level, dB</th>
-            <th className="num">power</th>
-            <th className="num">room to the limit</th>
-          </tr>
-        </thead>
+        <TableHead columns={['harmonic', 'level, dB', { number: 'power' }, { number: 'room to the limit' }]} />
         <tbody>
-          {ORDERS.map((order, i) => {
-            const found = judged.find((each) => each.order === order);
-            return (
-              <tr key={order}>
-                <td>
-                  {order}. {mhz === null ? '' : `at ${fixed(order * mhz, 2)} MHz`}
-                </td>
-                <td style={{ width: 120 }}>
-                  <NumberText
-                    hideLabel
-                    label={`Level of harmonic ${order}`}
-                    value={levels[i]}
-                    onChange={(text) => setLevels(levels.map((old, k) => (k === i ? text : old)))}
-                    least={-200}
-                    most={0}
-                  />
-                </td>
-                <td className="num">{found && watts(found.watts)}</td>
-                <td className="num">
-                  {found && (
-                    <>
-                      <StateMark state={found.marginDb < 0 ? 'fault' : found.marginDb < 3 ? 'watch' : 'ok'} /> {signed(found.marginDb, 1)}{' '}
-                      dB
-                    </>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
+          {ORDERS.map((order, i) => (
+            <HarmonicRow
+              key={order}
+              order={order}
+              mhz={mhz}
+              level={levels[i]}
+              onLevel={(text) => setLevels(levels.with(i, text))}
+              judged={judged.find((each) => each.order === order)}
+            />
+          ))}
         </tbody>
       </Table>
       <p className="soft">
@@ -87,5 +62,35 @@ export function Harmonics() {
         to 25 W). Your own regulator decides.
       </p>
     </section>
+  );
+}
+
+interface HarmonicRowProps {
+  readonly order: number;
+  /** The fundamental; null while it is no number. */
+  readonly mhz: number | null;
+  readonly level: string;
+  readonly onLevel: (text: string) => void;
+  readonly judged?: ReturnType<typeof judgeHarmonics>[number];
+}
+
+function HarmonicRow({ order, mhz, level, onLevel, judged }: HarmonicRowProps) {
+  return (
+    <tr>
+      <td>
+        {order}. {mhz === null ? '' : `at ${fixed(order * mhz, 2)} MHz`}
+      </td>
+      <td style={{ width: 120 }}>
+        <NumberText hideLabel label={`Level of harmonic ${order}`} value={level} onChange={onLevel} least={-200} most={0} />
+      </td>
+      <td className="num">{judged && watts(judged.watts)}</td>
+      <td className="num">
+        {judged && (
+          <>
+            <StateMark state={judged.marginDb < 0 ? 'fault' : judged.marginDb < 3 ? 'watch' : 'ok'} /> {signed(judged.marginDb, 1)} dB
+          </>
+        )}
+      </td>
+    </tr>
   );
 }

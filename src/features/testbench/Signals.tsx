@@ -1,11 +1,11 @@
 'use client';
+/** Test signals: made in the page, saved as WAV or played into the mic socket. */
 import { useEffect, useRef, useState } from 'react';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import { RESPONSE_SIGNAL, TEST_SIGNALS, type TestSignal } from '@/core/dsp/index.ts';
 import { neededNumber } from '@/core/units/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-/** Test signals: made in the page, saved as WAV or played into the mic socket. */
 import { NumberText } from '@/ui/parts/NumberText.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Row } from './rows.tsx';
@@ -19,41 +19,35 @@ const NAMES: Record<TestSignal, { text: string; note: string }> = {
 };
 const RATE_HZ = 48_000;
 
-export function Signals() {
-  const [signal, setSignal] = useState<TestSignal>('sweep');
-  const [seconds, setSeconds] = useState(String(RESPONSE_SIGNAL.usualSeconds));
-  const [level, setLevel] = useState('-20');
+type SignalShape = Parameters<ReturnType<typeof coreWork>['testSignal']>[0];
+
+/** One signal, saved to disk or played through the sound card. */
+function useSignal(shape: SignalShape) {
   const [isBusy, setIsBusy] = useState(false);
-  const playing = useRef<{ context: AudioContext; source: AudioBufferSourceNode } | null>(null);
   const [isPlaying, setIsPlaying] = useState(false);
-  const isSweep = signal === 'sweep';
-  const [least, most] = isSweep ? [RESPONSE_SIGNAL.leastSeconds, RESPONSE_SIGNAL.mostSeconds] : [1, 60];
-  const [length, levelDb] = [neededNumber(seconds, least, most), neededNumber(level, -80, 0)];
-  const isWhole = length !== null && (!isSweep || Number.isInteger(length));
-  const shape = () => ({ signal, rateHz: RATE_HZ, seconds: length ?? 6, levelDb: levelDb ?? -20 });
+  const playing = useRef<{ context: AudioContext; source: AudioBufferSourceNode } | null>(null);
+  useEffect(() => () => playing.current?.source.stop(), []);
   const stop = () => {
     playing.current?.source.stop();
     void playing.current?.context.close();
     playing.current = null;
     setIsPlaying(false);
   };
-  useEffect(() => () => playing.current?.source.stop(), []);
-  const save = async () => {
+  const busyWith = (work: () => Promise<void>) => {
     setIsBusy(true);
-    try {
-      const file = await coreWork().testSignalFile(shape());
-      const url = URL.createObjectURL(file);
-      Object.assign(document.createElement('a'), { href: url, download: `dialtune-${signal}.wav` }).click();
-      setTimeout(() => URL.revokeObjectURL(url), 10_000);
-    } finally {
-      setIsBusy(false);
-    }
+    return work().finally(() => setIsBusy(false));
   };
-  const play = async () => {
+  const save = () =>
+    busyWith(async () => {
+      const file = await coreWork().testSignalFile(shape);
+      const url = URL.createObjectURL(file);
+      Object.assign(document.createElement('a'), { href: url, download: `dialtune-${shape.signal}.wav` }).click();
+      setTimeout(() => URL.revokeObjectURL(url), 10_000);
+    });
+  const play = () => {
     const context = new AudioContext();
-    setIsBusy(true);
-    try {
-      const samples = await coreWork().testSignal(shape());
+    return busyWith(async () => {
+      const samples = await coreWork().testSignal(shape);
       const buffer = context.createBuffer(1, samples.length, RATE_HZ);
       buffer.copyToChannel(Float32Array.from(samples), 0);
       const source = new AudioBufferSourceNode(context, { buffer });
@@ -62,10 +56,20 @@ export function Signals() {
       playing.current = { context, source };
       source.start();
       setIsPlaying(true);
-    } finally {
-      setIsBusy(false);
-    }
+    });
   };
+  return { isBusy, isPlaying, save, play, stop };
+}
+
+export function Signals() {
+  const [signal, setSignal] = useState<TestSignal>('sweep');
+  const [seconds, setSeconds] = useState(String(RESPONSE_SIGNAL.usualSeconds));
+  const [level, setLevel] = useState('-20');
+  const isSweep = signal === 'sweep';
+  const [least, most] = isSweep ? [RESPONSE_SIGNAL.leastSeconds, RESPONSE_SIGNAL.mostSeconds] : [1, 60];
+  const [length, levelDb] = [neededNumber(seconds, least, most), neededNumber(level, -80, 0)];
+  const isWhole = length !== null && (!isSweep || Number.isInteger(length));
+  const { isBusy, isPlaying, save, play, stop } = useSignal({ signal, rateHz: RATE_HZ, seconds: length ?? 6, levelDb: levelDb ?? -20 });
   return (
     <section>
       <h2>Test signals</h2>

@@ -18,48 +18,8 @@ const USUAL_HZ = { lowHz: 100, highHz: 3000 };
 export function FirstOver({ card, station }: { card: CardSummary; station: Station }) {
   useWorkingCard(card.id);
   const [hasReceiver, setHasReceiver] = useState(station.receivers.length > 0 ? true : null);
-  const router = useRouter();
-  const draft = useDraft('welcome receiver', { kind: 'local' as ReceiverKind });
-  const { kind } = draft.value;
-  if (hasReceiver === null)
-    return (
-      <section style={{ maxWidth: 660 }}>
-        <h2>Can you hear yourself on another receiver?</h2>
-        <p className="soft">
-          A second receiver in the room with a short antenna, or a remote one on the web, recorded for 15 seconds. It is what every
-          measurement rests on. Without one you can practise first, with a simulated radio and a synthetic voice.
-        </p>
-        <Bar>
-          <Button primary onPress={() => setHasReceiver(true)}>
-            Yes, I can record it
-          </Button>
-          <ButtonLink href={`/practice?card=${card.id}`}>Not now: practise</ButtonLink>
-        </Bar>
-      </section>
-    );
-  if (station.receivers.length === 0)
-    return (
-      <StepForm
-        question="Where do you record yourself?"
-        why="How far a recording can be trusted depends on where it is tapped."
-        draft={draft}
-        isReady
-        save={() =>
-          saveReceiver({
-            name: receiverKindText(kind),
-            kind,
-            ...USUAL_HZ,
-            agc: '',
-            path: '',
-            trust: kind === 'local' ? 'high' : 'medium',
-            note: '',
-          })
-        }
-        onSaved={() => router.push(`/bench?card=${card.id}`)}
-      >
-        <Picker label="Receiver" value={kind} choices={RECEIVER_KINDS} onChange={(id) => draft.set({ kind: id as ReceiverKind })} />
-      </StepForm>
-    );
+  if (hasReceiver === null) return <HearQuestion card={card} onYes={() => setHasReceiver(true)} />;
+  if (station.receivers.length === 0) return <WhereQuestion card={card} />;
   return (
     <section style={{ maxWidth: 660 }}>
       <h2>Ready for the first over</h2>
@@ -73,5 +33,42 @@ export function FirstOver({ card, station }: { card: CardSummary; station: Stati
         <ButtonLink href={`/practice?card=${card.id}`}>Practise first</ButtonLink>
       </Bar>
     </section>
+  );
+}
+
+function HearQuestion({ card, onYes }: { card: CardSummary; onYes: () => void }) {
+  return (
+    <section style={{ maxWidth: 660 }}>
+      <h2>Can you hear yourself on another receiver?</h2>
+      <p className="soft">
+        A second receiver in the room with a short antenna, or a remote one on the web, recorded for 15 seconds. It is what every
+        measurement rests on. Without one you can practise first, with a simulated radio and a synthetic voice.
+      </p>
+      <Bar>
+        <Button primary onPress={onYes}>
+          Yes, I can record it
+        </Button>
+        <ButtonLink href={`/practice?card=${card.id}`}>Not now: practise</ButtonLink>
+      </Bar>
+    </section>
+  );
+}
+
+function WhereQuestion({ card }: { card: CardSummary }) {
+  const router = useRouter();
+  const draft = useDraft('welcome receiver', { kind: 'local' as ReceiverKind });
+  const { kind } = draft.value;
+  const trust = kind === 'local' ? 'high' : 'medium';
+  return (
+    <StepForm
+      question="Where do you record yourself?"
+      why="How far a recording can be trusted depends on where it is tapped."
+      draft={draft}
+      isReady
+      save={() => saveReceiver({ name: receiverKindText(kind), kind, ...USUAL_HZ, agc: '', path: '', trust, note: '' })}
+      onSaved={() => router.push(`/bench?card=${card.id}`)}
+    >
+      <Picker label="Receiver" value={kind} choices={RECEIVER_KINDS} onChange={(id) => draft.set({ kind: id as ReceiverKind })} />
+    </StepForm>
   );
 }

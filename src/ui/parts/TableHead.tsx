@@ -1,17 +1,27 @@
-/** Column heads of a table: plain ones for words, right-aligned ones for numbers. */
+/** Column heads of a table: plain ones for words, right-aligned ones for numbers, and those that are only read aloud. */
 
-export type Column = string | { readonly number: string };
+export type Column = string | { readonly number: string } | { readonly unseen: string };
 
 export function TableHead({ columns }: { columns: readonly Column[] }) {
   return (
     <thead>
       <tr>
         {columns.map((column) => {
-          const isNumber = typeof column !== 'string';
-          const text = isNumber ? column.number : column;
+          if (typeof column === 'string')
+            return (
+              <th key={column} scope="col">
+                {column}
+              </th>
+            );
+          if ('number' in column)
+            return (
+              <th key={column.number} scope="col" className="num">
+                {column.number}
+              </th>
+            );
           return (
-            <th key={text} scope="col" className={isNumber ? 'num' : undefined}>
-              {text}
+            <th key={column.unseen} scope="col">
+              <span className="unseen">{column.unseen}</span>
             </th>
           );
         })}

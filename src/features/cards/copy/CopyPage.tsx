@@ -54,24 +54,7 @@ export function CopyPage({ card, station, others }: { card: CardView; station: S
             {copied === null && <p style={{ marginTop: 10 }}>Calculating ...</p>}
             {typeof copied === 'string' && <p style={{ marginTop: 10 }}>{copied}</p>}
             {copied !== null && typeof copied !== 'string' && (
-              <Copied
-                card={card}
-                other={other}
-                copied={copied}
-                onMake={() =>
-                  setDraft({
-                    name: card.name,
-                    operatorId: card.operator.id,
-                    microphoneId: card.microphone.id,
-                    rigId: other.rig.id,
-                    mode: copied.mode,
-                    purpose: card.purpose,
-                    values: copied.values,
-                    use: card.revisions[0].use,
-                    reason: `copied from ${card.name} on ${card.rig.name}, within ${fixed(copied.errorDb, 1)} dB`,
-                  })
-                }
-              />
+              <Copied card={card} other={other} copied={copied} onMake={() => setDraft(draftOf(card, other, copied))} />
             )}
           </>
         )}
@@ -83,6 +66,18 @@ export function CopyPage({ card, station, others }: { card: CardView; station: S
     </Shell>
   );
 }
+
+const draftOf = (card: CardView, other: CopyChoice, copied: CopiedCard): CardDraft => ({
+  name: card.name,
+  operatorId: card.operator.id,
+  microphoneId: card.microphone.id,
+  rigId: other.rig.id,
+  mode: copied.mode,
+  purpose: card.purpose,
+  values: copied.values,
+  use: card.revisions[0].use,
+  reason: `copied from ${card.name} on ${card.rig.name}, within ${fixed(copied.errorDb, 1)} dB`,
+});
 
 function Copied({ card, other, copied, onMake }: { card: CardView; other: CopyChoice; copied: CopiedCard; onMake: () => void }) {
   const rig = other.rig.profile;

@@ -15,6 +15,7 @@ import { Check } from '@/ui/parts/Check.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { linesOf, type SheetStart, startId, startText } from './sheetStart.ts';
@@ -34,7 +35,6 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
   const ticks = useTicks(card);
   const [isWalking, setIsWalking] = useState(false);
   const [newest] = card.revisions;
-  const left = lines.filter(({ dial }) => !ticks.done.has(dial.id));
   useKeys({ w: () => setIsWalking(lines.length > 0) });
   return (
     <Shell>
@@ -55,23 +55,7 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
             Then read the ALC again: every change makes its reading stale. Tune into a dummy load at low power.
           </p>
           {ticks.message && <Notice tone="fault">{ticks.message}</Notice>}
-          <Bar className="no-print">
-            {lines.length > 0 && (
-              <Button primary onPress={() => setIsWalking(true)}>
-                Walk me through
-              </Button>
-            )}
-            {left.length > 0 && <Button onPress={() => ticks.set(left, true)}>All {left.length} are set</Button>}
-            <Button onPress={() => window.print()}>
-              <Printer size={16} aria-hidden /> Print
-            </Button>
-            <ButtonLink href={`/cards/${card.id}`}>Back to the card</ButtonLink>
-            {lines.length > 0 && (
-              <span className="soft" role="status">
-                {ticks.done.size} of {lines.length} ticked off. What you tick is what {card.rig.name} is set to.
-              </span>
-            )}
-          </Bar>
+          <Doings card={card} lines={lines} ticks={ticks} onWalk={() => setIsWalking(true)} />
         </Big>
         {isWalking && <Walk lines={lines} ticks={ticks} onClose={() => setIsWalking(false)} />}
       </Page>
@@ -79,17 +63,44 @@ export function Sheet({ card, radio, start }: { card: CardView; radio: RadioStat
   );
 }
 
-function StartPicker({
-  card,
-  radio,
-  start,
-  onChoose,
-}: {
-  card: CardView;
-  radio: RadioState;
-  start: SheetStart;
-  onChoose: (id: string) => void;
-}) {
+interface DoingsProps {
+  readonly card: CardView;
+  readonly lines: readonly SheetLine[];
+  readonly ticks: Ticks;
+  readonly onWalk: () => void;
+}
+
+function Doings({ card, lines, ticks, onWalk }: DoingsProps) {
+  const left = lines.filter(({ dial }) => !ticks.done.has(dial.id));
+  return (
+    <Bar className="no-print">
+      {lines.length > 0 && (
+        <Button primary onPress={onWalk}>
+          Walk me through
+        </Button>
+      )}
+      {left.length > 0 && <Button onPress={() => ticks.set(left, true)}>All {left.length} are set</Button>}
+      <Button onPress={() => window.print()}>
+        <Printer size={16} aria-hidden /> Print
+      </Button>
+      <ButtonLink href={`/cards/${card.id}`}>Back to the card</ButtonLink>
+      {lines.length > 0 && (
+        <span className="soft" role="status">
+          {ticks.done.size} of {lines.length} ticked off. What you tick is what {card.rig.name} is set to.
+        </span>
+      )}
+    </Bar>
+  );
+}
+
+interface StartPickerProps {
+  readonly card: CardView;
+  readonly radio: RadioState;
+  readonly start: SheetStart;
+  readonly onChoose: (id: string) => void;
+}
+
+function StartPicker({ card, radio, start, onChoose }: StartPickerProps) {
   const choices = [
     ...(radio.tickedAt ? [{ id: 'radio', text: 'what was last ticked off', note: `up to ${utc(radio.tickedAt)} UTC` }] : []),
     ...card.revisions.slice(1).map(({ number, reason }) => ({ id: String(number), text: `revision ${number}`, note: reason })),
@@ -110,16 +121,7 @@ function Lines({ lines, ticks }: { lines: readonly SheetLine[]; ticks: Ticks }) 
   };
   return (
     <Table>
-      <thead>
-        <tr>
-          <th>done</th>
-          <th>menu</th>
-          <th>dial</th>
-          <th className="num">from</th>
-          <th className="num">set to</th>
-          <th />
-        </tr>
-      </thead>
+      <TableHead columns={['done', 'menu', 'dial', { number: 'from' }, { number: 'set to' }, { unseen: 'note' }]} />
       <tbody ref={body} onKeyDown={keys}>
         {lines.map(({ dial, from, to, dead, bank }, i) => (
           <Fragment key={dial.id}>

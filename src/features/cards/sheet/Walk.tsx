@@ -20,27 +20,17 @@ const Whole = styled(Modal)`
   .soft { font-size: 20px; }
   button { font-size: 18px; }`;
 
-export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; ticks: Ticks; onClose: () => void }) {
-  const firstLeft = lines.findIndex(({ dial }) => !ticks.done.has(dial.id));
-  const [at, setAt] = useState(Math.max(0, firstLeft));
-  const line = lines[at];
-  const isEnd = at >= lines.length;
-  const left = lines.filter(({ dial }) => !ticks.done.has(dial.id));
-  const set = () => {
-    if (isEnd) return;
-    ticks.set([line], true);
-    setAt(at + 1);
-  };
+/** Keys of the walk; the sheet itself has the focus at first, above anything that could listen inside it. */
+function useWalkKeys({ set, go }: { set: () => void; go: (step: number) => void }): void {
   const keys = (event: KeyboardEvent) => {
     if (event.key === ' ' || event.key === 'Enter') {
       // Buttons that have the focus answer for themselves.
       if (event.target instanceof HTMLButtonElement) return;
       event.preventDefault();
       set();
-    } else if (event.key === 'ArrowRight' || event.key === 'n') setAt(Math.min(lines.length, at + 1));
-    else if (event.key === 'ArrowLeft' || event.key === 'p') setAt(Math.max(0, at - 1));
+    } else if (event.key === 'ArrowRight' || event.key === 'n') go(1);
+    else if (event.key === 'ArrowLeft' || event.key === 'p') go(-1);
   };
-  // The sheet itself has the focus at first, above anything that could listen inside it.
   const latest = useRef(keys);
   latest.current = keys;
   useEffect(() => {
@@ -48,51 +38,39 @@ export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; t
     document.addEventListener('keydown', pressed);
     return () => document.removeEventListener('keydown', pressed);
   }, []);
+}
+
+export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; ticks: Ticks; onClose: () => void }) {
+  const left = lines.filter(({ dial }) => !ticks.done.has(dial.id));
+  const [at, setAt] = useState(Math.max(0, lines.indexOf(left[0])));
+  const isEnd = at >= lines.length;
+  const go = (step: number) => setAt(Math.min(lines.length, Math.max(0, at + step)));
+  const set = () => {
+    if (isEnd) return;
+    ticks.set([lines[at]], true);
+    go(1);
+  };
+  useWalkKeys({ set, go });
   return (
     <Overlay isOpen onOpenChange={(open) => !open && onClose()}>
       <Whole>
         <Dialog>
           {isEnd ? (
-            <>
-              <Heading slot="title" level={2}>
-                {left.length === 0 ? 'All set' : `${left.length} left out`}
-              </Heading>
-              <p className="soft">
-                {left.length === 0
-                  ? 'Look at the ALC again: every change makes its reading stale. Into a dummy load, at low power.'
-                  : left.map(({ dial }) => dial.label).join(', ')}
-              </p>
-              <Bar>
-                <Button onPress={() => setAt(left.length === 0 ? 0 : lines.indexOf(left[0]))}>
-                  {left.length === 0 ? 'From the beginning' : 'Go to the first of them'}
-                </Button>
-                <Button primary onPress={onClose}>
-                  Done
-                </Button>
-              </Bar>
-            </>
+            <End left={left} onAgain={() => setAt(left.length === 0 ? 0 : lines.indexOf(left[0]))} onClose={onClose} />
           ) : (
             <>
               <p className="count">
                 {at + 1} of {lines.length}
-                {line.bank ? `, ${line.bank}` : ''}
-                {ticks.done.has(line.dial.id) ? ', done' : ''}
+                {lines[at].bank ? `, ${lines[at].bank}` : ''}
+                {ticks.done.has(lines[at].dial.id) ? ', done' : ''}
               </p>
-              <p className="menu">{line.dial.menu || 'front'}</p>
-              <Heading slot="title" level={2}>
-                {line.dial.label}
-              </Heading>
-              <p className="change">
-                <span className="old">{line.from === null ? '?' : valueText(line.dial, line.from)}</span> →{' '}
-                <span className="new">{valueText(line.dial, line.to)}</span>
-              </p>
-              {line.dead && <p className="soft">No effect now: {line.dead.text}</p>}
+              <Line line={lines[at]} />
               <Bar>
                 <Button primary onPress={set}>
                   It is set (space)
                 </Button>
-                <Button onPress={() => setAt(at + 1)}>Skip (→)</Button>
-                <Button onPress={() => setAt(Math.max(0, at - 1))} isDisabled={at === 0}>
+                <Button onPress={() => go(1)}>Skip (→)</Button>
+                <Button onPress={() => go(-1)} isDisabled={at === 0}>
                   Back (←)
                 </Button>
                 <Button onPress={onClose}>Close (Esc)</Button>
@@ -102,5 +80,42 @@ export function Walk({ lines, ticks, onClose }: { lines: readonly SheetLine[]; t
         </Dialog>
       </Whole>
     </Overlay>
+  );
+}
+
+function Line({ line: { dial, from, to, dead } }: { line: SheetLine }) {
+  return (
+    <>
+      <p className="menu">{dial.menu || 'front'}</p>
+      <Heading slot="title" level={2}>
+        {dial.label}
+      </Heading>
+      <p className="change">
+        <span className="old">{from === null ? '?' : valueText(dial, from)}</span> → <span className="new">{valueText(dial, to)}</span>
+      </p>
+      {dead && <p className="soft">No effect now: {dead.text}</p>}
+    </>
+  );
+}
+
+function End({ left, onAgain, onClose }: { left: readonly SheetLine[]; onAgain: () => void; onClose: () => void }) {
+  const isAllSet = left.length === 0;
+  return (
+    <>
+      <Heading slot="title" level={2}>
+        {isAllSet ? 'All set' : `${left.length} left out`}
+      </Heading>
+      <p className="soft">
+        {isAllSet
+          ? 'Look at the ALC again: every change makes its reading stale. Into a dummy load, at low power.'
+          : left.map(({ dial }) => dial.label).join(', ')}
+      </p>
+      <Bar>
+        <Button onPress={onAgain}>{isAllSet ? 'From the beginning' : 'Go to the first of them'}</Button>
+        <Button primary onPress={onClose}>
+          Done
+        </Button>
+      </Bar>
+    </>
   );
 }

@@ -11,6 +11,7 @@ import { Button } from '@/ui/parts/Button.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 
 /** Stays in view while the list is scrolled. */
@@ -45,19 +46,7 @@ export function LimitsPage({ own }: { own: OwnLimits }) {
         )}
         <Scroll>
           <Table>
-            <thead>
-              <tr>
-                <th>what</th>
-                <th>unit</th>
-                <th>bad when</th>
-                <th>watch</th>
-                <th>fault</th>
-                <th>source</th>
-                <th>
-                  <span className="unseen">save</span>
-                </th>
-              </tr>
-            </thead>
+            <TableHead columns={['what', 'unit', 'bad when', 'watch', 'fault', 'source', { unseen: 'save' }]} />
             <tbody>
               {LIMIT_NAMES.map((name) => (
                 <Row key={`${name}-${JSON.stringify(own[name])}`} name={name} own={own[name] ?? null} onTold={setMessage} />
@@ -77,15 +66,15 @@ const textOf = (value: number | null): string => (value === null ? '' : value ==
 /** Empty is "never"; undefined when it is no number. */
 const limitTyped = (text: string): number | null | undefined => (text.trim() === 'any' ? AT_ANY : typedNumber(text));
 
-function Row({
-  name,
-  own,
-  onTold,
-}: {
-  name: LimitName;
-  own: { watch: number | null; fault: number | null } | null;
-  onTold: (message: string | null) => void;
-}) {
+type Pair = { watch: number | null; fault: number | null };
+
+interface RowProps {
+  readonly name: LimitName;
+  readonly own: Pair | null;
+  readonly onTold: (message: string | null) => void;
+}
+
+function Row({ name, own, onTold }: RowProps) {
   const limit: Limit = LIMITS[name];
   const now = own ?? limit;
   const draft = useDraft(`limit ${name}`, { watch: textOf(now.watch), fault: textOf(now.fault), own: JSON.stringify(own) });
@@ -93,7 +82,7 @@ function Row({
   const [isSending, start] = useTransition();
   const [w, f] = [limitTyped(watch), limitTyped(fault)];
   const isChanged = w !== now.watch || f !== now.fault;
-  const send = (wanted: { watch: number | null; fault: number | null } | null) =>
+  const send = (wanted: Pair | null) =>
     start(async () => {
       const answer = await asked(saveLimit({ name, limit: wanted, base: JSON.parse(draft.base.own) }));
       if (answer.ok) draft.saved();
@@ -106,24 +95,8 @@ function Row({
       <td>{limit.what}</td>
       <td className="whole">{limit.unit}</td>
       <td>{limit.bad}</td>
-      <td style={{ width: 110 }}>
-        <Field
-          hideLabel
-          label={`Watch ${limit.bad}: ${limit.what}`}
-          value={watch}
-          onChange={(text) => draft.set({ watch: text })}
-          error={w === undefined ? 'A number, or nothing.' : undefined}
-        />
-      </td>
-      <td style={{ width: 110 }}>
-        <Field
-          hideLabel
-          label={`Fault ${limit.bad}: ${limit.what}`}
-          value={fault}
-          onChange={(text) => draft.set({ fault: text })}
-          error={f === undefined ? 'A number, or nothing.' : undefined}
-        />
-      </td>
+      <LimitCell label={`Watch ${limit.bad}: ${limit.what}`} text={watch} onChange={(text) => draft.set({ watch: text })} />
+      <LimitCell label={`Fault ${limit.bad}: ${limit.what}`} text={fault} onChange={(text) => draft.set({ fault: text })} />
       <td className="soft">{own ? 'this station’s own limit' : limit.source}</td>
       <td className="whole">
         <Button
@@ -140,5 +113,14 @@ function Row({
         )}
       </td>
     </tr>
+  );
+}
+
+function LimitCell({ label, text, onChange }: { label: string; text: string; onChange: (text: string) => void }) {
+  const error = limitTyped(text) === undefined ? 'A number, or nothing.' : undefined;
+  return (
+    <td style={{ width: 110 }}>
+      <Field hideLabel label={label} value={text} onChange={onChange} error={error} />
+    </td>
   );
 }

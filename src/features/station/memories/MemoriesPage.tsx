@@ -19,6 +19,7 @@ import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { EditSheet } from '@/ui/shell/EditSheet.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
@@ -64,50 +65,7 @@ export function MemoriesPage({ rig, memories, cards }: { rig: Rig; memories: rea
             {rig.name} has none. If it has, say how many in <Link href={`/station/rigs/${rig.id}`}>its profile</Link>.
           </p>
         ) : (
-          <Scroll>
-            <Table>
-              <thead>
-                <tr>
-                  <th>slot</th>
-                  <th>words</th>
-                  <th>card</th>
-                  <th>recorded (UTC)</th>
-                  <th>state</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {slots.map((number) => {
-                  const memory = memories.find((each) => each.slot === number);
-                  return (
-                    <tr key={number}>
-                      <td className="mono">{number}</td>
-                      <td>{memory?.words ?? <span className="soft">empty</span>}</td>
-                      <td>
-                        {memory && (
-                          <>
-                            <Link href={`/cards/${memory.card.id}`}>{memory.card.name}</Link>, rev. {memory.revision}
-                          </>
-                        )}
-                      </td>
-                      <td className="mono whole">{memory && utc(memory.recordedAt)}</td>
-                      <td>{memory && <StateText memory={memory} />}</td>
-                      <td className="whole">
-                        <Button aria-label={`Record memory ${number}`} onPress={() => setSlot(number)}>
-                          {memory ? 'Record again' : 'Record'}
-                        </Button>{' '}
-                        {memory && (
-                          <Button aria-label={`Forget memory ${number}`} onPress={() => forget(memory)}>
-                            Forget
-                          </Button>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </Table>
-          </Scroll>
+          <SlotTable slots={slots} memories={memories} onRecord={setSlot} onForget={forget} />
         )}
         <Bar>
           <ButtonLink href="/station">Back to the station</ButtonLink>
@@ -123,6 +81,53 @@ export function MemoriesPage({ rig, memories, cards }: { rig: Rig; memories: rea
         )}
       </Page>
     </Shell>
+  );
+}
+
+interface SlotTableProps {
+  readonly slots: readonly number[];
+  readonly memories: readonly VoiceMemoryView[];
+  readonly onRecord: (slot: number) => void;
+  readonly onForget: (memory: VoiceMemoryView) => Promise<void>;
+}
+
+function SlotTable({ slots, memories, onRecord, onForget }: SlotTableProps) {
+  return (
+    <Scroll>
+      <Table>
+        <TableHead columns={['slot', 'words', 'card', 'recorded (UTC)', 'state', { unseen: 'change' }]} />
+        <tbody>
+          {slots.map((number) => {
+            const memory = memories.find((each) => each.slot === number);
+            return (
+              <tr key={number}>
+                <td className="mono">{number}</td>
+                <td>{memory?.words ?? <span className="soft">empty</span>}</td>
+                <td>
+                  {memory && (
+                    <>
+                      <Link href={`/cards/${memory.card.id}`}>{memory.card.name}</Link>, rev. {memory.revision}
+                    </>
+                  )}
+                </td>
+                <td className="mono whole">{memory && utc(memory.recordedAt)}</td>
+                <td>{memory && <StateText memory={memory} />}</td>
+                <td className="whole">
+                  <Button aria-label={`Record memory ${number}`} onPress={() => onRecord(number)}>
+                    {memory ? 'Record again' : 'Record'}
+                  </Button>{' '}
+                  {memory && (
+                    <Button aria-label={`Forget memory ${number}`} onPress={() => onForget(memory)}>
+                      Forget
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+    </Scroll>
   );
 }
 
@@ -157,20 +162,16 @@ function changeWords({ dials, equalizerDb, isMicrophoneMoved }: SoundChange): st
   ].join(', ');
 }
 
+interface RecordSheetProps {
+  readonly rig: Rig;
+  readonly slot: number;
+  readonly memory?: VoiceMemoryView;
+  readonly cards: readonly CardSummary[];
+  readonly onClose: () => void;
+}
+
 /** The checklist for recording a memory: mode, microphone, switches and processor as the card has them. */
-function RecordSheet({
-  rig,
-  slot,
-  memory,
-  cards,
-  onClose,
-}: {
-  rig: Rig;
-  slot: number;
-  memory?: VoiceMemoryView;
-  cards: readonly CardSummary[];
-  onClose: () => void;
-}) {
+function RecordSheet({ rig, slot, memory, cards, onClose }: RecordSheetProps) {
   const distance = useDistance();
   const draft = useDraft(`memory ${rig.id} ${slot}`, {
     cardId: String(memory?.card.id ?? cards[0]?.id ?? ''),

@@ -14,49 +14,26 @@ export interface CurveText {
 const Item = styled.div`border: 1px solid var(--line); border-radius: 4px; padding: 10px 12px; margin: 8px 0; display: grid; gap: 8px; background: var(--sheet);`;
 const MOST_BYTES = 200_000;
 
-export function CurveList({
-  title,
-  add,
-  list,
-  problems,
-  onChange,
-}: {
-  title: string;
-  add: string;
-  list: CurveText[];
-  problems: readonly (string | null)[];
-  onChange: (list: CurveText[]) => void;
-}) {
-  const put = (i: number, change: Partial<CurveText>) => onChange(list.with(i, { ...list[i], ...change }));
+interface CurveListProps {
+  readonly title: string;
+  readonly add: string;
+  readonly list: CurveText[];
+  readonly problems: readonly (string | null)[];
+  readonly onChange: (list: CurveText[]) => void;
+}
+
+export function CurveList({ title, add, list, problems, onChange }: CurveListProps) {
   return (
     <section aria-label={title}>
       <h2 style={{ marginTop: 14 }}>{title}</h2>
-      {list.map(({ name, text }, i) => (
-        <Item key={i}>
-          <Field label="Name" value={name} onChange={(words) => put(i, { name: words })} maxLength={60} />
-          <TextArea
-            label="Response: Hz dB, one pair a line"
-            hint="Commas, semicolons, tabs or spaces between the two; a heading line is skipped."
-            value={text}
-            onChange={(words) => put(i, { text: words })}
-            rows={4}
-            error={problems[i] ?? undefined}
-          />
-          <Bar style={{ marginTop: 0 }}>
-            <FileTrigger
-              acceptedFileTypes={['.csv', '.txt']}
-              onSelect={async (files) => {
-                const file = files?.[0];
-                if (file) put(i, { text: file.size > MOST_BYTES ? `${file.name} is too large for a curve` : (await file.text()).trim() });
-              }}
-            >
-              <Button>Read from a file</Button>
-            </FileTrigger>
-            <Button aria-label={`Remove ${name || 'this one'}`} onPress={() => onChange(list.filter((_, k) => k !== i))}>
-              Remove
-            </Button>
-          </Bar>
-        </Item>
+      {list.map((curve, i) => (
+        <CurveItem
+          key={i}
+          curve={curve}
+          problem={problems[i] ?? undefined}
+          put={(change) => onChange(list.with(i, { ...curve, ...change }))}
+          onRemove={() => onChange(list.filter((_, k) => k !== i))}
+        />
       ))}
       <Bar>
         <Button isDisabled={list.length >= 12} onPress={() => onChange([...list, { name: '', text: '' }])}>
@@ -64,5 +41,39 @@ export function CurveList({
         </Button>
       </Bar>
     </section>
+  );
+}
+
+interface CurveItemProps {
+  readonly curve: CurveText;
+  readonly problem?: string;
+  readonly put: (change: Partial<CurveText>) => void;
+  readonly onRemove: () => void;
+}
+
+function CurveItem({ curve: { name, text }, problem, put, onRemove }: CurveItemProps) {
+  const read = async (file: File | undefined) => {
+    if (file) put({ text: file.size > MOST_BYTES ? `${file.name} is too large for a curve` : (await file.text()).trim() });
+  };
+  return (
+    <Item>
+      <Field label="Name" value={name} onChange={(words) => put({ name: words })} maxLength={60} />
+      <TextArea
+        label="Response: Hz dB, one pair a line"
+        hint="Commas, semicolons, tabs or spaces between the two; a heading line is skipped."
+        value={text}
+        onChange={(words) => put({ text: words })}
+        rows={4}
+        error={problem}
+      />
+      <Bar style={{ marginTop: 0 }}>
+        <FileTrigger acceptedFileTypes={['.csv', '.txt']} onSelect={(files) => void read(files?.[0])}>
+          <Button>Read from a file</Button>
+        </FileTrigger>
+        <Button aria-label={`Remove ${name || 'this one'}`} onPress={onRemove}>
+          Remove
+        </Button>
+      </Bar>
+    </Item>
   );
 }

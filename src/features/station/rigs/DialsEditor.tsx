@@ -20,15 +20,15 @@ const Dials = styled.section`
   tr.wrong td { background: color-mix(in srgb, var(--fault) 9%, transparent); }
   input { padding: 3px 7px; min-height: 30px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); width: 100%; }`;
 
-export function DialsEditor({
-  profile,
-  problems,
-  act,
-}: {
-  profile: RigProfile;
-  problems: readonly Problem[];
-  act: (action: RigAction) => void;
-}) {
+type Act = (action: RigAction) => void;
+
+interface DialsEditorProps {
+  readonly profile: RigProfile;
+  readonly problems: readonly Problem[];
+  readonly act: Act;
+}
+
+export function DialsEditor({ profile, problems, act }: DialsEditorProps) {
   const [isPasting, setIsPasting] = useState(false);
   const [opened, setOpened] = useState<string | null>(null);
   const openDial = profile.dials.find(({ id }) => id === opened);
@@ -54,52 +54,12 @@ export function DialsEditor({
               <th />
             </tr>
           </thead>
-          {DIAL_STAGES.map((stage) => {
-            const own = profile.dials.map((dial, i) => ({ dial, i })).filter(({ dial }) => dial.stage === stage);
-            return (
-              <tbody key={stage}>
-                <tr className="stage">
-                  <td colSpan={7}>
-                    {STAGE_NAMES[stage]}{' '}
-                    <Button
-                      aria-label={`Add a dial to ${STAGE_NAMES[stage]}`}
-                      style={{ minHeight: 0, padding: '0 9px', fontWeight: 400, fontSize: 13.5 }}
-                      onPress={() => act({ kind: 'addDials', dials: [blankDial(stage, taken)] })}
-                    >
-                      Add a dial
-                    </Button>
-                  </td>
-                </tr>
-                {own.map(({ dial, i }) => (
-                  <DialRowEditor
-                    key={dial.id}
-                    dial={dial}
-                    when={whenText(profile, dial)}
-                    isWrong={wrong.has(i)}
-                    act={act}
-                    onWhen={setOpened}
-                  />
-                ))}
-              </tbody>
-            );
-          })}
+          {DIAL_STAGES.map((stage) => (
+            <StageRows key={stage} stage={stage} profile={profile} wrong={wrong} act={act} onWhen={setOpened} />
+          ))}
         </Table>
       </Scroll>
-      <Bar>
-        <Button onPress={() => setIsPasting(true)}>Paste rows of the manual's table</Button>
-        {(['carrier-offset', 'fm-width', 'power', 'mic-gain'] as const)
-          .filter((role) => !taken.includes(USUAL_DIALS[role].id))
-          .map((role) => (
-            <Button
-              key={role}
-              aria-label={`Add ${USUAL_DIALS[role].label}`}
-              onPress={() => act({ kind: 'addDials', dials: [fitting(USUAL_DIALS[role], profile)] })}
-            >
-              + {USUAL_DIALS[role].label}
-            </Button>
-          ))}
-        <span className="soft">{profile.dials.length} dials</span>
-      </Bar>
+      <Additions profile={profile} act={act} onPaste={() => setIsPasting(true)} />
       {openDial && (
         <WhenSheet
           profile={profile}
@@ -119,6 +79,57 @@ export function DialsEditor({
         />
       )}
     </Dials>
+  );
+}
+
+interface StageRowsProps {
+  readonly stage: Dial['stage'];
+  readonly profile: RigProfile;
+  /** Places of the dials that have a problem. */
+  readonly wrong: ReadonlySet<number>;
+  readonly act: Act;
+  readonly onWhen: (id: string) => void;
+}
+
+function StageRows({ stage, profile, wrong, act, onWhen }: StageRowsProps) {
+  const taken = profile.dials.map(({ id }) => id);
+  return (
+    <tbody>
+      <tr className="stage">
+        <td colSpan={7}>
+          {STAGE_NAMES[stage]}{' '}
+          <Button
+            aria-label={`Add a dial to ${STAGE_NAMES[stage]}`}
+            style={{ minHeight: 0, padding: '0 9px', fontWeight: 400, fontSize: 13.5 }}
+            onPress={() => act({ kind: 'addDials', dials: [blankDial(stage, taken)] })}
+          >
+            Add a dial
+          </Button>
+        </td>
+      </tr>
+      {profile.dials.map((dial, i) =>
+        dial.stage !== stage ? null : (
+          <DialRowEditor key={dial.id} dial={dial} when={whenText(profile, dial)} isWrong={wrong.has(i)} act={act} onWhen={onWhen} />
+        ),
+      )}
+    </tbody>
+  );
+}
+
+function Additions({ profile, act, onPaste }: { profile: RigProfile; act: Act; onPaste: () => void }) {
+  const lacking = (['carrier-offset', 'fm-width', 'power', 'mic-gain'] as const)
+    .map((role) => USUAL_DIALS[role])
+    .filter(({ id }) => !profile.dials.some((dial) => dial.id === id));
+  return (
+    <Bar>
+      <Button onPress={onPaste}>Paste rows of the manual's table</Button>
+      {lacking.map((dial) => (
+        <Button key={dial.id} aria-label={`Add ${dial.label}`} onPress={() => act({ kind: 'addDials', dials: [fitting(dial, profile)] })}>
+          + {dial.label}
+        </Button>
+      ))}
+      <span className="soft">{profile.dials.length} dials</span>
+    </Bar>
   );
 }
 

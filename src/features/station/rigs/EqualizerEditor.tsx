@@ -7,6 +7,7 @@ import { Field } from '@/ui/parts/Field.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
+import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { TextArea } from '@/ui/parts/TextArea.tsx';
 import type { RigAction } from './rigDraft.ts';
 
@@ -22,10 +23,19 @@ const MEANINGS = [
 
 type Act = (action: RigAction) => void;
 
+interface PartProps<Kind extends Equalizer['kind']> {
+  readonly equalizer: Extract<Equalizer, { kind: Kind }>;
+  readonly act: Act;
+  readonly set: (next: Equalizer) => void;
+  /** Dials that can be a level. */
+  readonly levels: readonly { readonly id: string; readonly text: string }[];
+}
+
 export function EqualizerEditor({ profile, act }: { profile: RigProfile; act: Act }) {
   const { equalizer } = profile;
   const set = (next: Equalizer) => act({ kind: 'set', change: { equalizer: next } });
   const levels = profile.dials.filter(({ scale }) => scale.kind !== 'options').map(({ id, label }) => ({ id, text: label }));
+  const part = { act, set, levels };
   return (
     <section aria-label="Equalizer">
       <h2>Equalizer</h2>
@@ -41,100 +51,100 @@ export function EqualizerEditor({ profile, act }: { profile: RigProfile; act: Ac
           }}
         />
       </Kind>
-      {equalizer.kind === 'tone' &&
-        (['bass', 'treble'] as const).map((side) => (
-          <Bar key={side}>
-            <Picker
-              label={side === 'bass' ? 'Bass dial' : 'Treble dial'}
-              choices={levels}
-              value={equalizer[side].level}
-              onChange={(level) => set({ ...equalizer, [side]: { ...equalizer[side], level } })}
-            />
-            <NumberField
-              label="corner, Hz"
-              value={equalizer[side].hz}
-              range={[20, 20000]}
-              onChange={(hz) => set({ ...equalizer, [side]: { ...equalizer[side], hz } })}
-            />
-          </Bar>
-        ))}
-      {equalizer.kind === 'graphic' && (
-        <>
-          <NumberField
-            label="Slider width, octaves"
-            value={equalizer.octaves}
-            range={[0.1, 4]}
-            onChange={(octaves) => set({ ...equalizer, octaves })}
-          />
-          <Scroll>
-            <Table>
-              <thead>
-                <tr>
-                  <th>frequency, Hz</th>
-                  <th>dial</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {equalizer.bands.map((band, i) => (
-                  <tr key={band.level}>
-                    <td style={{ width: 150 }}>
-                      <NumberField
-                        label={`Frequency of slider ${i + 1}`}
-                        hideLabel
-                        value={band.hz}
-                        range={[20, 20000]}
-                        onChange={(hz) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, hz }) })}
-                      />
-                    </td>
-                    <td>
-                      <Picker
-                        inline
-                        label={`Dial of slider ${i + 1}`}
-                        choices={levels}
-                        value={band.level}
-                        onChange={(level) => set({ ...equalizer, bands: equalizer.bands.with(i, { ...band, level }) })}
-                      />
-                    </td>
-                    <td>
-                      <Button
-                        aria-label={`Remove slider ${i + 1}`}
-                        isDisabled={equalizer.bands.length < 2}
-                        onPress={() => act({ kind: 'removeBand', bank: 0, band: i })}
-                      >
-                        Remove
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </Scroll>
-          <Bar>
-            <Button isDisabled={equalizer.bands.length > 30} onPress={() => act({ kind: 'addBand', bank: 0 })}>
-              Add a slider
-            </Button>
-          </Bar>
-        </>
-      )}
-      {equalizer.kind === 'parametric' && <Parametric profile={profile} equalizer={equalizer} act={act} set={set} levels={levels} />}
+      {equalizer.kind === 'tone' && <Tone equalizer={equalizer} {...part} />}
+      {equalizer.kind === 'graphic' && <Graphic equalizer={equalizer} {...part} />}
+      {equalizer.kind === 'parametric' && <Parametric equalizer={equalizer} {...part} />}
     </section>
   );
 }
 
-function Parametric({
-  equalizer,
-  act,
-  set,
-  levels,
-}: {
-  profile: RigProfile;
-  equalizer: Extract<Equalizer, { kind: 'parametric' }>;
-  act: Act;
-  set: (next: Equalizer) => void;
-  levels: readonly { readonly id: string; readonly text: string }[];
-}) {
+function Tone({ equalizer, set, levels }: PartProps<'tone'>) {
+  return (['bass', 'treble'] as const).map((side) => {
+    const put = (change: Partial<(typeof equalizer)['bass']>) => set({ ...equalizer, [side]: { ...equalizer[side], ...change } });
+    return (
+      <Bar key={side}>
+        <Picker
+          label={side === 'bass' ? 'Bass dial' : 'Treble dial'}
+          choices={levels}
+          value={equalizer[side].level}
+          onChange={(level) => put({ level })}
+        />
+        <NumberField label="corner, Hz" value={equalizer[side].hz} range={[20, 20000]} onChange={(hz) => put({ hz })} />
+      </Bar>
+    );
+  });
+}
+
+function Graphic({ equalizer, act, set, levels }: PartProps<'graphic'>) {
+  const { bands, octaves } = equalizer;
+  const put = (i: number, change: Partial<(typeof bands)[number]>) =>
+    set({ ...equalizer, bands: bands.with(i, { ...bands[i], ...change }) });
+  return (
+    <>
+      <NumberField
+        label="Slider width, octaves"
+        value={octaves}
+        range={[0.1, 4]}
+        onChange={(wanted) => set({ ...equalizer, octaves: wanted })}
+      />
+      <Scroll>
+        <Table>
+          <TableHead columns={['frequency, Hz', 'dial', { unseen: 'remove' }]} />
+          <tbody>
+            {bands.map(({ level, hz }, i) => (
+              <tr key={level}>
+                <td style={{ width: 150 }}>
+                  <NumberField
+                    label={`Frequency of slider ${i + 1}`}
+                    hideLabel
+                    value={hz}
+                    range={[20, 20000]}
+                    onChange={(wanted) => put(i, { hz: wanted })}
+                  />
+                </td>
+                <td>
+                  <Picker
+                    inline
+                    label={`Dial of slider ${i + 1}`}
+                    choices={levels}
+                    value={level}
+                    onChange={(id) => put(i, { level: id })}
+                  />
+                </td>
+                <td>
+                  <Remove
+                    what={`slider ${i + 1}`}
+                    isLast={bands.length < 2}
+                    onPress={() => act({ kind: 'removeBand', bank: 0, band: i })}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Scroll>
+      <Bar>
+        <Button isDisabled={bands.length > 30} onPress={() => act({ kind: 'addBand', bank: 0 })}>
+          Add a slider
+        </Button>
+      </Bar>
+    </>
+  );
+}
+
+function Remove({ what, isLast, onPress }: { what: string; isLast: boolean; onPress: () => void }) {
+  return (
+    <Button aria-label={`Remove ${what}`} isDisabled={isLast} onPress={onPress}>
+      Remove
+    </Button>
+  );
+}
+
+function Parametric({ equalizer, ...part }: PartProps<'parametric'>) {
   const { width, banks } = equalizer;
+  const { set } = part;
+  const mean = (meaning: (typeof MEANINGS)[number]['id']) =>
+    set({ ...equalizer, width: meaning === 'table' ? { meaning, table: width.table ?? [[1, 1]] } : { meaning } });
   return (
     <>
       <div style={{ marginTop: 10 }}>
@@ -142,84 +152,71 @@ function Parametric({
           label="What the width number means"
           choices={MEANINGS}
           value={width.meaning}
-          onChange={(meaning) =>
-            set({
-              ...equalizer,
-              width:
-                meaning === 'table' ? { meaning, table: width.table ?? [[1, 1]] } : { meaning: meaning as (typeof MEANINGS)[number]['id'] },
-            })
-          }
+          onChange={(id) => mean(id as (typeof MEANINGS)[number]['id'])}
         />
       </div>
       {width.meaning === 'table' && (
         <WidthTable rows={width.table ?? []} onChange={(table) => set({ ...equalizer, width: { meaning: 'table', table } })} />
       )}
-      {banks.map((bank, b) => (
-        <Bank key={b}>
-          {banks.length > 1 && (
-            <div className="name">
-              <Field
-                label={`Name of bank ${b + 1}`}
-                value={bank.name}
-                onChange={(name) => set({ ...equalizer, banks: banks.with(b, { ...bank, name }) })}
-                maxLength={24}
-              />
-            </div>
-          )}
-          <Scroll>
-            <Table>
-              <thead>
-                <tr>
-                  <th>band</th>
-                  <th>centre</th>
-                  <th>level</th>
-                  <th>width</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {bank.bands.map((band, i) => (
-                  <tr key={band.level}>
-                    <td>{i + 1}</td>
-                    {(['centre', 'level', 'width'] as const).map((part) => (
-                      <td key={part}>
-                        {typeof band[part] === 'number' ? (
-                          `fixed at ${band[part]}`
-                        ) : (
-                          <Picker
-                            inline
-                            label={`${part} dial of band ${i + 1}${banks.length > 1 ? ` in bank ${bank.name}` : ''}`}
-                            choices={levels}
-                            value={String(band[part])}
-                            onChange={(id) =>
-                              set({ ...equalizer, banks: banks.with(b, { ...bank, bands: bank.bands.with(i, { ...band, [part]: id }) }) })
-                            }
-                          />
-                        )}
-                      </td>
-                    ))}
-                    <td>
-                      <Button
-                        aria-label={`Remove band ${i + 1}${banks.length > 1 ? ` of bank ${bank.name}` : ''}`}
-                        isDisabled={bank.bands.length < 2}
-                        onPress={() => act({ kind: 'removeBand', bank: b, band: i })}
-                      >
-                        Remove
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </Scroll>
-          <Bar>
-            <Button isDisabled={bank.bands.length > 9} onPress={() => act({ kind: 'addBand', bank: b })}>
-              Add a band{banks.length > 1 ? ` to bank ${bank.name}` : ''}
-            </Button>
-          </Bar>
-        </Bank>
+      {banks.map((_, index) => (
+        <BankEditor key={index} equalizer={equalizer} index={index} {...part} />
       ))}
     </>
+  );
+}
+
+function BankEditor({ equalizer, index, act, set, levels }: PartProps<'parametric'> & { readonly index: number }) {
+  const bank = equalizer.banks[index];
+  const put = (change: Partial<typeof bank>) => set({ ...equalizer, banks: equalizer.banks.with(index, { ...bank, ...change }) });
+  const isNamed = equalizer.banks.length > 1;
+  const ofBank = (joint: string) => (isNamed ? ` ${joint} bank ${bank.name}` : '');
+  return (
+    <Bank>
+      {isNamed && (
+        <div className="name">
+          <Field label={`Name of bank ${index + 1}`} value={bank.name} onChange={(name) => put({ name })} maxLength={24} />
+        </div>
+      )}
+      <Scroll>
+        <Table>
+          <TableHead columns={['band', 'centre', 'level', 'width', { unseen: 'remove' }]} />
+          <tbody>
+            {bank.bands.map((band, i) => (
+              <tr key={band.level}>
+                <td>{i + 1}</td>
+                {(['centre', 'level', 'width'] as const).map((part) => (
+                  <td key={part}>
+                    {typeof band[part] === 'number' ? (
+                      `fixed at ${band[part]}`
+                    ) : (
+                      <Picker
+                        inline
+                        label={`${part} dial of band ${i + 1}${ofBank('in')}`}
+                        choices={levels}
+                        value={String(band[part])}
+                        onChange={(id) => put({ bands: bank.bands.with(i, { ...band, [part]: id }) })}
+                      />
+                    )}
+                  </td>
+                ))}
+                <td>
+                  <Remove
+                    what={`band ${i + 1}${ofBank('of')}`}
+                    isLast={bank.bands.length < 2}
+                    onPress={() => act({ kind: 'removeBand', bank: index, band: i })}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Scroll>
+      <Bar>
+        <Button isDisabled={bank.bands.length > 9} onPress={() => act({ kind: 'addBand', bank: index })}>
+          Add a band{ofBank('to')}
+        </Button>
+      </Bar>
+    </Bank>
   );
 }
 

@@ -1,6 +1,7 @@
 'use client';
 /** When a dial works: in which modes, and while which switches stand where. */
-import { DIAL_ROLES, type Dial, MODE_LABELS, MODES, type RigProfile } from '@/core/rig/index.ts';
+import type { ReactNode } from 'react';
+import { DIAL_ROLES, type Dial, MODE_LABELS, MODES, type Mode, type RigProfile } from '@/core/rig/index.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
@@ -25,25 +26,13 @@ const ROLE_TEXTS: Record<(typeof DIAL_ROLES)[number], string> = {
   power: 'power',
 };
 
-export function WhenSheet({
-  profile,
-  dial,
-  change,
-  onClose,
-}: {
-  profile: RigProfile;
-  dial: Dial;
-  change: (part: Partial<Dial>) => void;
-  onClose: () => void;
-}) {
-  const switches = profile.dials.filter(({ id, scale }) => id !== dial.id && scale.kind === 'options');
-  const needs = dial.needs ?? [];
-  const isAt = (id: string, option: string) => needs.some((need) => need.dial === id && need.is.includes(option));
-  const toggle = (id: string, option: string, isOn: boolean) => {
-    const now = needs.find((need) => need.dial === id)?.is ?? [];
-    const is = isOn ? [...now, option] : now.filter((each) => each !== option);
-    change({ needs: [...needs.filter((need) => need.dial !== id), ...(is.length > 0 ? [{ dial: id, is }] : [])] });
-  };
+interface WhenProps {
+  readonly profile: RigProfile;
+  readonly dial: Dial;
+  readonly change: (part: Partial<Dial>) => void;
+}
+
+export function WhenSheet({ profile, dial, change, onClose }: WhenProps & { readonly onClose: () => void }) {
   return (
     <Dialog title={`When ${dial.label} works`} isOpen onClose={onClose}>
       <Picker
@@ -52,38 +41,8 @@ export function WhenSheet({
         value={dial.role ?? ''}
         onChange={(id) => change({ role: id === '' ? undefined : (id as Dial['role']) })}
       />
-      <h3 style={{ margin: '12px 0 4px', fontSize: 15 }}>Modes</h3>
-      <Bar style={{ marginTop: 0 }}>
-        {MODES.filter((mode) => profile.modes.includes(mode)).map((mode) => {
-          const all = profile.modes;
-          const on = dial.modes ?? all;
-          return (
-            <Check
-              key={mode}
-              isSelected={on.includes(mode)}
-              onChange={(isOn) => {
-                const modes = MODES.filter((each) => (each === mode ? isOn : on.includes(each)));
-                change({ modes: all.every((each) => modes.includes(each)) || modes.length === 0 ? undefined : modes });
-              }}
-            >
-              {MODE_LABELS[mode]}
-            </Check>
-          );
-        })}
-      </Bar>
-      {switches.map(({ id, label, scale }) => (
-        <div key={id}>
-          <h3 style={{ margin: '12px 0 4px', fontSize: 15 }}>Only while {label} is</h3>
-          <Bar style={{ marginTop: 0 }}>
-            {scale.kind === 'options' &&
-              scale.options.map((option) => (
-                <Check key={option} isSelected={isAt(id, option)} onChange={(isOn) => toggle(id, option, isOn)}>
-                  {option}
-                </Check>
-              ))}
-          </Bar>
-        </div>
-      ))}
+      <ModesOf profile={profile} dial={dial} change={change} />
+      <SwitchesOf profile={profile} dial={dial} change={change} />
       <p className="soft" style={{ marginTop: 10 }}>
         Nothing ticked under a switch means that the switch does not matter.
       </p>
@@ -93,5 +52,52 @@ export function WhenSheet({
         </Button>
       </Bar>
     </Dialog>
+  );
+}
+
+function ModesOf({ profile: { modes: all }, dial, change }: WhenProps) {
+  const on = dial.modes ?? all;
+  const toggle = (mode: Mode, isOn: boolean) => {
+    const modes = MODES.filter((each) => (each === mode ? isOn : on.includes(each)));
+    change({ modes: all.every((each) => modes.includes(each)) || modes.length === 0 ? undefined : modes });
+  };
+  return (
+    <Group title="Modes">
+      {MODES.filter((mode) => all.includes(mode)).map((mode) => (
+        <Check key={mode} isSelected={on.includes(mode)} onChange={(isOn) => toggle(mode, isOn)}>
+          {MODE_LABELS[mode]}
+        </Check>
+      ))}
+    </Group>
+  );
+}
+
+function SwitchesOf({ profile, dial, change }: WhenProps) {
+  const needs = dial.needs ?? [];
+  const isAt = (id: string, option: string) => needs.some((need) => need.dial === id && need.is.includes(option));
+  const toggle = (id: string, option: string, isOn: boolean) => {
+    const now = needs.find((need) => need.dial === id)?.is ?? [];
+    const is = isOn ? [...now, option] : now.filter((each) => each !== option);
+    change({ needs: [...needs.filter((need) => need.dial !== id), ...(is.length > 0 ? [{ dial: id, is }] : [])] });
+  };
+  return profile.dials.map(({ id, label, scale }) =>
+    id === dial.id || scale.kind !== 'options' ? null : (
+      <Group key={id} title={`Only while ${label} is`}>
+        {scale.options.map((option) => (
+          <Check key={option} isSelected={isAt(id, option)} onChange={(isOn) => toggle(id, option, isOn)}>
+            {option}
+          </Check>
+        ))}
+      </Group>
+    ),
+  );
+}
+
+function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div>
+      <h3 style={{ margin: '12px 0 4px', fontSize: 15 }}>{title}</h3>
+      <Bar style={{ marginTop: 0 }}>{children}</Bar>
+    </div>
   );
 }
