@@ -9,12 +9,14 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   measure: async () => (await import('./measure.ts')).measure,
   fit: async () => (await import('./fit.ts')).fit,
   sheet: async () => (await import('./sheet.ts')).sheet,
+  line: async () => (await import('./line.ts')).line,
+  report: async () => (await import('./report.ts')).report,
   tone: async () => (await import('./tone.ts')).tone,
   simulate: async () => (await import('./simulate.ts')).simulate,
   reach: async () => (await import('./reach.ts')).reach,
   convert: async () => (await import('./convert.ts')).convert,
 };
-const NOT_YET = ['advise', 'line', 'report', 'next'];
+const NOT_YET = ['advise', 'next'];
 
 const PURPOSES = 'natural|balanced|pile-up|contest';
 
@@ -42,6 +44,15 @@ recording has not been through.`,
   sheet: {
     calls: ['sheet --rig RIG.json --card CARD.json [--from CARD.json] [--json]'],
     about: 'The dials to set, in menu order; with --from only those that differ.',
+  },
+  line: {
+    calls: ['line "TEXT" --rig RIG.json --card CARD.json [--json]'],
+    about: `Advice as it is said, as dials: "2400 +3", "mic down to 30", "a bit more top", "everything below 300 flat",
+"41-49: 150 6 4 ...", and meter readings: "alc point four". What is not understood changes nothing.`,
+  },
+  report: {
+    calls: ['report "TEXT" [--json]'],
+    about: 'What another station said, as signal report, remarks (is, is not, less, more) and the advice in it.',
   },
   tone: {
     calls: ['tone sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]'],

@@ -1,20 +1,25 @@
-/** Which dial the words name: a frequency, a band number, a place in the path, a menu address, a label. */
+/** Which dial a name means on this rig: a frequency, a place in the path, a band. */
 import {
   bandCentre,
   type Card,
   type Dial,
+  type DialRole,
   type DialValue,
+  type DialValues,
   dialInRole,
   dialOf,
   type EqualizerBand,
   effective,
   enableEqualizer,
   equalizerBands,
+  type Mode,
+  nameOf,
   positionsOf,
   type RigProfile,
   valueOn,
 } from '../rig/index.ts';
 import { type Hertz, octavesAbove } from '../units/index.ts';
+import type { BandPart, Place, Region } from './phrases.ts';
 
 /** A dial to move, and what else has to be set with it. */
 export interface NamedDial {
@@ -84,25 +89,6 @@ export function dialAt(rig: RigProfile, card: Card, hz: Hertz): NamedDial {
 const nearestTo = (dial: Dial, hz: Hertz): DialValue =>
   positionsOf(dial.scale).reduce((best, each) => (distance(Number(each), hz) < distance(Number(best), hz) ? each : best));
 
-const PLACES: readonly { readonly words: RegExp; readonly find: (rig: RigProfile, card: Card, value: string) => Dial | undefined }[] = [
-  { words: /^(mic|mike|mic gain|gain|mg)$/, find: (rig, { mode }) => dialInRole(rig, 'mic-gain', mode) ?? only(rig, 'gain') },
-  {
-    words: /^(comp|compression|compressor|proc|processor|speech|pr)$/,
-    find: (rig, { mode }, value) => {
-      const processor = dialInRole(rig, 'processor', mode);
-      const amount = dialInRole(rig, 'compression', mode);
-      const isSwitch = processor?.scale.kind === 'options' && processor.scale.options.some((each) => each.toLowerCase() === value);
-      return (isSwitch ? processor : amount) ?? processor ?? only(rig, 'compressor');
-    },
-  },
-  { words: /^(carrier|offset|carrier offset|bfo)$/, find: (rig, { mode }) => dialInRole(rig, 'carrier-offset', mode) },
-  { words: /^(fm width|fm|deviation)$/, find: (rig, { mode }) => dialInRole(rig, 'fm-width', mode) },
-  { words: /^(power|pwr|drive)$/, find: (rig, { mode }) => dialInRole(rig, 'power', mode) },
-  { words: /^(eq|equalizer|mic eq)$/, find: (rig) => equalizerSwitch(rig) },
-  { words: /^(bass|lows?)$/, find: (rig) => (rig.equalizer.kind === 'tone' ? dialOf(rig, rig.equalizer.bass.level) : undefined) },
-  { words: /^(treble|highs?)$/, find: (rig) => (rig.equalizer.kind === 'tone' ? dialOf(rig, rig.equalizer.treble.level) : undefined) },
-];
-
 const only = (rig: RigProfile, stage: Dial['stage']): Dial | undefined => rig.dials.find((dial) => dial.stage === stage);
 
 /** The switch that all bands wait for. */
@@ -112,50 +98,98 @@ export function equalizerSwitch(rig: RigProfile): Dial | undefined {
   return need && dialOf(rig, need.dial);
 }
 
-/** A dial by what people call it. @param value what it is to become: "off" picks the processor's switch. */
-export function dialNamed(rig: RigProfile, card: Card, words: string, value: string): NamedDial {
-  const plain = (dial: Dial): NamedDial => ({ dial, also: [], remark: '' });
-  const band = /^(?:eq|band) ?(\d+)(?: (centre|center|freq|frequency|level|gain|width|q|bw))?$/.exec(words);
-  if (band) return plain(bandDial(rig, card, Number(band[1]), band[2] ?? 'level'));
-  const menu = /^(?:menu |#)(.+)$/.exec(words)?.[1] ?? words;
-  const addressed = rig.dials.find((dial) => dial.menu !== '' && dial.menu.toLowerCase() === menu);
-  if (addressed && (menu !== words || parseableOnlyAsMenu(words))) return plain(addressed);
-  for (const place of PLACES) {
-    if (!place.words.test(words)) continue;
-    const dial = place.find(rig, card, value);
-    if (dial) return plain(dial);
+/** The dials of a place in the transmit path; the switch first where there is one. */
+export function dialsOf(rig: RigProfile, { mode }: Pick<Card, 'mode'>, place: Place): Dial[] {
+  const roles = (...names: DialRole[]) => names.flatMap((role) => dialInRole(rig, role, mode) ?? []);
+  const orStage = (found: Dial[], stage: Dial['stage']) => (found.length > 0 ? found : [only(rig, stage)].flatMap((dial) => dial ?? []));
+  switch (place) {
+    case 'mic':
+      return orStage(roles('mic-gain'), 'gain');
+    case 'compressor':
+      return orStage(roles('processor', 'compression'), 'compressor');
+    case 'carrier':
+      return roles('carrier-offset');
+    case 'fm width':
+      return roles('fm-width');
+    case 'power':
+      return roles('power');
+    case 'equalizer':
+      return [equalizerSwitch(rig)].flatMap((dial) => dial ?? []);
+    default:
+      return passbandDials(rig, mode, place);
   }
-  const labelled = rig.dials.filter((dial) => simple(dial.label) === simple(words));
-  const found =
-    labelled.length > 0 ? labelled : rig.dials.filter((dial) => simple(dial.label).includes(simple(words)) || dial.id === words);
-  const live = found.filter((dial) => !effective(rig, card).dials.find((state) => state.dial.id === dial.id)?.dead);
-  if (found.length === 1) return plain(found[0]);
-  if (live.length === 1) return plain(live[0]);
-  if (found.length > 1) {
-    throw new NotUnderstood(
-      `"${words}" could be ${found
-        .slice(0, 4)
-        .map(({ label }) => label)
-        .join(' or ')}.`,
-    );
-  }
-  throw new NotUnderstood(`${rig.name} has no dial called "${words}".`);
 }
 
-/** "4.12" is a menu address; "300" is a frequency, whatever the menu has there. */
-const parseableOnlyAsMenu = (words: string): boolean => !/^\d+$/.test(words) || Number(words) < 50;
-
-const simple = (text: string): string =>
-  text
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, ' ')
-    .trim();
-
-function bandDial(rig: RigProfile, card: Card, number: number, part: string): Dial {
-  const bands = liveBands(rig, card);
-  const band = bands[number - 1];
-  if (!band) throw new NotUnderstood(`There is no band ${number}: ${bands.length === 0 ? 'no band works here' : `1 to ${bands.length}`}.`);
-  const which = /^(centre|center|freq)/.test(part) ? band.centre : /^(width|q|bw)$/.test(part) ? band.width : band.level;
-  if (typeof which !== 'string') throw new NotUnderstood(`Band ${number} has no dial for that.`);
-  return dialOf(rig, which);
+function passbandDials(rig: RigProfile, mode: Mode, place: Place): Dial[] {
+  const passband = rig.passbands.find(({ modes }) => modes.includes(mode));
+  if (!passband || passband.kind === 'fixed') return [];
+  if (passband.kind === 'choice') return [dialOf(rig, passband.dial)];
+  const [low, high] = [dialOf(rig, passband.low), dialOf(rig, passband.high)];
+  return place === 'low cut' ? [low] : place === 'high cut' ? [high] : [low, high];
 }
+
+/** A band's dial. @throws NotUnderstood */
+export function bandDial(rig: RigProfile, { centre, level, width }: EqualizerBand, part: BandPart): Dial {
+  const which = { centre, level, width }[part];
+  if (typeof which === 'string') return dialOf(rig, which);
+  throw new NotUnderstood(`The ${part} of ${nameOf(dialOf(rig, level))} is fixed.`);
+}
+
+const REGION_HZ: Readonly<Record<Region, readonly [Hertz, Hertz]>> = {
+  lows: [0, 350],
+  'low mids': [350, 700],
+  mids: [500, 1700],
+  'high mids': [1500, 2600],
+  highs: [1900, 20_000],
+};
+
+/** Bands that a part of the voice means: those inside it that the passband lets through, else the nearest of them. */
+export function bandsIn(rig: RigProfile, card: Card, region: Region): readonly EqualizerBand[] {
+  const { bands, values, passbandHz } = settings(rig, card);
+  if (bands.length === 0) throw new NotUnderstood(`${rig.name} has no equalizer band that works here.`);
+  const [low, high] = REGION_HZ[region];
+  if (bands[0].shape !== 'bell') {
+    if (region === 'mids') throw new NotUnderstood(`${rig.name} has only tone knobs, none for the mids.`);
+    return [region.startsWith('low') ? bands[0] : bands[1]];
+  }
+  const heard = bands.filter((band) => bandCentre(band, values) >= passbandHz[0] && bandCentre(band, values) <= passbandHz[1]);
+  const from = heard.length > 0 ? heard : bands;
+  const inside = from.filter((band) => bandCentre(band, values) >= low && bandCentre(band, values) <= high);
+  if (inside.length > 0) return typeof inside[0].centre === 'number' ? inside : [nearestBand(inside, region, values)];
+  // Bands that can be moved stand by their place in the row; sliders by the nearest.
+  if (typeof from[0].centre === 'string' && bands.length >= 3)
+    return [
+      region.startsWith('low') ? bands[0] : region.startsWith('high') ? bands[bands.length - 1] : bands[Math.floor(bands.length / 2)],
+    ];
+  return [nearestBand(from, region, values)];
+}
+
+function nearestBand(bands: readonly EqualizerBand[], region: Region, values: DialValues): EqualizerBand {
+  const [low, high] = REGION_HZ[region];
+  const middle = Math.sqrt(Math.max(100, low) * Math.min(4000, high));
+  const away = (band: EqualizerBand) => distance(bandCentre(band, values), middle);
+  return bands.reduce((best, each) => (away(each) < away(best) ? each : best));
+}
+
+/** Bands whose centres lie between two frequencies. */
+export function bandsBetween(rig: RigProfile, card: Card, low: Hertz, high: Hertz): readonly EqualizerBand[] {
+  const { bands, values } = settings(rig, card);
+  const found = bands.filter((band) => bandCentre(band, values) >= low * 0.99 && bandCentre(band, values) <= high * 1.01);
+  if (found.length > 0) return found;
+  const where = low <= 0 ? `below ${high} Hz` : high >= 20_000 ? `above ${low} Hz` : `between ${low} and ${high} Hz`;
+  throw new NotUnderstood(`No band ${where} works here.`);
+}
+
+/** "The low one", "the second slider", "band 3". @throws NotUnderstood */
+export function bandNumbered(rig: RigProfile, card: Card, which: 'low' | 'mid' | 'high' | number, bank: string | undefined): EqualizerBand {
+  const named = bank === undefined ? [] : equalizerBands(rig).filter((band) => band.bank?.toLowerCase() === bank);
+  const bands = named.length > 0 ? named : settings(rig, card).bands;
+  if (which === 'mid' && bands.length === 2) throw new NotUnderstood(`${rig.name} has no middle band.`);
+  const at = which === 'low' ? 0 : which === 'high' ? bands.length - 1 : which === 'mid' ? Math.floor((bands.length - 1) / 2) : which - 1;
+  const band = bands[at];
+  if (!band) throw new NotUnderstood(`There is no band ${which}: ${bands.length === 0 ? 'no band works here' : `1 to ${bands.length}`}.`);
+  return band;
+}
+
+/** As the card stands, its equalizer as if it were on. */
+const settings = (rig: RigProfile, card: Card) => effective(rig, enableEqualizer(rig, card));

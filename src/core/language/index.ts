@@ -1,4 +1,9 @@
-/** What operators type. What the other folders may use. */
+/** What operators type and say. What the other folders may use. */
 
-export { type DialLine, readDialLine } from './dialLine.ts';
+export { LONGEST_LINE, readDialLine } from './dialLine.ts';
+export type { DialLine, LineContext, LineMove } from './line.ts';
+export type { MeterReading } from './readings.ts';
+export type { RemarkAbout, RemarkCode, RemarkDegree, RemarkSense } from './remarkWords.ts';
+export { LONGEST_REPORT, type ReadReport, type Remark, readReport } from './report.ts';
+export type { SignalReport } from './signalReport.ts';
 export { suggestionsFor } from './suggestions.ts';

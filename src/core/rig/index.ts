@@ -39,6 +39,7 @@ export {
   DIAL_ROLES,
   DIAL_STAGES,
   type Dial,
+  type DialRole,
   type DialValue,
   dialInRole,
   dialOf,

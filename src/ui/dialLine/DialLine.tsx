@@ -87,7 +87,6 @@ export function DialLine({ rig, card, enter: carryOut }: DialLineProps) {
           setText(words);
           setMessage(null);
         }}
-        maxLength={200}
         onKeyDown={keys}
       >
         <Label className="label">Dial line: type it as you are told</Label>
@@ -95,14 +94,14 @@ export function DialLine({ rig, card, enter: carryOut }: DialLineProps) {
       </TextField>
       <div className="told" aria-live="polite">
         {line.kind === 'problem' && <p className="problem">{line.text}</p>}
-        {'explained' in line && line.explained.map((sentence) => <p key={sentence}>{sentence}</p>)}
-        {line.kind === 'moves' &&
+        {line.kind !== 'problem' && 'explained' in line && line.explained.map((sentence) => <p key={sentence}>{sentence}</p>)}
+        {line.kind === 'do' &&
           line.warnings.map((sentence) => (
             <p key={sentence} className="watch">
               {sentence}
             </p>
           ))}
-        {'explained' in line && <p className="soft">Enter {line.kind === 'alc' ? 'notes it' : 'puts it on the card'}.</p>}
+        {line.kind === 'do' && <p className="soft">Enter {line.moves.length === 0 ? 'notes it' : 'puts it on the card'}.</p>}
         {line.kind === 'empty' && message && <Notice tone={message.tone}>{message.text}</Notice>}
       </div>
       {line.kind !== 'empty' && message?.tone === 'fault' && <Notice tone="fault">{message.text}</Notice>}

@@ -1,0 +1,115 @@
+import { describe, expect, it } from 'vitest';
+import type { Dial, DialValue } from '../rig/index.ts';
+import { type GainReading, nextGain } from './alcGain.ts';
+
+const fine: Pick<Dial, 'scale'> = { scale: { kind: 'steps', min: 0, max: 100, step: 1 } };
+const coarse: Pick<Dial, 'scale'> = { scale: { kind: 'steps', min: 0, max: 10, step: 1 } };
+const ZONE = [0.3, 0.5] as const;
+
+/** A seeded generator of our own: mulberry32. */
+function random(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/**
+ * A radio by other equations than the belief's: a gain in dB that bends with the dial, a meter that bends with the
+ * level, a voice that differs by 1.2 dB from over to over, an eye that reads to a twentieth.
+ */
+function radio(seed: number, { positions, dialDb, most }: { positions: number; dialDb: number; most: number }) {
+  const next = random(seed);
+  const normal = () => Math.sqrt(-2 * Math.log(next() + 1e-12)) * Math.cos(2 * Math.PI * next());
+  const span = dialDb * (0.75 + 0.5 * next());
+  const bend = 0.8 + 0.5 * next();
+  const meterDb = 7 + 7 * next();
+  const threshold = -span * (0.25 + 0.5 * next());
+  const truth = (share: number): number => {
+    const over = span * share ** bend - span - threshold;
+    const linear = over / meterDb;
+    return Math.min(1, Math.max(0, linear < 0.7 ? linear : 0.7 + 0.6 * (linear - 0.7)));
+  };
+  return {
+    start: Math.round(most * (0.4 + 0.2 * next())),
+    truth: (gain: DialValue) => truth(Number(gain) / positions),
+    read: (gain: DialValue): number => {
+      const shared = truth(Number(gain) / positions);
+      const heard = shared <= 0 || shared >= 1 ? shared : shared + (1.2 * normal()) / meterDb;
+      return Math.round(20 * Math.min(1, Math.max(0, heard))) / 20;
+    },
+  };
+}
+
+/** How many readings until the advice is to stay, and where the ALC really is then. */
+function settled(dial: Pick<Dial, 'scale'>, station: ReturnType<typeof radio>, most: number): { readings: number; truth: number } {
+  const readings: GainReading[] = [];
+  let gain: DialValue = station.start;
+  for (let k = 1; k <= most; k++) {
+    readings.push({ gain, alc: station.read(gain) });
+    const { to } = nextGain(dial, readings, gain, ZONE);
+    if (to === gain) return { readings: k, truth: station.truth(gain) };
+    gain = to;
+  }
+  return { readings: most + 1, truth: station.truth(gain) };
+}
+
+describe('the next mic gain', () => {
+  it('goes down from above the zone and up from below it, and says what to expect', () => {
+    const high = nextGain(fine, [{ gain: 40, alc: 0.8 }], 40, ZONE);
+    expect(Number(high.to)).toBeLessThan(40);
+    expect(high.expected[0]).toBeLessThanOrEqual(high.expected[1]);
+    expect(high.expected[1]).toBeGreaterThanOrEqual(ZONE[0]);
+    expect(high.expected[1]).toBeLessThanOrEqual(ZONE[1]);
+    expect(Number(nextGain(fine, [{ gain: 40, alc: 0.1 }], 40, ZONE).to)).toBeGreaterThan(40);
+  });
+
+  it('stays where the reading is in the middle of the zone', () => {
+    expect(nextGain(fine, [{ gain: 40, alc: 0.4 }], 40, ZONE).to).toBe(40);
+    expect(nextGain(coarse, [{ gain: 4, alc: 0.4 }], 4, ZONE).to).toBe(4);
+  });
+
+  it('takes a reading at an end of the scale for a bound', () => {
+    const bound = nextGain(fine, [{ gain: 60, alc: 1 }], 60, ZONE);
+    expect(Number(bound.to)).toBeLessThan(50);
+    const both = nextGain(
+      fine,
+      [
+        { gain: 60, alc: 1 },
+        { gain: 30, alc: 0 },
+      ],
+      30,
+      ZONE,
+    );
+    expect(Number(both.to)).toBeGreaterThan(32);
+    expect(Number(both.to)).toBeLessThan(58);
+  });
+
+  it('makes up for a level that has changed since', () => {
+    const asIs = nextGain(fine, [{ gain: 40, alc: 0.4 }], 40, ZONE);
+    const louder = nextGain(fine, [{ gain: 40, alc: 0.4, shiftDb: 4 }], 40, ZONE);
+    expect(Number(louder.to)).toBeLessThan(Number(asIs.to));
+    expect(louder.now.expected[1]).toBeGreaterThan(0.6);
+  });
+
+  it('contradictions widen what is expected', () => {
+    const sure = nextGain(fine, [0.4, 0.4].map((alc) => ({ gain: 40, alc })), 40, ZONE);
+    const torn = nextGain(fine, [0.15, 0.65].map((alc) => ({ gain: 40, alc })), 40, ZONE);
+    expect(torn.now.expected[2] - torn.now.expected[0]).toBeGreaterThan(sure.now.expected[2] - sure.now.expected[0]);
+  });
+
+  it.each([
+    ['a fine dial', fine, { positions: 100, dialDb: 38, most: 100 }],
+    ['ten steps', coarse, { positions: 10, dialDb: 16, most: 10 }],
+  ] as const)('on radios of other equations, %s: three readings as a rule, and then the ALC is right', (_, dial, kind) => {
+    const runs = Array.from({ length: 200 }, (_each, seed) => settled(dial, radio(seed + 1, kind), 10));
+    const taken = runs.map(({ readings }) => readings).sort((a, b) => a - b);
+    const right = runs.filter(({ truth }) => truth >= ZONE[0] - 0.1 && truth <= ZONE[1] + 0.1).length;
+    expect(taken[100]).toBeLessThanOrEqual(3);
+    expect(taken[180]).toBeLessThanOrEqual(5);
+    expect(right).toBeGreaterThanOrEqual(180);
+  });
+});

@@ -1,0 +1,150 @@
+/**
+ * What the readings so far say of a radio's mic gain and ALC, and which gain to try next. The reading is taken as
+ * clamp(a + b * share of the dial): nearly linear inside the scale, a bound at its ends. Priors of a and b are common
+ * practice (docs/methods); the belief is a grid, so that bounds and contradictions need no special case.
+ */
+import { type Dial, type DialValue, positionsOf, shareOf } from '../rig/index.ts';
+import type { Decibels, Fraction } from '../units/index.ts';
+
+/** A reading with where the gain stood. */
+export interface GainReading {
+  readonly gain: DialValue;
+  /** On speech peaks, as a fraction of the scale. */
+  readonly alc: Fraction;
+  /** How much more level the card sends into the ALC now than it did then, the gain aside. */
+  readonly shiftDb?: Decibels;
+  /** Spread of that shift, where it is a guess. */
+  readonly shiftDoubtDb?: Decibels;
+}
+
+export interface GainAdvice {
+  readonly from: DialValue;
+  readonly to: DialValue;
+  /** What to read then: 10th, 50th and 90th percentile. */
+  readonly expected: readonly [low: Fraction, likely: Fraction, high: Fraction];
+  /** Probability that it is inside the zone. */
+  readonly chance: number;
+  /** The same for the gain as it stands. */
+  readonly now: { readonly expected: readonly [Fraction, Fraction, Fraction]; readonly chance: number };
+}
+
+/** An eye on a moving needle, and a voice that differs by 1.2 dB from over to over, together (of the scale). */
+const READING_SD = 0.1;
+/** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
+const METER_DB = 10.5;
+/** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
+const DIAL_DB = { fine: 38, coarse: 16 } as const;
+const COARSE_POSITIONS = 12;
+/** A dial that is right with this probability is left alone; else another position must be so much better. */
+const GOOD_ENOUGH = 0.5;
+const STAY = 0.04;
+
+interface Belief {
+  /** Where the reading would be half the scale, as a share of the dial. */
+  readonly half: Float64Array;
+  /** Scales a whole turn of the dial. */
+  readonly slope: Float64Array;
+  readonly weight: Float64Array;
+}
+
+/** Before any reading: half the scale anywhere on the dial and a little beyond, the slope by the kind of dial. */
+function prior(positions: number): Belief {
+  const middle = Math.log((positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine) / METER_DB);
+  const [halves, slopes] = [81, 25];
+  const n = halves * slopes;
+  const belief = { half: new Float64Array(n), slope: new Float64Array(n), weight: new Float64Array(n) };
+  for (let i = 0; i < halves; i++) {
+    for (let j = 0; j < slopes; j++) {
+      const k = i * slopes + j;
+      const z = -2.5 + (5 * j) / (slopes - 1);
+      belief.half[k] = -0.3 + (1.6 * i) / (halves - 1);
+      belief.slope[k] = Math.exp(middle + 0.35 * z);
+      belief.weight[k] = Math.exp(-0.5 * z * z) * Math.exp(-0.5 * ((belief.half[k] - 0.45) / 0.35) ** 2);
+    }
+  }
+  return belief;
+}
+
+const readingAt = (half: number, slope: number, share: Fraction): number => Math.min(1, Math.max(0, 0.5 + slope * (share - half)));
+
+/** Every reading once, a bound where it stands at an end of the scale. */
+function learn(belief: Belief, share: Fraction, alc: Fraction, shift: number, shiftSd: number): void {
+  const sd = Math.hypot(READING_SD, shiftSd);
+  for (let k = 0; k < belief.weight.length; k++) {
+    const expected = 0.5 + belief.slope[k] * (share - belief.half[k]) - shift;
+    const clamped = Math.min(1, Math.max(0, expected));
+    const z = (alc - clamped) / sd;
+    // A wild reading must not rule out everything else.
+    belief.weight[k] *= 0.997 * Math.exp(-0.5 * z * z) + 0.003;
+  }
+}
+
+/**
+ * The gain to try next.
+ * @param readings oldest first; none is good too: then the prior speaks
+ * @param now      where the gain stands
+ * @param zone     of the school, as fractions of the scale
+ */
+export function nextGain(
+  dial: Pick<Dial, 'scale'>,
+  readings: readonly GainReading[],
+  now: DialValue,
+  zone: readonly [Fraction, Fraction],
+): GainAdvice {
+  const positions = positionsOf(dial.scale);
+  const belief = prior(positions.length);
+  readings.forEach(({ gain, alc, shiftDb = 0, shiftDoubtDb = 0 }, i) => {
+    // Older readings may have been of another mood; a little doubt a step.
+    const age = 0.01 * (readings.length - 1 - i);
+    learn(belief, shareOf(dial, gain), alc, shiftDb / METER_DB, shiftDoubtDb / METER_DB + age);
+  });
+  const here = shareOf(dial, now);
+  const worthOf = (value: DialValue): number => {
+    const share = shareOf(dial, value);
+    const { inside, over } = odds(belief, share, zone);
+    // Of two that are as likely the nearer one, and rather too low than too high.
+    return inside - 0.25 * over - 0.02 * Math.abs(share - here);
+  };
+  let [to, worth] = [now, worthOf(now) + STAY];
+  const isGood = odds(belief, here, zone).inside >= GOOD_ENOUGH;
+  for (const value of isGood ? [] : positions) {
+    const other = worthOf(value);
+    if (other > worth) [to, worth] = [value, other];
+  }
+  const foreseen = (value: DialValue) => {
+    const share = shareOf(dial, value);
+    return { expected: percentiles(belief, share), chance: odds(belief, share, zone).inside };
+  };
+  return { from: now, to, ...foreseen(to), now: foreseen(now) };
+}
+
+/** Probabilities that the reading is inside the zone and above it. */
+function odds({ half, slope, weight }: Belief, share: Fraction, [low, high]: readonly [Fraction, Fraction]): { inside: number; over: number } {
+  let [total, inside, over] = [0, 0, 0];
+  for (let k = 0; k < weight.length; k++) {
+    const reading = 0.5 + slope[k] * (share - half[k]);
+    total += weight[k];
+    if (reading > high) over += weight[k];
+    else if (reading >= low) inside += weight[k];
+  }
+  return { inside: inside / total, over: over / total };
+}
+
+/** 10th, 50th and 90th percentile of the reading at a share of the dial. */
+function percentiles({ half, slope, weight }: Belief, share: Fraction): [Fraction, Fraction, Fraction] {
+  const bins = new Float64Array(101);
+  let total = 0;
+  for (let k = 0; k < weight.length; k++) {
+    bins[Math.round(100 * readingAt(half[k], slope[k], share))] += weight[k];
+    total += weight[k];
+  }
+  const at = (part: number): Fraction => {
+    let sum = 0;
+    const found = bins.findIndex((each) => {
+      sum += each;
+      return sum >= part * total;
+    });
+    return (found < 0 ? 100 : found) / 100;
+  };
+  return [at(0.1), at(0.5), at(0.9)];
+}
