@@ -1,44 +1,83 @@
-/** Carries out what a dial line says: moves and undo on the card, a reading on the over in view. */
-import type { DialLine } from '@/core/language/index.ts';
+/** Carries out what a dial line says: moves and undo on the card, readings beside them. */
+import type { DialLine, LineContext, MeterReading } from '@/core/language/index.ts';
+import { valueOn } from '@/core/rig/index.ts';
 import { saveRevision, undoLastChange } from '@/server/cards/actions.ts';
 import type { CardView } from '@/server/cards/cards.ts';
-import { saveOverNote } from '@/server/overs/actions.ts';
+import { saveReading } from '@/server/readings/actions.ts';
 import { asked } from './asked.ts';
 
-/** The over in view: readings are noted on it, and moves expect from it where it is measured. */
+/** The over in view: readings are noted with it where it was made with the card as it stands, and moves expect from it. */
 export interface LineOver {
   readonly id: number;
-  readonly note: string;
+  readonly revisionId: number;
   readonly isMeasured: boolean;
 }
 
-export async function runDialLine(
-  line: DialLine,
-  words: string,
-  { card, over }: { card: CardView; over: LineOver | null },
-): Promise<{ isDone: boolean; text: string }> {
-  const [newest] = card.revisions;
-  const told = <T>(answer: { ok: true; value: T } | { ok: false; message: string }, text: (value: T) => string) =>
-    answer.ok ? { isDone: true, text: text(answer.value) } : { isDone: false, text: answer.message };
-  if (line.kind === 'moves') {
-    const answer = await asked(
-      saveRevision({
-        cardId: card.id,
-        baseRevisionId: newest.id,
-        values: Object.fromEntries(line.moves.map(({ dial, to }) => [dial.id, to])),
-        reason: `as told: ${words}`,
-        why: Object.fromEntries(line.moves.map(({ dial }) => [dial.id, `as told: ${words}`])),
-        ...(over?.isMeasured ? { overId: over.id } : {}),
-      }),
-    );
-    return told(answer, (number) => `On the card as revision ${number}. "undo" takes it back.`);
-  }
+interface LineTarget {
+  readonly card: CardView;
+  readonly over: LineOver | null;
+}
+
+/** What a line may refer back to: the card's last change. */
+export function lineContext({ mode, rig, revisions: [newest, before] }: CardView): LineContext {
+  if (!before) return {};
+  const earlier = { mode, values: before.values };
+  const now = { mode, values: newest.values };
+  return {
+    before: earlier,
+    lastMoves: rig.profile.dials
+      .map((dial) => ({ dial, from: valueOn(earlier, dial), to: valueOn(now, dial) }))
+      .filter(({ from, to }) => from !== to),
+  };
+}
+
+interface Outcome {
+  readonly isDone: boolean;
+  readonly text: string;
+}
+
+/** @returns what became of it, in one sentence */
+export async function runDialLine(line: DialLine, words: string, target: LineTarget): Promise<Outcome> {
+  const { card } = target;
   if (line.kind === 'undo') {
-    const answer = await asked(undoLastChange({ cardId: card.id, baseRevisionId: newest.id }));
-    return told(answer, (number) => `Undone, as revision ${number}.`);
+    const answer = await asked(undoLastChange({ cardId: card.id, baseRevisionId: card.revisions[0].id }));
+    return answer.ok ? { isDone: true, text: `Undone, as revision ${answer.value}.` } : { isDone: false, text: answer.message };
   }
-  if (line.kind !== 'alc') return { isDone: false, text: '' };
-  if (!over) return { isDone: false, text: 'A reading belongs to an over, and this card has none in view. Add a recording first.' };
-  const answer = await asked(saveOverNote({ overId: over.id, alcReading: line.reading, note: over.note, base: { note: over.note } }));
-  return told(answer, () => `Noted on over ${over.id}.`);
+  if (line.kind !== 'do') return { isDone: false, text: '' };
+  // A reading is of the card as it stood when it was read.
+  const read = line.reading ? await keepReading(line.reading, target) : null;
+  if (read && !read.isDone) return read;
+  if (line.moves.length === 0) return read ?? { isDone: true, text: 'The dials stand so already.' };
+  const moved = await putOnCard(line, words, target);
+  return read && moved.isDone ? { isDone: true, text: `${read.text} ${moved.text}` } : moved;
+}
+
+async function keepReading({ alc, compressionDb, powerW, swr }: MeterReading, { card: { revisions }, over }: LineTarget): Promise<Outcome> {
+  const [newest] = revisions;
+  const overId = over?.revisionId === newest.id ? over.id : null;
+  const numbers = { alc: alc ?? null, compressionDb: compressionDb ?? null, powerW: powerW ?? null, swr: swr ?? null };
+  const answer = await asked(saveReading({ cardRevisionId: newest.id, overId, said: 'talk', ...numbers }));
+  if (!answer.ok) return { isDone: false, text: answer.message };
+  return { isDone: true, text: `Noted with revision ${newest.number}${overId === null ? '' : ` and over ${overId}`}.` };
+}
+
+async function putOnCard(
+  { moves }: Extract<DialLine, { kind: 'do' }>,
+  words: string,
+  { card: { id, revisions }, over }: LineTarget,
+): Promise<Outcome> {
+  const reason = `as told: ${words}`.replace(/\s+/g, ' ').slice(0, 300);
+  const answer = await asked(
+    saveRevision({
+      cardId: id,
+      baseRevisionId: revisions[0].id,
+      values: Object.fromEntries(moves.map(({ dial, to }) => [dial.id, to])),
+      reason,
+      why: Object.fromEntries(moves.map(({ dial }) => [dial.id, reason])),
+      ...(over?.isMeasured ? { overId: over.id } : {}),
+    }),
+  );
+  return answer.ok
+    ? { isDone: true, text: `On the card as revision ${answer.value}. "undo" takes it back.` }
+    : { isDone: false, text: answer.message };
 }

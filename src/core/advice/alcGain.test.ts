@@ -96,8 +96,18 @@ describe('the next mic gain', () => {
   });
 
   it('contradictions widen what is expected', () => {
-    const sure = nextGain(fine, [0.4, 0.4].map((alc) => ({ gain: 40, alc })), 40, ZONE);
-    const torn = nextGain(fine, [0.15, 0.65].map((alc) => ({ gain: 40, alc })), 40, ZONE);
+    const sure = nextGain(
+      fine,
+      [0.4, 0.4].map((alc) => ({ gain: 40, alc })),
+      40,
+      ZONE,
+    );
+    const torn = nextGain(
+      fine,
+      [0.15, 0.65].map((alc) => ({ gain: 40, alc })),
+      40,
+      ZONE,
+    );
     expect(torn.now.expected[2] - torn.now.expected[0]).toBeGreaterThan(sure.now.expected[2] - sure.now.expected[0]);
   });
 

@@ -67,15 +67,24 @@ function prior(positions: number): Belief {
 
 const readingAt = (half: number, slope: number, share: Fraction): number => Math.min(1, Math.max(0, 0.5 + slope * (share - half)));
 
-/** Every reading once, a bound where it stands at an end of the scale. */
-function learn(belief: Belief, share: Fraction, alc: Fraction, shift: number, shiftSd: number): void {
-  const sd = Math.hypot(READING_SD, shiftSd);
-  for (let k = 0; k < belief.weight.length; k++) {
-    const expected = 0.5 + belief.slope[k] * (share - belief.half[k]) - shift;
-    const clamped = Math.min(1, Math.max(0, expected));
-    const z = (alc - clamped) / sd;
+/** A normal spread in seven steps: where, in standard deviations, and how much of it. */
+const SPREAD: readonly (readonly [z: number, share: number])[] = [-1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8].map((z) => [
+  z,
+  Math.exp(-0.5 * z * z),
+]);
+
+/** Every reading once, a bound where it stands at an end of the scale; a shift that is a guess counts in all its values. */
+function learn({ half, slope, weight }: Belief, share: Fraction, alc: Fraction, shift: number, shiftSd: number): void {
+  const shifts = shiftSd > 0 ? SPREAD.map(([z, part]): readonly [number, number] => [shift + z * shiftSd, part]) : [[shift, 1] as const];
+  const total = shifts.reduce((sum, [, part]) => sum + part, 0);
+  for (let k = 0; k < weight.length; k++) {
+    let likelihood = 0;
+    for (const [by, part] of shifts) {
+      const then = Math.min(1, Math.max(0, 0.5 + slope[k] * (share - half[k]) - by));
+      likelihood += part * Math.exp(-0.5 * ((alc - then) / READING_SD) ** 2);
+    }
     // A wild reading must not rule out everything else.
-    belief.weight[k] *= 0.997 * Math.exp(-0.5 * z * z) + 0.003;
+    weight[k] *= 0.997 * (likelihood / total) + 0.003;
   }
 }
 
@@ -93,11 +102,8 @@ export function nextGain(
 ): GainAdvice {
   const positions = positionsOf(dial.scale);
   const belief = prior(positions.length);
-  readings.forEach(({ gain, alc, shiftDb = 0, shiftDoubtDb = 0 }, i) => {
-    // Older readings may have been of another mood; a little doubt a step.
-    const age = 0.01 * (readings.length - 1 - i);
-    learn(belief, shareOf(dial, gain), alc, shiftDb / METER_DB, shiftDoubtDb / METER_DB + age);
-  });
+  for (const { gain, alc, shiftDb = 0, shiftDoubtDb = 0 } of readings)
+    learn(belief, shareOf(dial, gain), alc, shiftDb / METER_DB, shiftDoubtDb / METER_DB);
   const here = shareOf(dial, now);
   const worthOf = (value: DialValue): number => {
     const share = shareOf(dial, value);
@@ -119,7 +125,11 @@ export function nextGain(
 }
 
 /** Probabilities that the reading is inside the zone and above it. */
-function odds({ half, slope, weight }: Belief, share: Fraction, [low, high]: readonly [Fraction, Fraction]): { inside: number; over: number } {
+function odds(
+  { half, slope, weight }: Belief,
+  share: Fraction,
+  [low, high]: readonly [Fraction, Fraction],
+): { inside: number; over: number } {
   let [total, inside, over] = [0, 0, 0];
   for (let k = 0; k < weight.length; k++) {
     const reading = 0.5 + slope[k] * (share - half[k]);

@@ -1,5 +1,17 @@
 /** What to do next, and why. What the other folders may use. */
 
+export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
+export {
+  type AlcReading,
+  type AlcStanding,
+  alcStanding,
+  changedSince,
+  gainSentence,
+  SAID,
+  SAID_LABELS,
+  type Said,
+  type StandingCard,
+} from './alcStanding.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
@@ -8,6 +20,7 @@ export { nearestPassband } from './nearestDials.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
+export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './reportPaths.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';
 export { SCHOOL_RULES, type School, type StartingCard, schoolsFor, startingCard } from './startingCard.ts';
@@ -16,3 +29,4 @@ export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';
 export { estimateTone, type HeardOver } from './toneEstimate.ts';
+export { type HeardReport, type Verdict, type WeighedReports, weighReports } from './weighReports.ts';

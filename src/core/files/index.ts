@@ -1,5 +1,6 @@
 /** Files of evidence: reading, writing, and telling what they are. What the other folders may use. */
 
+export { type AdifRecord, adifHeader, adifRecord, adifTime, parseAdif, timeOfAdif } from './adif.ts';
 export { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
 export { csvLine } from './csv.ts';
 export { curveCsv, parseCurve } from './curveFile.ts';

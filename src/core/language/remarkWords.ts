@@ -1,25 +1,35 @@
 /** What stations say of a signal, and which remark it is. Common practice; matched in lower case, the longest first. */
-import type { FindingCode } from '../findings/index.ts';
+import { FINDING_LABELS, type FindingCode } from '../findings/index.ts';
 
+/** Remarks that only an ear gives, as they are said. */
+const BY_EAR = {
+  good: 'good',
+  'low-audio': 'low audio',
+  loud: 'loud',
+  'breaking-up': 'breaking up',
+  fading: 'fading',
+  echo: 'echo',
+  mellow: 'mellow',
+  'mid-rangey': 'mid-rangey',
+  'over-compressed': 'over-compressed',
+  'noisy-background': 'noisy background',
+  'mouth-noise': 'mouth noise',
+  'narrow-audio': 'narrow audio',
+} as const;
 /** A remark's name: a finding's, or one that only an ear gives. */
-export type RemarkCode =
-  | FindingCode
-  | 'good'
-  | 'low-audio'
-  | 'loud'
-  | 'breaking-up'
-  | 'fading'
-  | 'echo'
-  | 'mellow'
-  | 'mid-rangey'
-  | 'over-compressed'
-  | 'noisy-background'
-  | 'mouth-noise'
-  | 'narrow-audio';
-export type RemarkSense = 'is' | 'is-not' | 'less' | 'more';
-export type RemarkDegree = 'slight' | 'plain' | 'strong';
+export type RemarkCode = FindingCode | keyof typeof BY_EAR;
+/** The codes as operators say them. */
+export const REMARK_LABELS: Readonly<Record<RemarkCode, string>> = { ...FINDING_LABELS, ...BY_EAR };
+/** Every code. */
+export const REMARK_CODES = Object.keys(REMARK_LABELS) as RemarkCode[];
+/** It is so, is not, is less so or more so than before. */
+export const REMARK_SENSES = ['is', 'is-not', 'less', 'more'] as const;
+export type RemarkSense = (typeof REMARK_SENSES)[number];
+export const REMARK_DEGREES = ['slight', 'plain', 'strong'] as const;
+export type RemarkDegree = (typeof REMARK_DEGREES)[number];
 /** Whose doing it is, as far as the words go. */
-export type RemarkAbout = 'signal' | 'path' | 'receiver' | 'room';
+export const REMARK_ABOUTS = ['signal', 'path', 'receiver', 'room'] as const;
+export type RemarkAbout = (typeof REMARK_ABOUTS)[number];
 
 export interface RemarkEntry {
   readonly form: RegExp;

@@ -1,8 +1,8 @@
 'use client';
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { runDialLine } from '@/client/dialLineRun.ts';
+import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
@@ -22,6 +22,7 @@ import { MicStage } from './MicStage.tsx';
 import { NextMove } from './NextMove.tsx';
 import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
+import { standingOf } from './standing.ts';
 import { Trail } from './Trail.tsx';
 import { VoiceStage } from './VoiceStage.tsx';
 
@@ -59,6 +60,8 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
   const fit = useFit(bench);
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
+  const context = useMemo(() => lineContext(card), [card]);
+  const standing = useMemo(() => standingOf(bench), [bench]);
   const choose = (key: StageKey) => {
     setStage(key);
     const url = new URL(window.location.href);
@@ -81,8 +84,8 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
         }
       : null,
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
-    alcReading: over?.alcReading ?? null,
-    isChangedSince: over !== null && over.revision.id !== newest.id,
+    alcReading: standing.newest?.alc ?? null,
+    isChangedSince: (standing.newest?.changed.length ?? 0) > 0,
     model: model.kind === 'done' ? model.judged : null,
     isModelling: model.kind === 'working',
   });
@@ -95,7 +98,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             {stage === 'voice' && <VoiceStage bench={bench} />}
             {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
             {stage === 'mic' && <MicStage key={newest.id} bench={bench} />}
-            {!['voice', 'mic', 'equalizer'].includes(stage) && <DialStage key={stage} stage={stage} bench={bench} />}
+            {!['voice', 'mic', 'equalizer'].includes(stage) && <DialStage key={stage} stage={stage} bench={bench} standing={standing} />}
             {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>
           <Side>
@@ -103,9 +106,8 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             <DialLine
               rig={card.rig.profile}
               card={now}
-              enter={(line, words) =>
-                runDialLine(line, words, { card, over: over && { id: over.id, note: over.note, isMeasured: over.measured !== null } })
-              }
+              context={context}
+              enter={(line, words) => runDialLine(line, words, { card, over: over && lineOver(over) })}
             />
             <Trail bench={bench} />
           </Side>
@@ -114,3 +116,9 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
     </Shell>
   );
 }
+
+const lineOver = ({ id, revision, measured }: NonNullable<BenchView['over']>) => ({
+  id,
+  revisionId: revision.id,
+  isMeasured: measured !== null,
+});

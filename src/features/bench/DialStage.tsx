@@ -5,17 +5,20 @@ import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type DialValues, effective, fullScale, ofScale, readingText, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
+import type { AlcStanding } from '@/core/advice/index.ts';
+import { type DialValues, effective, fullScale, readingText, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
+import { HeardReports } from './HeardReports.tsx';
 import { MeasuredPassband } from './MeasuredPassband.tsx';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
+import { Readings } from './Readings.tsx';
 
 const Scale = styled.div`
   position: relative; height: 34px; max-width: 520px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 26px;
@@ -35,7 +38,7 @@ const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 
 
 const NOTHING: DialValues = {};
 
-export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView }) {
+export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: BenchView; standing: AlcStanding }) {
   const { card } = bench;
   const rig = card.rig.profile;
   const { value: draft, set, discard } = useDraft<DialValues>(`bench ${stage} ${card.id}`, NOTHING);
@@ -45,7 +48,8 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
   const settings = effective(rig, wanted);
   const voice = modelVoiceOf(bench);
   const elsewhere = elsewhereOf(bench, card);
-  const own = settings.dials.filter(({ dial }) => dial.stage === stage);
+  // The ALC is set by the mic gain: its dial stands beside the meter.
+  const own = settings.dials.filter(({ dial }) => dial.stage === stage || (stage === 'alc' && dial.id === standing.gain?.dial.id));
   const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
   return (
     <>
@@ -59,7 +63,7 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
       {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
-      {stage === 'alc' && <AlcScale bench={bench} />}
+      {stage === 'alc' && <AlcScale bench={bench} standing={standing} />}
       {own.length > 0 && (
         <DialTable
           rows={own.map((state) => ({
@@ -93,8 +97,10 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
         <ButtonLink href={`/cards/${card.id}`}>Full card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
+      {(stage === 'alc' || stage === 'gain') && <Readings bench={bench} standing={standing} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
       {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
+      {stage === 'heard' && <HeardReports bench={bench} />}
       {stage === 'heard' && (
         <p style={{ marginTop: 14 }}>
           <Link href={`/cards/reach?card=${card.id}`}>All cards of this voice by reach and naturalness</Link>
@@ -105,18 +111,15 @@ export function DialStage({ stage, bench }: { stage: StageKey; bench: BenchView 
 }
 
 /** The meter as a plain scale with the zone where speech peaks belong. */
-function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
+function AlcScale({ bench: { card }, standing: { newest } }: { bench: BenchView; standing: AlcStanding }) {
   const { alc } = card.rig.profile;
   const [low, high] = alc.zone;
-  const reading = over?.alcReading ?? null;
-  const isStale = over !== null && over.revision.id !== card.revisions[0].id;
+  const reading = newest?.alc ?? null;
   return (
     <>
       <p>
-        {reading === null
-          ? 'No reading noted. Look at the meter on speech peaks while you make the next over, and note it when you add the recording.'
-          : `${readingText(alc, reading)} ${ofScale(alc)} on over ${over?.id}${isStale ? ', before the card changed: read it again' : ''}.`}{' '}
-        Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}.
+        Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}. Above the zone: turn the mic gain down. Below it:
+        turn it up.
       </p>
       <Scale role="img" aria-label={`ALC scale, zone ${low} to ${high}, reading ${reading ?? 'none'}`}>
         <span className="zone" style={{ left: `${100 * low}%`, right: `${100 * (1 - high)}%` }} />
@@ -127,7 +130,6 @@ function AlcScale({ bench: { card, over } }: { bench: BenchView }) {
           </span>
         ))}
       </Scale>
-      <p className="soft">Above the zone: turn the mic gain down. Below it: turn it up.</p>
     </>
   );
 }

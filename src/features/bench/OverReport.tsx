@@ -2,6 +2,6 @@
 /** What was measured of an over, and how to have it measured anew. */
 import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
 import type { OverView } from '@/server/overs/overs.ts';
-import { Report } from '@/ui/report/Report.tsx';
+import { Measured } from '@/ui/measured/Measured.tsx';
 
-export const OverReport = ({ over }: { over: OverView }) => <Report over={over} again={useMeasureAgain(over)} />;
+export const OverReport = ({ over }: { over: OverView }) => <Measured over={over} again={useMeasureAgain(over)} />;

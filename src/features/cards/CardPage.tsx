@@ -1,7 +1,8 @@
 'use client';
 /** Every dial of a card by stage, edited in place, with what the chain does; revisions and the way back beside it. */
+import Link from 'next/link';
 import styled from 'styled-components';
-import { type LineOver, runDialLine } from '@/client/dialLineRun.ts';
+import { type LineOver, lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useSave } from '@/client/useSave.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
@@ -123,8 +124,9 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
               <RestoredNotice at={count > 0 ? kept.restoredAt : null} onDiscard={kept.discard} />
               <SaveNotice refusal={refusal} forget={forget} />
             </section>
-            <DialLine rig={rig} card={now} enter={(line, words) => runDialLine(line, words, { card, over })} />
+            <DialLine rig={rig} card={now} context={lineContext(card)} enter={(line, words) => runDialLine(line, words, { card, over })} />
             <History card={card} />
+            <Link href={`/reports?card=${card.id}`}>Reports of this card</Link>
           </Side>
         </Columns>
       </Page>

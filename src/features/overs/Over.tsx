@@ -14,12 +14,14 @@ import { bytes } from '@/core/units/index.ts';
 import { measureOverAgain } from '@/server/measuring/actions.ts';
 import { removeOver, saveOverNote } from '@/server/overs/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
+import type { ReportView } from '@/server/reports/reports.ts';
+import { Measured } from '@/ui/measured/Measured.tsx';
 import { Bar, Button, ButtonLink, FileLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
-import { Report } from '@/ui/report/Report.tsx';
+import { ReportLines } from '@/ui/reports/ReportLines.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { MeasuredAs } from './MeasuredAs.tsx';
@@ -27,7 +29,7 @@ import { MeasuredAs } from './MeasuredAs.tsx';
 const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
 const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
 
-export function Over({ over }: { over: OverView }) {
+export function Over({ over, reports }: { over: OverView; reports: readonly ReportView[] }) {
   const router = useRouter();
   const again = useMeasureAgain(over);
   const status = over.measurement?.status;
@@ -47,8 +49,15 @@ export function Over({ over }: { over: OverView }) {
           {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
           {over.powerW === null ? '' : ` with ${over.powerW} W`}.
         </p>
-        <Report over={over} again={again} />
+        <Measured over={over} again={again} />
         <NoteForm over={over} />
+        <section aria-label="Reports">
+          <h2>Reports</h2>
+          {reports.length > 0 && <ReportLines reports={reports} />}
+          <Link href={`/reports?card=${over.card.id}&over=${over.id}`}>
+            {reports.length === 0 ? 'Note what another station said of it' : 'Note another'}
+          </Link>
+        </section>
         <Bar>
           {over.measured && (
             <ButtonLink $primary href={`/bench?card=${over.card.id}&over=${over.id}&stage=equalizer`}>

@@ -80,6 +80,7 @@ export function OversList({ overs, page, pages, total, search }: OversListProps)
         <Tools className="no-print">
           <SearchBar label="Find" />
           {total > 0 && <a href="/api/overs.csv">Save the log as CSV</a>}
+          <Link href="/reports">Reports</Link>
           {picked.length > 0 && (
             <ButtonLink $primary={picked.length > 1} href={`/overs/compare?overs=${picked.join(',')}`} aria-disabled={picked.length < 2}>
               {picked.length < 2 ? 'Pick another to compare with' : `Compare ${picked.length} overs`}

@@ -4,6 +4,7 @@ import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 's
 import { targetProblem, targetSchema } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { LIMIT_NAMES } from '@/core/findings/index.ts';
+import { REMARK_ABOUTS, REMARK_CODES, REMARK_DEGREES, REMARK_SENSES } from '@/core/language/index.ts';
 import type { Measurement } from '@/core/measure/index.ts';
 import { microphoneUseSchema, parseMicrophone, parseRig, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
@@ -26,6 +27,9 @@ export const TABLES = [
   'captures',
   'measurements',
   'moves',
+  'readings',
+  'reports',
+  'remarks',
   'rigTicks',
   'voiceMemories',
   'targets',
@@ -34,7 +38,7 @@ export const TABLES = [
 export type TableName = (typeof TABLES)[number];
 
 /** Tables and columns that version 1 archives need not have. */
-export const LATER_TABLES: readonly TableName[] = ['limits'];
+export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks'];
 const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = { captures: ['kind', 'settings'] };
 
 /** Columns that are worked out from others: not in archives, made again by an import. */
@@ -73,6 +77,19 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
       additionalProperties: { type: 'number' },
     }),
     outcome: nullable({ type: 'object', required: ['overId', 'changeDb', 'expectedDb'], additionalProperties: { type: 'number' } }),
+  },
+  readings: pick(REQUESTS.reading.properties, ['said', 'alc', 'compressionDb', 'powerW', 'swr']),
+  reports: {
+    ...pick(REQUESTS.report.properties, ['station', 'place', 'receiver', 'path', 'text']),
+    readability: { type: ['integer', 'null'], minimum: 1, maximum: 5 },
+    strength: { type: ['integer', 'null'], minimum: 1, maximum: 9 },
+    overS9Db: { type: ['number', 'null'], minimum: 0, maximum: 80 },
+  },
+  remarks: {
+    code: { enum: REMARK_CODES },
+    sense: { enum: REMARK_SENSES },
+    degree: { enum: REMARK_DEGREES },
+    about: { enum: REMARK_ABOUTS },
   },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },

@@ -9,6 +9,8 @@ import { targetFor } from '../cards/targets.ts';
 import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
+import { listReadings, type ReadingView } from '../readings/readings.ts';
+import { listReports, type ReportView } from '../reports/reports.ts';
 import { workingCard } from '../requests/preferences.ts';
 
 export interface BenchView {
@@ -27,10 +29,16 @@ export interface BenchView {
   readonly overs: readonly OverSummary[];
   readonly target: readonly CurvePoint[];
   readonly trail: readonly TrailEntry[];
+  /** The card's newest meter readings, newest first. */
+  readonly readings: readonly ReadingView[];
+  /** What other stations said of the card, newest first. */
+  readonly reports: readonly ReportView[];
 }
 
 const OVERS_TO_PICK = 20;
 const TRAIL_ENTRIES = 40;
+const READINGS = 30;
+const REPORTS = 30;
 
 /** What of a card is asked for. */
 interface BenchLoading {
@@ -63,13 +71,15 @@ export async function loadBenchOf(cardId: number | undefined, loading: BenchLoad
 export async function loadBench(cardId: number, { overId, revisions }: BenchLoading = {}): Promise<BenchView | null> {
   const card = await loadCard(cardId, { revisions });
   if (!card) return null;
-  const [over, radio, response, overs, target, entries] = await Promise.all([
+  const [over, radio, response, overs, target, entries, readings, reports] = await Promise.all([
     judgedOver(cardId, overId),
     newestOf(cardId, RADIO_KINDS),
     newestOf(cardId, ['response']),
     listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
     targetFor(card.purpose),
     trail(cardId, TRAIL_ENTRIES),
+    listReadings(cardId, READINGS),
+    listReports({ cardId, limit: REPORTS }),
   ]);
   return {
     card,
@@ -81,6 +91,8 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
     overs,
     target,
     trail: entries,
+    readings,
+    reports,
   };
 }
 

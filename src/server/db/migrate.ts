@@ -5,12 +5,14 @@ import * as firstSlice from './migrations/01-first-slice.ts';
 import * as stationAndCards from './migrations/02-station-and-cards.ts';
 import * as evidence from './migrations/03-evidence.ts';
 import * as columnsForLists from './migrations/04-columns-for-lists.ts';
+import * as readingsAndReports from './migrations/05-readings-and-reports.ts';
 
 const MIGRATIONS = [
   { name: '01-first-slice', ...firstSlice },
   { name: '02-station-and-cards', ...stationAndCards },
   { name: '03-evidence', ...evidence },
   { name: '04-columns-for-lists', ...columnsForLists },
+  { name: '05-readings-and-reports', ...readingsAndReports },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

@@ -9,9 +9,10 @@ import {
   type NonAttribute,
   type Sequelize,
 } from 'sequelize';
-import type { Expectation } from '@/core/advice/index.ts';
+import type { Expectation, ReportPath, Said } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import type { Finding, LimitName } from '@/core/findings/index.ts';
+import type { RemarkAbout, RemarkCode, RemarkDegree, RemarkSense } from '@/core/language/index.ts';
 import type { Measurement as Measured, MeasurementDetail, MeasurementKind, MeasureSettings } from '@/core/measure/index.ts';
 import type { Card, DialValue, DialValues, Microphone, MicrophoneUse, Purpose, RigProfile } from '@/core/rig/index.ts';
 
@@ -145,6 +146,38 @@ export interface MoveRow extends Row<MoveRow>, Common {
   reason: string;
   expected: Expectation | null;
   outcome: Outcome | null;
+}
+/** What the meters showed with a card revision. Never changed, never deleted: a later look is another row. */
+export interface ReadingRow extends Row<ReadingRow>, Common {
+  cardRevisionId: number;
+  overId: CreationOptional<number | null>;
+  said: Said;
+  alc: number | null;
+  compressionDb: number | null;
+  powerW: number | null;
+  swr: number | null;
+}
+/** What another station said of a card revision or an over. */
+export interface ReportRow extends Row<ReportRow>, Common {
+  cardRevisionId: number;
+  overId: CreationOptional<number | null>;
+  station: string;
+  place: string;
+  receiver: string;
+  path: ReportPath;
+  readability: number | null;
+  strength: number | null;
+  overS9Db: number | null;
+  text: string;
+}
+/** One thing of it, as core/language reads it. */
+export interface RemarkRow extends Row<RemarkRow>, Common {
+  reportId: number;
+  code: RemarkCode;
+  sense: RemarkSense;
+  degree: RemarkDegree;
+  about: RemarkAbout;
+  text: string;
 }
 /** One dial set on the radio itself, ticked off a sheet. The newest of a dial is what the radio holds. */
 export interface RigTick extends Row<RigTick>, Common {
@@ -285,6 +318,27 @@ export function defineModels(sequelize: Sequelize) {
     expected: json('expected'),
     outcome: json('outcome'),
   });
+  const ofRevision = { cardRevisionId: reference, overId: { ...reference, allowNull: true } };
+  const readings = table<ReadingRow>('readings', {
+    ...ofRevision,
+    said: { ...words, defaultValue: 'talk' },
+    alc: number,
+    compressionDb: number,
+    powerW: number,
+    swr: number,
+  });
+  const reports = table<ReportRow>('reports', {
+    ...ofRevision,
+    station: words,
+    place: words,
+    receiver: words,
+    path: words,
+    readability: { ...reference, allowNull: true },
+    strength: { ...reference, allowNull: true },
+    overS9Db: number,
+    text: { type: DataTypes.TEXT, allowNull: false },
+  });
+  const remarks = table<RemarkRow>('remarks', { reportId: reference, code: words, sense: words, degree: words, about: words, text: words });
   const rigTicks = table<RigTick>('rig_ticks', {
     rigId: reference,
     dialId: words,
@@ -329,6 +383,9 @@ export function defineModels(sequelize: Sequelize) {
     captureChunks,
     measurements,
     moves,
+    readings,
+    reports,
+    remarks,
     rigTicks,
     voiceMemories,
     targets,

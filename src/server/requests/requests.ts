@@ -1,8 +1,9 @@
 /** What the pages may ask of the server: one JSON Schema a request, compiled once. */
 import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
-import { targetSchema } from '@/core/advice/index.ts';
+import { REPORT_PATHS, SAID, targetSchema } from '@/core/advice/index.ts';
 import { LIMIT_NAMES } from '@/core/findings/index.ts';
+import { LONGEST_REPORT } from '@/core/language/index.ts';
 import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
 import { MODES, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
@@ -19,6 +20,7 @@ const name = { type: 'string', minLength: 1, maxLength: 80, pattern: PLAIN_NAME 
 const note = { type: 'string', maxLength: 1000, pattern: PLAIN_TEXT } as const;
 const line = <const Most extends number>(most: Most) => ({ type: 'string', maxLength: most, pattern: PLAIN_LINE }) as const;
 const hertz = { type: 'number', minimum: 10, maximum: 20000 } as const;
+const time = { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d\\.\\d{3}Z$' } as const;
 const share = { type: ['number', 'null'], minimum: 0, maximum: 1 } as const;
 
 const object = <const P extends Readonly<Record<string, JSONSchema>>, const R extends readonly (keyof P & string)[]>(
@@ -140,6 +142,33 @@ export const REQUESTS = {
     'note',
   ]),
   overId: object({ overId: id }, ['overId']),
+  reading: object(
+    {
+      cardRevisionId: id,
+      overId: { ...id, type: ['integer', 'null'] },
+      said: { enum: SAID },
+      alc: share,
+      compressionDb: { type: ['number', 'null'], minimum: 0, maximum: 60 },
+      powerW: { type: ['number', 'null'], minimum: 0, maximum: 5000 },
+      swr: { type: ['number', 'null'], minimum: 1, maximum: 100 },
+    },
+    ['cardRevisionId', 'said', 'alc', 'compressionDb', 'powerW', 'swr'],
+  ),
+  report: object(
+    {
+      cardRevisionId: id,
+      overId: { ...id, type: ['integer', 'null'] },
+      station: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_LINE },
+      place: line(120),
+      receiver: line(200),
+      path: { enum: REPORT_PATHS },
+      text: { type: 'string', minLength: 1, maxLength: LONGEST_REPORT, pattern: PLAIN_TEXT },
+      madeAt: time,
+    },
+    ['cardRevisionId', 'station', 'place', 'receiver', 'path', 'text'],
+  ),
+  reportId: object({ reportId: id }, ['reportId']),
+  adif: object({ cardRevisionId: id, text: { type: 'string', maxLength: 1_000_000 } }, ['cardRevisionId', 'text']),
   measureAs: object({ overId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['overId', 'kind', 'settings']),
   limit: object(
     {
@@ -178,7 +207,7 @@ export const REQUESTS = {
       words: line(300),
       cardId: id,
       revision: id,
-      recordedAt: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d\\.\\d{3}Z$' },
+      recordedAt: time,
     },
     ['rigId', 'slot', 'words', 'cardId'],
   ),
@@ -202,6 +231,10 @@ interface Requests {
   target: FromSchema<typeof REQUESTS.target>;
   over: FromSchema<typeof REQUESTS.over>;
   overId: FromSchema<typeof REQUESTS.overId>;
+  reading: FromSchema<typeof REQUESTS.reading>;
+  report: FromSchema<typeof REQUESTS.report>;
+  reportId: FromSchema<typeof REQUESTS.reportId>;
+  adif: FromSchema<typeof REQUESTS.adif>;
   measureAs: FromSchema<typeof REQUESTS.measureAs>;
   limit: FromSchema<typeof REQUESTS.limit>;
   nothing: FromSchema<typeof REQUESTS.nothing>;

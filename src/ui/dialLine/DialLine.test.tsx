@@ -22,7 +22,7 @@ describe('the dial line', () => {
     expect(screen.getByText(new RegExp(micGain.label, 'i'))).toBeTruthy();
     await userEvent.keyboard('{Enter}');
     expect(enter).toHaveBeenCalledTimes(1);
-    expect(enter).toHaveBeenCalledWith(expect.objectContaining({ kind: 'moves' }), 'mic 30');
+    expect(enter).toHaveBeenCalledWith(expect.objectContaining({ kind: 'do' }), 'mic 30');
     await waitFor(() => expect(input.value).toBe(''));
     expect(screen.getByText('On the card as revision 2.')).toBeTruthy();
   });

@@ -3,7 +3,7 @@
 import { useMemo, useRef, useState, useTransition } from 'react';
 import { Button, Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { type DialLine as Line, readDialLine, suggestionsFor } from '@/core/language/index.ts';
+import { type DialLine as Line, type LineContext, readDialLine, suggestionsFor } from '@/core/language/index.ts';
 import type { Card, RigProfile } from '@/core/rig/index.ts';
 import { useKeys } from '../keys.ts';
 import { Notice } from '../parts/Notice.tsx';
@@ -33,18 +33,20 @@ export interface LineOutcome {
 interface DialLineProps {
   readonly rig: RigProfile;
   readonly card: Card;
+  /** What was before, for "same again" and "back to what it was". */
+  readonly context?: LineContext;
   /** Does what the line says. */
   readonly enter: (line: Line, words: string) => Promise<LineOutcome>;
 }
 
-export function DialLine({ rig, card, enter: carryOut }: DialLineProps) {
+export function DialLine({ rig, card, context, enter: carryOut }: DialLineProps) {
   const [text, setText] = useState('');
   const [place, setPlace] = useState(-1);
   const [message, setMessage] = useState<{ tone: 'plain' | 'fault'; text: string } | null>(null);
   const [isSaving, start] = useTransition();
   const input = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => input.current?.focus() });
-  const line = useMemo(() => readDialLine(text, rig, card), [text, rig, card]);
+  const line = useMemo(() => readDialLine(text, rig, card, context), [text, rig, card, context]);
   const suggestions = useMemo(() => suggestionsFor(text, rig, card), [text, rig, card]);
 
   const enter = () => {

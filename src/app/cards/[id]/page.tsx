@@ -27,6 +27,6 @@ export default async function Page(input: Asked) {
   const card = await find(input);
   if (!card) notFound();
   const [station, over] = await load(() => Promise.all([loadStation(), judgedOver(card.id)]));
-  const inView = over && { id: over.id, note: over.note, isMeasured: over.measured !== null };
+  const inView = over && { id: over.id, revisionId: over.revision.id, isMeasured: over.measured !== null };
   return <CardPage key={card.id} card={card} over={inView} station={station} />;
 }

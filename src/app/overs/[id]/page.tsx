@@ -3,8 +3,11 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { Over } from '@/features/overs/Over.tsx';
 import { loadOver } from '@/server/overs/overs.ts';
+import { listReports } from '@/server/reports/reports.ts';
 import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';
+
+const REPORTS = 100;
 
 interface Params {
   readonly params: Promise<{ id: string }>;
@@ -18,5 +21,6 @@ export default async function Page({ params }: Params) {
   const id = idOf((await params).id);
   const over = id === undefined ? null : await load(() => loadOver(id));
   if (!over) notFound();
-  return <Over key={over.id} over={over} />;
+  const reports = await load(() => listReports({ overId: over.id, limit: REPORTS }));
+  return <Over key={over.id} over={over} reports={reports} />;
 }

@@ -1,9 +1,9 @@
 'use client';
+import { isBound } from '@/ui/measured/NumberGrid.tsx';
+import { type ReportNumber, reportNumbers } from '@/ui/measured/numbers.ts';
 /** Every number of the overs in rows; a difference from A that matters is marked. */
 import { StateMark } from '@/ui/parts/StateMark.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
-import { isBound } from '@/ui/report/NumberGrid.tsx';
-import { type ReportNumber, reportNumbers } from '@/ui/report/numbers.ts';
 import type { Lettered } from './letters.ts';
 
 /** Rows in the order of the first over that has them. */

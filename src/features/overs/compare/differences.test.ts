@@ -4,8 +4,8 @@ import { bytesInMemory } from '../../../core/files/byteSource.ts';
 import { MEASUREMENT_KINDS, type Measurement, type MeasurementKind } from '../../../core/measure/measurement.ts';
 import { measureFile } from '../../../core/measure/measureRecording.ts';
 import type { OverView } from '../../../server/overs/overs.ts';
-import { isBound } from '../../../ui/report/NumberGrid.tsx';
-import { type ReportNumber, reportNumbers } from '../../../ui/report/numbers.ts';
+import { isBound } from '../../../ui/measured/NumberGrid.tsx';
+import { type ReportNumber, reportNumbers } from '../../../ui/measured/numbers.ts';
 import { differs } from './Differences.tsx';
 import { LETTERS, lettered, viewOf } from './letters.ts';
 

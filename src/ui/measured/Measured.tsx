@@ -14,7 +14,7 @@ import { ResponseReport } from './ResponseReport.tsx';
 import { VoiceReport } from './VoiceReport.tsx';
 
 /** @param again measures the over anew */
-export function Report({ over, again }: { over: OverView; again: MeasureAgain }) {
+export function Measured({ over, again }: { over: OverView; again: MeasureAgain }) {
   const { evidence } = over;
   if (!evidence)
     return <p>{over.measurement?.error ?? (over.measurement ? 'This over is being measured.' : 'This over has no recording.')}</p>;
