@@ -22,6 +22,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Live', '/live', 'Third octaves against the target'],
   ['Test bench', '/testbench', 'Pad in front of an input'],
   ['Limits', '/station/limits', 'Measure all overs again'],
+  ['Reports', '/reports', 'As they say it'],
   ['Cards', '/cards', 'New card'],
   ['Card', '/cards/1', 'Revisions'],
   ['Sheet', '/cards/1/sheet', 'in menu order'],

@@ -14,7 +14,7 @@ import {
   type Names,
   type Target,
 } from './clause.ts';
-import { aheadOf, isAmountAt, isNameAt, isTurnedAt, labelAt, optionAt } from './lookahead.ts';
+import { aheadOf, isAmountAt, isLevelAhead, isNameAt, isTurnedAt, labelAt, optionAt } from './lookahead.ts';
 import { type BandPart, type Item, phrasesAt, type ValueWord } from './phrases.ts';
 import { type NumberToken, type Token, unitOf } from './tokens.ts';
 
@@ -33,6 +33,7 @@ class Reader {
   /** The direction was a verb, whose object may still follow: "raise 37 to 4". */
   private isVerb = false;
   private isVerbFirst = false;
+  private rowSign: -1 | 0 | 1 = 0;
   /** "everything from 2k": up or down says which side. */
   private isOpen = false;
   /** A comma or an "and" since the last thing named. */
@@ -59,6 +60,13 @@ class Reader {
     return now.option === null && (!hasAmount(now) || now.sign !== 0 || now.value === 'keep');
   }
 
+  /** "compressor in": how far may follow. */
+  private get isSwitchedOn(): boolean {
+    const { now, last } = this;
+    const isOn = now.value === 'on' || now.option === 'on';
+    return isOn && last?.kind === 'place' && last.place === 'compressor' && now.numbers.length === 0;
+  }
+
   private get last(): Target | undefined {
     return this.now.targets.at(-1);
   }
@@ -73,6 +81,7 @@ class Reader {
     this.isList = false;
     this.isVerb = false;
     this.isVerbFirst = false;
+    this.rowSign = 0;
     this.isOpen = false;
     this.now = fresh();
     if (now.kind === 'do' && now.targets.length === 0 && !hasAmount(now)) return;
@@ -159,7 +168,7 @@ class Reader {
 
   private separate(isStrong: boolean): undefined {
     const ahead = aheadOf(this.tokens, this.at);
-    if (!isStrong && this.isBandRow()) return;
+    if (!isStrong && (this.isBandRow() || (this.isSwitchedOn && isLevelAhead(this.tokens, this.at)))) return;
     const [place] = this.now.targets;
     if (
       !isStrong &&
@@ -295,7 +304,8 @@ class Reader {
     }
     if (this.bandNumber(token)) return;
     const isAwaited = now.numbers.length === 0 && now.value === null && now.option === null && (now.sign !== 0 || now.isTo) && !this.isVerb;
-    const isNameNext = !isAwaited && (now.targets.length === 0 || this.isComplete || (this.isList && now.numbers.length === 0));
+    const isNameNext =
+      !isAwaited && !this.isSwitchedOn && (now.targets.length === 0 || this.isComplete || (this.isList && now.numbers.length === 0));
     const dial =
       token.isAddress && isNameNext && !isAmountAt(this.tokens, this.at, this.isVerb, token)
         ? this.names.addressed(token.text.split(' ')[0])
@@ -311,9 +321,17 @@ class Reader {
       now.isTo = true;
     }
     if (now.targets.length === 0) return this.leading(token, hz);
+    // "compressor in at three": switched on, and how far.
+    if (this.isSwitchedOn) {
+      now.isTo = true;
+      now.numbers.push(token);
+      return;
+    }
     if (this.isComplete && (now.numbers.length > 0 || now.value !== null || now.option !== null)) {
-      if (this.takesMore()) now.numbers.push(token);
-      else {
+      if (this.takesMore()) {
+        now.numbers.push(token.sign === 0 && this.rowSign !== 0 ? { ...token, sign: this.rowSign } : token);
+        this.rowSign = 0;
+      } else {
         this.close();
         this.at--;
         this.isList = false;
@@ -345,6 +363,8 @@ class Reader {
     // "eq 2 1 0 -2 -1 2 5 8": a row of sliders
     if (before.text === 'eq' && [0, 1, 2, 3].every((k) => this.tokens[this.at + k]?.kind === 'number')) return false;
     const { last } = this;
+    // "the high band 3": the band is named already.
+    if (last?.kind === 'which' && !hasAmount(this.now)) return false;
     if (before.text === 'eq' && last?.kind === 'place' && last.place === 'equalizer') this.now.targets.pop();
     this.target({ kind: 'which', which: token.value });
     return true;
@@ -354,7 +374,8 @@ class Reader {
   private leading(token: NumberToken, hz: Hertz): undefined {
     const isKilohertz = token.unit === null && token.sign === 0 && !token.isPart && token.value < 10 && !Number.isInteger(token.value);
     if (isHz(token) || (token.unit === null && token.sign === 0 && !token.isPart && token.value >= LEAST_HZ)) return this.frequency(hz);
-    if (isKilohertz && this.now.sign === 0 && isTurnedAt(this.tokens, this.at)) return this.frequency(token.value * 1000);
+    if (isKilohertz && (this.isVerb || (this.now.sign === 0 && isTurnedAt(this.tokens, this.at))))
+      return this.frequency(token.value * 1000);
     this.now.numbers.push(token);
   }
 
@@ -458,7 +479,9 @@ class Reader {
     const { now, last } = this;
     if (kind === 'off the' && now.sign === 0 && now.numbers.length > 0 && now.numbers[0].sign === 0 && now.targets.length === 0)
       now.sign = -1;
-    if (last && kind === 'in' && !hasAmount(now) && aheadOf(this.tokens, this.at) === undefined) now.value = 'on';
+    const isSwitch = last?.kind === 'place' && (last.place === 'compressor' || last.place === 'equalizer');
+    if (this.isSwitchedOn) now.isTo = true;
+    else if (kind === 'in' && isSwitch && !hasAmount(now)) now.value = 'on';
     else if (last && !hasAmount(now)) now.isTo = true;
     else this.next = 'target';
   }
@@ -483,7 +506,7 @@ class Reader {
     else if (isBand) this.now.targets.splice(-1, 1, { ...last, part });
     else if (part === 'width' && this.tokens[this.at + 1]?.kind === 'mark' && aheadOf(this.tokens, this.at)?.kind === 'number')
       this.target({ kind: 'place', place: 'passband' });
-    else this.part = part;
+    else if (!(part === 'level' && this.isSwitchedOn)) this.part = part;
   }
 
   private valued(value: ValueWord, text: string): undefined {
@@ -506,6 +529,12 @@ class Reader {
     if (this.isOpen && last?.kind === 'hz' && !isVerb) return this.side(sign);
     const isSaid = now.sign !== 0 || now.value !== null || now.isTo || (isVerb && now.numbers.length > 0) || now.option !== null;
     if (this.isComplete && isSaid && (isVerb || now.sign !== sign)) this.close();
+    // "the mid band 1.2k, down 3": the direction is that of the level after the centre.
+    const [centre] = this.now.numbers;
+    if (last && isOneBand(last) && this.now.numbers.length === 1 && (isHz(centre) || (centre.value >= 80 && centre.sign === 0))) {
+      this.rowSign = sign;
+      return;
+    }
     if (this.now.numbers.length === 0) this.now.isTo = false;
     if (this.now.numbers[0]?.sign) return;
     this.now.sign = sign;

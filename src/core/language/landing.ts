@@ -86,8 +86,19 @@ function optionOf(dial: Dial, text: string): DialValue {
   return option;
 }
 
-function numbered(dial: Dial, from: DialValue, number: NumberToken, { clause, isAbsolute }: Amount, told: Told): DialValue {
+/** A frequency dial is turned in hertz, or in kilohertz as people say them. */
+const inHertz = (dial: Dial, number: NumberToken): NumberToken =>
+  dial.unit.toLowerCase() === 'hz' &&
+  number.unit === null &&
+  number.sign === 0 &&
+  number.value < 10 &&
+  Number(positionsOf(dial.scale)[0]) >= 50
+    ? { ...number, value: number.value * 1000, unit: 'khz' }
+    : number;
+
+function numbered(dial: Dial, from: DialValue, said: NumberToken, { clause, isAbsolute }: Amount, told: Told): DialValue {
   const { scale } = dial;
+  const number = inHertz(dial, said);
   const isRelative = !isAbsolute && (number.sign !== 0 || clause.sign !== 0);
   const sign = number.sign !== 0 ? number.sign : clause.sign !== 0 && isRelative ? clause.sign : 1;
   if (isRelative && number.unit === 'clicks') return stopping(dial, from, sign * number.value, told);

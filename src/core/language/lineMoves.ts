@@ -112,6 +112,13 @@ export class LineMoves {
       const numbers = [target.low, target.high].map((hz) => amountOf(hz).numbers[0]);
       return passbandTo(rig, this.now, { ...clause, numbers }).flatMap(([dial, to]) => this.move(dial, to));
     }
+    if (
+      target.kind === 'place' &&
+      target.place === 'compressor' &&
+      clause.numbers.length === 1 &&
+      (clause.value === 'on' || clause.option === 'on')
+    )
+      return [...this.turned({ ...clause, numbers: [] }, target), ...this.turned({ ...clause, value: null, option: null }, target)];
     if (clause.numbers.length > 1) return this.filled(clause, target);
     if ((target.kind === 'hz' || target.kind === 'which') && (clause.value === 'wider' || clause.value === 'narrower'))
       return this.widened(clause, target);

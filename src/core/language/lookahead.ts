@@ -47,6 +47,20 @@ const isAt = (tokens: readonly Token[], at: number, kinds: readonly Item['kind']
 /** Whether a name comes next. */
 export const isNameAt = (tokens: readonly Token[], at: number): boolean => isAt(tokens, skip(tokens, at), ['place', 'region', 'which']);
 
+/** Whether a bare number comes next, or "level" and one: "processor on, level 30". */
+export function isLevelAhead(tokens: readonly Token[], at: number): boolean {
+  const k = isAt(tokens, at, ['part']) ? at + 1 : at;
+  const token = aheadOf(tokens, k);
+  return (
+    token?.kind === 'number' &&
+    token.sign === 0 &&
+    token.unit !== 'hz' &&
+    token.unit !== 'khz' &&
+    token.value < 101 &&
+    !isAmountAt(tokens, k + 1, false, token)
+  );
+}
+
 /** Whether what comes next turns the number before: "2.4 up 3", "2.4 +3". */
 export const isTurnedAt = (tokens: readonly Token[], at: number): boolean =>
   aheadOf(tokens, at)?.kind === 'number' || isAt(tokens, at, ['turn', 'vague', 'value']);

@@ -121,7 +121,7 @@ const ENTRIES: readonly Entry[] = [
   ...['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'].flatMap((word, k) =>
     which(k + 1, oneOf([word], THINGS)),
   ),
-  ...meter('alc', 'alc, a l c, alc meter, alc reading'),
+  ...meter('alc', 'alc, a l c, alc meter, alc reading, meter'),
   ...meter('compression', oneOf(['comp', 'compression', 'compressor', 'processor'], ['meter', 'reading', 'indicator'])),
   ...meter('power', 'power meter, power out, output, power output, wattmeter, watt meter, peak power, po, pep'),
   ...meter('swr', 'swr, s w r, vswr, standing wave, swr meter'),
@@ -188,7 +188,7 @@ const ENTRIES: readonly Entry[] = [
   ...vague(2, 'a lot, a whole lot, much, way, lots, lots of, a lot of, plenty, plenty of, a good bit, a good deal, quite a bit, well'),
   ...plainKind(
     'to',
-    `to, at about, down to, up to, back to, over to, out to, in at, should be, should be at, is at, are at, is now, is set
+    `to, at about, down to, up to, back to, over to, out to, should be, should be at, is at, are at, is now, is set
     to, goes to, is on, is, are, equals, becomes, be, to about, back down to, back up to, sits at, stands at, reads, set to,
     set at, it to, being, now at, all the way to, all the way down to, all the way up to`,
   ),
@@ -225,7 +225,7 @@ const ENTRIES: readonly Entry[] = [
     'reads',
     `reading, showing, shows, reads, indicating, indicates, peaking, peaks, hitting, kicking, bouncing, swinging, getting,
     hits, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
-    kicking to, hitting about, kicks to, is reading, is showing, is peaking, meter`,
+    kicking to, hitting about, kicks to, is reading, is showing, is peaking`,
   ),
   ...plainKind(
     'again',
@@ -246,6 +246,7 @@ const ENTRIES: readonly Entry[] = [
   ...plainKind('then', 'then, and then, but, after that, next, while, with that'),
   ...plainKind('retune', 'move, shift, slide, retune, move over, sweep'),
   ...plainKind('band', 'band, eq band, slider, fader, number'),
+  ...plainKind('filler', 'that too much, that is too much, that too far, that a bit too much, that a bit much, too far'),
   ...plainKind('menu', 'menu, item, menu item, menu number, #, function, setting, address, parameter'),
   ...plainKind('rest', 'the rest, rest, everything else, all the others, the others, all others'),
 ];
@@ -261,7 +262,8 @@ const SILENT = new Set(
   round next over roger copy fine thanks thank very start starting really quite position value number thats signal audio
   voice sound radio rig side more slider sliders band hz on in to of at as be is are was each both completely entirely all
   pop peak pretty maybe whatever say hi hello there's then also lets'd gonna wanna gotta guys folks again ill well we'll
-  your's one ones while until since because too up-front front panel menu frequency frequencies range`
+  your's one ones while until since because too up-front front panel menu frequency frequencies range
+  long longer vowel word words stretched sustained count counting held`
     .split(/\s+/)
     .map((word) => word.replaceAll("'", '')),
 );

@@ -6,6 +6,27 @@ import { readDialLine } from './dialLine.ts';
 /** Advice as operators say it, and what it sets on a card with the equalizer on and all else at factory values. */
 const SAID: Readonly<Record<string, string>> = {
   'tern-100': `
+processor in, 25 => processor=on processor-level=25
+speech processor level up five => processor-level=25
+proc at 30 => processor-level=30
+set low band to 200 hz minus 4 => n-low-level=-4
+band 1: 200 Hz -4 dB Q 3 => n-low-level=-4 n-low-width=3
+make the mid band 1.2k down 3 => n-mid-level=-3
+mid band at 1200, minus 3 => n-mid-level=-3
+high band to 2500 plus 6 width 3 => n-high-centre=2500 n-high-level=6 n-high-width=3
+shift the high band to 2.6 => n-high-centre=2600
+centre of the low band to 200 => nothing
+width of the high band 3 => n-high-width=3
+high band wider => n-high-width=4
+q of band 3 to 5 => nothing
+4.11 = 200, 4.12 = -4, 4.13 = 3 => n-low-level=-4 n-low-width=3
+4.11: 200 / 4.12: -4 / 4.13: 3 => n-low-level=-4 n-low-width=3
+4.11 200 4.12 -4 4.13 3 4.14 1200 4.15 2 => n-low-level=-4 n-low-width=3 n-mid-level=2
+4.11...4.13: 200 -4 3 => n-low-level=-4 n-low-width=3
+mic 45 to 38 => mic-gain=38
+take the mic from 45 down to 38 => mic-gain=38
+wide filter please => tx-filter=100–2900
+use the 300 to 2700 filter => nothing
 2500 +3 => n-high-centre=2500 n-high-level=3
 2.4k +3 => n-high-level=3
 four clicks up at 2.4k from where it is => n-high-level=4
@@ -144,6 +165,52 @@ low -3, mid +1, high +5 => n-low-level=-3 n-mid-level=1 n-high-level=5
 🙂 2400 +3 => n-high-level=3`,
 
   'fulmar-8': `
+compressor in at three of ten => compressor=on
+meter peaks at two thirds on the long vowel => alc=0.667
+give me four more at 2.4 => eq-2400=4
+2400 +4, same again on the two hundred => eq-2400=4 eq-200=4
+another four on that low one => eq-100=4
+two less on the 2k => eq-2400=-2
+alc two thirds on the long word => alc=0.667
+alc is peaking at about two thirds when I count => alc=0.667
+compression in at 4 => compressor=on compression=4
+put the comp in at three => compressor=on
+comp on at 3 => compressor=on
+four up at two point four, and four up at two hundred => eq-2400=4 eq-200=4
+add four at 200 and at 2400 => eq-200=4 eq-2400=4
+4 more on 200, 4 more on 2400 => eq-200=4 eq-2400=4
+go down two on six hundred please => eq-600=-2
+make it 5 at 2400 => eq-2400=5
+2400 to plus five and 200 to plus two => eq-2400=5 eq-200=2
+your 2.4 up another two => eq-2400=2
+leave everything, just drop the 400 two => eq-400=-2
+everything as is but 400 down 2 => eq-400=-2
+low and high up two => eq-200=2 eq-2400=2
+lows and highs up 2 => eq-200=2 eq-2400=2
+mic gain 10 less => mic-gain=40
+ten less mic gain => mic-gain=40
+drop mic ten => mic-gain=40
+mic to 3/4 => mic-gain=75
+mic up to three quarters => mic-gain=75
+alc a touch over half => alc=0.5
+alc 2/3 => alc=0.667
+set comp at 3 of 10 => nothing
+low cut to 200 high cut to 2800 => nothing
+narrow it down to 300 to 2700 => low-cut=300 high-cut=2700
+filter 2.7 => high-cut=2700
+highest slider all the way up => eq-3200=8
+turn everything back to flat => nothing
+first slider minus six => eq-100=-6
+sliders: 2 1 0 -2 -1 2 5 8 => eq-100=2 eq-200=1 eq-600=-2 eq-1000=-1 eq-1600=2 eq-2400=5 eq-3200=8
+bump the 2.4 and the 3.2 by two each => eq-2400=2 eq-3200=2
+three more clicks, 2400 => eq-2400=3
+2400, three more clicks => eq-2400=3
+2400 three clicks more => eq-2400=3
+up a click on 2400 => eq-2400=1
+down a couple of dB at 400 => eq-400=-2
+put 2 dB back in at 400 => eq-400=-2
+give back two at 400 => eq-400=-2
+that's too much, back off two on 2400 => eq-2400=-2
 2500 +3 => eq-2400=3
 1,6k −5 => eq-1600=-5
 bw 300-2700 => low-cut=300 high-cut=2700

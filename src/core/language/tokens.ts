@@ -79,6 +79,7 @@ export function plain(text: string): string {
     .replace(/'s\b/g, '')
     .replace(/[!?"()[\]]/g, ' , ')
     .replace(/@/g, ' at ')
+    .replace(/\.{2,}/g, ' to ')
     .replace(/\p{Extended_Pictographic}|\p{Emoji_Modifier}|\u200d|\ufe0f/gu, ' ');
 }
 
