@@ -149,7 +149,7 @@ test('the dial line: explained before Enter, on the card and in the trail after 
   await expect(line).toContainText('the lower first');
   await input.fill('alc .4');
   await page.keyboard.press('Enter');
-  await expect(line).toContainText('this card has none in view');
+  await expect(line).toContainText('Noted with revision 2.');
   await input.fill('un');
   await line.getByRole('button', { name: /^undo/ }).click();
   await expect(input).toHaveValue('undo');

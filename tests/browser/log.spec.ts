@@ -50,11 +50,11 @@ test('a card: a dial changed by hand, why, and back again', async ({ page }) => 
   await expect(history).toContainText('Mic level mid → high');
   await page.getByRole('link', { name: 'Dial sheet' }).click();
   await expect(page.getByRole('heading', { name: /^Dial sheet/ })).toBeVisible();
-  await expect(page.getByRole('row', { name: /Mic level/ })).toContainText('high');
+  await expect(page.getByRole('row', { name: /Mic level \(8\)/ })).toContainText('high');
   await page.goBack();
   await history.getByRole('button', { name: 'Go back to it' }).click();
   await expect(history).toContainText('back to revision 1');
-  await expect(page.getByRole('row', { name: /Mic level/ }).getByRole('button')).toContainText('mid');
+  await expect(page.getByRole('row', { name: /Mic level \(8\)/ }).getByRole('button')).toContainText('mid');
 });
 
 test('a spoilt recording is told before any dial, and can be used anyway', async ({ page }) => {
@@ -89,7 +89,7 @@ test('a radio without equalizer says so and offers nothing that does nothing', a
   await expect(page.getByText('Dunlin FM has no equalizer.').first()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Put these on the card' })).toHaveCount(0);
   await page.keyboard.press('3');
-  await expect(page.getByRole('row', { name: /Mic level/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Mic level \(8\)/ })).toBeVisible();
 });
 
 test('the sentence leads from card to card; the purpose changes the target', async ({ page }) => {

@@ -6,7 +6,7 @@ test('readings without a recording: typed at the ALC stage and in the dial line,
   await openBench(page, 'Beach net');
   await page.getByRole('navigation', { name: 'Transmit path' }).getByRole('button', { name: /^ALC/ }).click();
   const readings = page.getByRole('region', { name: 'Meter readings' });
-  await readings.getByLabel(/^ALC, 0 to/).fill('2');
+  await readings.getByLabel(/^ALC, 0 to/).fill('999');
   await expect(readings.getByRole('button', { name: 'Save reading' })).toBeDisabled();
   const most = Number((await readings.getByText(/^ALC, 0 to/).textContent())?.match(/to ([\d.]+)/)?.[1]);
   await readings.getByLabel(/^ALC, 0 to/).fill(String(0.9 * most));
@@ -37,7 +37,7 @@ test('reports on a live net: typed one after another, weighed, deleted and put b
     await expect(form.getByText(`Saved: ${station} on Supper talk`)).toBeVisible();
   };
   await form.getByLabel('As they say it; Enter saves').fill("You're 5 and 7, a bit muffled, try 3 more at 2400");
-  await expect(form.getByText('readability 5, S7, slightly muffled. Advice for the dial line: 2400 +3')).toBeVisible();
+  await expect(form.getByText('readability 5, S7, muffled (slight). Advice for the dial line: 2400 +3')).toBeVisible();
   await say('Q1ONE', 'local', 'a bit muffled');
   await expect(form.getByLabel('From (callsign or name)')).toBeFocused();
   await say('Q2TWO', 'fading', '55 with QSB, not muffled here');

@@ -23,6 +23,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Test bench', '/testbench', 'Pad in front of an input'],
   ['Limits', '/station/limits', 'Measure all overs again'],
   ['Reports', '/reports', 'As they say it'],
+  ['Air check', '/aircheck', 'Who checks you'],
   ['Cards', '/cards', 'New card'],
   ['Card', '/cards/1', 'Revisions'],
   ['Sheet', '/cards/1/sheet', 'in menu order'],

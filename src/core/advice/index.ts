@@ -1,5 +1,6 @@
 /** What to do next, and why. What the other folders may use. */
 
+export { type AirCheck, airCheck, type CheckLine, type CheckStep, linesOf } from './airCheck.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,

@@ -21,6 +21,8 @@ const NO_NAMES: Names = {
 const AROUND =
   /\b(?:would|might|may|should|could) (?:help|be (?:nice|better|good|great)|do it|fix it|improve it|sound better|not hurt)\b|\band see\b.*$|\bsee (?:how|if|what)\b.*$|\bif you (?:can|like|want)\b|\bi would\b|\bid\b|\bi think\b|\bmy advice\b|\bwould be\b|\bhelps?\b/g;
 
+const WANTS = /\b(?:needs?|wants?|could (?:use|do with|stand)|can use|lacks?|give (?:me|it|us))\b/;
+
 /** Advice of one sentence: the longest stretches of it that can be read whole. */
 export function adviceIn(sentence: string): SpokenAdvice[] {
   const parts = sentence.split(/(\s*,\s*|\s+\b(?:but|and|so|then|maybe|try|perhaps|just|with|because|though)\b\s+)/);
@@ -42,6 +44,8 @@ export function adviceIn(sentence: string): SpokenAdvice[] {
 
 function lineOf(text: string): string | null {
   const { clauses, unread } = clausesOf(tokens(text.replace(AROUND, ' ')), NO_NAMES);
+  // "wants some body": more of it.
+  if (WANTS.test(text)) for (const clause of clauses) if (clause.vague > 0 && clause.sign === 0) clause.sign = 1;
   if (unread.length > 0 || clauses.length === 0 || !clauses.every(isAdvice)) return null;
   return clauses.map(spelled).join(', ');
 }

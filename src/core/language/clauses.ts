@@ -563,6 +563,11 @@ class Reader {
       Object.assign(this.now, { numbers: [...numbers], sign, isTo, vague, value, option });
       return;
     }
+    if (kind === 'again' && isBefore && this.now.targets.length === 0 && !hasAmount(this.now)) {
+      // "same again on the two hundred"
+      this.now.kind = 'again';
+      return;
+    }
     if (/^(?:too|as well)$/.test(text)) {
       // "too much bass" is no request for more of it.
       const after = this.tokens[this.at];

@@ -127,7 +127,7 @@ describe('advice as it is heard', () => {
       kind: 'problem',
       explained: ['Slider 2400 Hz (37): 0 dB → +3 dB.'],
       unread: ['flurb', 'gizmo'],
-      text: expect.stringMatching(/Understood.*"flurb", "gizmo".*Nothing is changed/),
+      text: expect.stringMatching(/Understood.*do "flurb", "gizmo" mean.*Nothing is changed/),
     });
     expect(read('fulmar-8', 'mach die Höhen lauter', ON)).toMatchObject({ kind: 'problem', explained: [] });
     // A word that denies is never passed over.

@@ -46,6 +46,7 @@ function question(unread: readonly string[], { explained }: Told): string {
     .slice(0, 5)
     .map((word) => `"${word}"`)
     .join(', ');
-  if (explained.length === 0) return `${words} is not understood. Try: 2500 +3, mic 30, comp off, bw 200-2900, alc .6, undo.`;
-  return `Understood: ${explained.join(' ')} But what does ${words} mean? Nothing is changed.`;
+  if (explained.length === 0)
+    return `${words} ${unread.length === 1 ? 'is' : 'are'} not understood. Try: 2500 +3, mic 30, comp off, bw 200-2900, alc .6, undo.`;
+  return `Understood: ${explained.join(' ')} But what ${unread.length === 1 ? 'does' : 'do'} ${words} mean? Nothing is changed.`;
 }

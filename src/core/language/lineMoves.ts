@@ -43,7 +43,7 @@ export class LineMoves {
   take(clause: Clause): undefined {
     const { rig } = this;
     if (clause.kind === 'undo') return this.takeBack();
-    if (clause.kind === 'again') return this.again();
+    if (clause.kind === 'again') return this.again(clause);
     const meter = meterOf(clause, dialInRole(rig, 'power', this.card.mode) !== undefined);
     if (meter) {
       const { reading, explained } = readingOf(meter, clause, rig);
@@ -83,9 +83,13 @@ export class LineMoves {
   }
 
   /** The last moves once more: as far again. */
-  private again(): undefined {
+  private again({ targets }: Clause): undefined {
     const last = this.last.filter(({ from, to }) => typeof from === 'number' && typeof to === 'number' && from !== to);
     if (last.length === 0) throw new NotUnderstood('There is no move before this one to do again.');
+    if (targets.length > 0) {
+      const [{ from, to }] = last.slice(-1);
+      return this.take({ ...amountOf(Number(to) - Number(from)), targets });
+    }
     this.last = last.flatMap(({ dial, from, to }) => {
       const clause = amountOf(Number(to) - Number(from));
       return this.move(

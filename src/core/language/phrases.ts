@@ -157,7 +157,7 @@ const ENTRIES: readonly Entry[] = [
   ...value('narrower', 'narrower, tighter, tighten, narrow down, narrow up, tighten up'),
   ...value('wider', 'wider, broader, open up, widen, widen out, open it up'),
   ...value('half again', 'in half, by half, halve, half of what it is'),
-  ...turn(1, false, 'up, more, higher, louder, clockwise, extra, another, stronger, upwards, back up'),
+  ...turn(1, false, 'up, more, higher, louder, clockwise, back in, extra, another, stronger, upwards, back up'),
   ...turn(-1, false, `down, less, lower, fewer, counterclockwise, anticlockwise, downwards, softer, quieter, cooler, back down, on down`),
   ...turn(
     1,
@@ -263,7 +263,7 @@ const SILENT = new Set(
   voice sound radio rig side more slider sliders band hz on in to of at as be is are was each both completely entirely all
   pop peak pretty maybe whatever say hi hello there's then also lets'd gonna wanna gotta guys folks again ill well we'll
   your's one ones while until since because too up-front front panel menu frequency frequencies range
-  long longer vowel word words stretched sustained count counting held`
+  wants wanting long longer vowel word words stretched sustained count counting held`
     .split(/\s+/)
     .map((word) => word.replaceAll("'", '')),
 );

@@ -208,7 +208,7 @@ three more clicks, 2400 => eq-2400=3
 2400 three clicks more => eq-2400=3
 up a click on 2400 => eq-2400=1
 down a couple of dB at 400 => eq-400=-2
-put 2 dB back in at 400 => eq-400=-2
+put 2 dB back in at 400 => eq-400=2
 give back two at 400 => eq-400=-2
 that's too much, back off two on 2400 => eq-2400=-2
 2500 +3 => eq-2400=3

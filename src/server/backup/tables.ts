@@ -30,6 +30,8 @@ export const TABLES = [
   'readings',
   'reports',
   'remarks',
+  'airChecks',
+  'airCheckLines',
   'rigTicks',
   'voiceMemories',
   'targets',
@@ -38,7 +40,7 @@ export const TABLES = [
 export type TableName = (typeof TABLES)[number];
 
 /** Tables and columns that version 1 archives need not have. */
-export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks'];
+export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks', 'airChecks', 'airCheckLines'];
 const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = { captures: ['kind', 'settings'] };
 
 /** Columns that are worked out from others: not in archives, made again by an import. */
@@ -91,6 +93,8 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
     degree: { enum: REMARK_DEGREES },
     about: { enum: REMARK_ABOUTS },
   },
+  airChecks: pick(REQUESTS.airCheck.properties, ['station', 'path']),
+  airCheckLines: { ...pick(REQUESTS.checkLine.properties, ['text', 'clientKey']), isUndone: { type: 'boolean' } },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },
   targets: { purpose: REQUESTS.target.properties.purpose, points: targetSchema },

@@ -49,7 +49,7 @@ interface BenchLoading {
 }
 
 /** The card asked for, else the one this browser worked on last, else the one changed last. Null when there is none. */
-async function cardIdInWork(cardId: number | undefined): Promise<number | null> {
+export async function cardIdInWork(cardId: number | undefined): Promise<number | null> {
   for (const id of [cardId, await workingCard()]) if (id !== undefined && (await loadCard(id))) return id;
   const [newest] = await listCards({ limit: 1 });
   return newest?.id ?? null;

@@ -6,6 +6,7 @@ import * as stationAndCards from './migrations/02-station-and-cards.ts';
 import * as evidence from './migrations/03-evidence.ts';
 import * as columnsForLists from './migrations/04-columns-for-lists.ts';
 import * as readingsAndReports from './migrations/05-readings-and-reports.ts';
+import * as airChecks from './migrations/06-air-checks.ts';
 
 const MIGRATIONS = [
   { name: '01-first-slice', ...firstSlice },
@@ -13,6 +14,7 @@ const MIGRATIONS = [
   { name: '03-evidence', ...evidence },
   { name: '04-columns-for-lists', ...columnsForLists },
   { name: '05-readings-and-reports', ...readingsAndReports },
+  { name: '06-air-checks', ...airChecks },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

@@ -179,6 +179,23 @@ export interface RemarkRow extends Row<RemarkRow>, Common {
   about: RemarkAbout;
   text: string;
 }
+/** A sitting on the air in which another station listens and advises; lines are kept as they were typed. */
+export interface AirCheckRow extends Row<AirCheckRow>, Common {
+  /** The card as the check began. */
+  cardRevisionId: number;
+  /** The revision that came of it; null while it goes on, and where no dial moved. */
+  endedRevisionId: CreationOptional<number | null>;
+  station: string;
+  path: ReportPath;
+  endedAt: CreationOptional<Date | null>;
+}
+export interface AirCheckLine extends Row<AirCheckLine>, Common {
+  airCheckId: number;
+  text: string;
+  isUndone: CreationOptional<boolean>;
+  /** Made by the page: a line that is sent twice is kept once. */
+  clientKey: string;
+}
 /** One dial set on the radio itself, ticked off a sheet. The newest of a dial is what the radio holds. */
 export interface RigTick extends Row<RigTick>, Common {
   rigId: number;
@@ -339,6 +356,19 @@ export function defineModels(sequelize: Sequelize) {
     text: { type: DataTypes.TEXT, allowNull: false },
   });
   const remarks = table<RemarkRow>('remarks', { reportId: reference, code: words, sense: words, degree: words, about: words, text: words });
+  const airChecks = table<AirCheckRow>('air_checks', {
+    cardRevisionId: reference,
+    endedRevisionId: { ...reference, allowNull: true },
+    station: words,
+    path: words,
+    endedAt: time,
+  });
+  const airCheckLines = table<AirCheckLine>('air_check_lines', {
+    airCheckId: reference,
+    text: { type: DataTypes.TEXT, allowNull: false },
+    isUndone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+    clientKey: words,
+  });
   const rigTicks = table<RigTick>('rig_ticks', {
     rigId: reference,
     dialId: words,
@@ -386,6 +416,8 @@ export function defineModels(sequelize: Sequelize) {
     readings,
     reports,
     remarks,
+    airChecks,
+    airCheckLines,
     rigTicks,
     voiceMemories,
     targets,

@@ -4,4 +4,4 @@ import { change } from '../requests/change.ts';
 import type { RequestOf } from '../requests/requests.ts';
 import { addReading } from './readings.ts';
 
-export const saveReading = async (input: RequestOf<'reading'>) => change('reading', input, addReading);
+export const saveReading = async (input: RequestOf<'reading'>) => change('reading', input, (reading) => addReading(reading));

@@ -1,5 +1,5 @@
 /** Meter readings of a card: those typed alone, and those noted with an over, in one list. */
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import type { Said } from '@/core/advice/index.ts';
 import type { DialValues, MicrophoneUse } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
@@ -55,14 +55,17 @@ export async function listReadings(cardId: number, limit: number): Promise<Readi
 }
 
 /** Keeps a reading. @throws Refused when nothing was read, or the revision or over is not there */
-export async function addReading({ cardRevisionId, overId = null, ...reading }: RequestOf<'reading'>): Promise<void> {
+export async function addReading(
+  { cardRevisionId, overId = null, ...reading }: RequestOf<'reading'>,
+  transaction?: Transaction,
+): Promise<void> {
   const { models } = database();
   const { alc, compressionDb, powerW, swr } = reading;
   if ([alc, compressionDb, powerW, swr].every((each) => each === null)) throw new Refused('A reading is at least one number.', 422);
-  if (!(await models.cardRevisions.findByPk(cardRevisionId)))
+  if (!(await models.cardRevisions.findByPk(cardRevisionId, { transaction })))
     throw new Refused('This card does not exist any more. Nothing was saved.', 404);
-  const over = overId === null ? null : await models.overs.findByPk(overId);
+  const over = overId === null ? null : await models.overs.findByPk(overId, { transaction });
   if (overId !== null && over?.cardRevisionId !== cardRevisionId)
     throw new Refused('This over was not made with this card. Nothing was saved.', 422);
-  await models.readings.create({ cardRevisionId, overId, ...reading });
+  await models.readings.create({ cardRevisionId, overId, ...reading }, { transaction });
 }

@@ -3,7 +3,7 @@ import Ajv from 'ajv';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { REPORT_PATHS, SAID, targetSchema } from '@/core/advice/index.ts';
 import { LIMIT_NAMES } from '@/core/findings/index.ts';
-import { LONGEST_REPORT } from '@/core/language/index.ts';
+import { LONGEST_LINE, LONGEST_REPORT } from '@/core/language/index.ts';
 import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
 import { MODES, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
@@ -168,6 +168,20 @@ export const REQUESTS = {
     ['cardRevisionId', 'station', 'place', 'receiver', 'path', 'text'],
   ),
   reportId: object({ reportId: id }, ['reportId']),
+  airCheck: object(
+    { cardId: id, station: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_LINE }, path: { enum: REPORT_PATHS } },
+    ['cardId', 'station', 'path'],
+  ),
+  checkLine: object(
+    {
+      airCheckId: id,
+      text: { type: 'string', minLength: 1, maxLength: LONGEST_LINE, pattern: PLAIN_TEXT },
+      clientKey: { type: 'string', maxLength: 40, pattern: '^[a-z0-9-]*$' },
+    },
+    ['airCheckId', 'text', 'clientKey'],
+  ),
+  checkUndo: object({ airCheckId: id, lineId: id, isUndone: { type: 'boolean' } }, ['airCheckId', 'lineId', 'isUndone']),
+  airCheckId: object({ airCheckId: id }, ['airCheckId']),
   adif: object({ cardRevisionId: id, text: { type: 'string', maxLength: 1_000_000 } }, ['cardRevisionId', 'text']),
   measureAs: object({ overId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['overId', 'kind', 'settings']),
   limit: object(
@@ -234,6 +248,10 @@ interface Requests {
   reading: FromSchema<typeof REQUESTS.reading>;
   report: FromSchema<typeof REQUESTS.report>;
   reportId: FromSchema<typeof REQUESTS.reportId>;
+  airCheck: FromSchema<typeof REQUESTS.airCheck>;
+  checkLine: FromSchema<typeof REQUESTS.checkLine>;
+  checkUndo: FromSchema<typeof REQUESTS.checkUndo>;
+  airCheckId: FromSchema<typeof REQUESTS.airCheckId>;
   adif: FromSchema<typeof REQUESTS.adif>;
   measureAs: FromSchema<typeof REQUESTS.measureAs>;
   limit: FromSchema<typeof REQUESTS.limit>;

@@ -60,8 +60,8 @@ export function readText({ readability, strength, overS9Db }: SignalReport, rema
   ].filter(Boolean);
   const said = remarks.map(({ code, sense, degree, about }) => {
     const how = { is: '', 'is-not': 'not ', less: 'less ', more: 'more ' }[sense];
-    const much = { slight: 'slightly ', plain: '', strong: 'very ' }[sense === 'is' ? degree : 'plain'];
-    return `${how}${much}${REMARK_LABELS[code]}${about === 'signal' ? '' : ` (the ${about})`}`;
+    const much = sense === 'is' && degree !== 'plain' ? ` (${degree})` : '';
+    return `${how}${REMARK_LABELS[code]}${much}${about === 'signal' ? '' : `, the ${about}`}`;
   });
   const all = [...signal, ...said];
   return all.length === 0 ? 'No remark that is known here; kept as it was said.' : all.join(', ');

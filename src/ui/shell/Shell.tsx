@@ -38,6 +38,7 @@ const Header = styled.header`
 /** Where one can go, and what else belongs to each place. */
 const PLACES: readonly { readonly href: string; readonly name: string; readonly also: readonly string[] }[] = [
   { href: '/bench', name: 'Bench', also: [] },
+  { href: '/aircheck', name: 'Air check', also: [] },
   { href: '/overs', name: 'Overs', also: ['/live', '/reports'] },
   { href: '/cards', name: 'Cards', also: [] },
   { href: '/station', name: 'Station', also: ['/testbench'] },

@@ -1,0 +1,124 @@
+/**
+ * An air check as it goes on: lines typed as they are heard, sorted into dials, readings and remarks, and what they
+ * come to on the card. Everything follows from the lines, in their order; nothing else is kept.
+ */
+import { type LineMove, type MeterReading, type Remark, readDialLine, readReport, type SignalReport } from '../language/index.ts';
+import { type Card, type Dial, type DialValue, type RigProfile, valueOn } from '../rig/index.ts';
+import { type AlcReading, alcStanding, gainSentence, type StandingCard } from './alcStanding.ts';
+
+/** A line as it was typed. */
+export interface CheckLine {
+  readonly id: number;
+  readonly text: string;
+  /** Taken back: it stays in the log and counts for nothing. */
+  readonly isUndone: boolean;
+}
+
+/** What a line was understood as. */
+export interface CheckStep {
+  readonly line: CheckLine;
+  readonly kind: 'dials' | 'reading' | 'remark' | 'note' | 'undo';
+  readonly moves: readonly LineMove[];
+  readonly reading: MeterReading | null;
+  readonly remarks: readonly Remark[];
+  readonly signal: SignalReport | null;
+  /** Vague advice in a remark, as a line that can be taken up. */
+  readonly offers: readonly string[];
+  /** What will be done, or why nothing is. */
+  readonly explained: readonly string[];
+  readonly warnings: readonly string[];
+  /** Number of dial changes of the check that stood when it was said. */
+  readonly after: number;
+}
+
+export interface AirCheck {
+  readonly steps: readonly CheckStep[];
+  readonly card: Card;
+  readonly changed: readonly { readonly dial: Dial; readonly from: DialValue; readonly to: DialValue }[];
+  /** Dials moved since the ALC was read last; null before any reading. */
+  readonly movedSinceAlc: number | null;
+  readonly next: string;
+}
+
+const NOTHING = { moves: [], reading: null, remarks: [], signal: null, offers: [], explained: [], warnings: [] } as const;
+
+/**
+ * @param base  the card as the check began, with how the microphone is used
+ * @param lines in the order in which they were typed
+ */
+export function airCheck(rig: RigProfile, base: StandingCard, lines: readonly CheckLine[]): AirCheck {
+  const start: Card = { mode: base.mode, values: base.values };
+  const history: Card[] = [start];
+  const steps: CheckStep[] = [];
+  const readings: AlcReading[] = [];
+  let [lastMoves, movedSince]: [readonly LineMove[], number | null] = [[], null];
+  for (const line of lines) {
+    const now = history[history.length - 1];
+    if (line.isUndone) {
+      steps.push({ ...NOTHING, line, kind: 'note', after: history.length - 1 });
+      continue;
+    }
+    const said = understood(line, rig, now, { lastMoves, before: history.at(-2) ?? start });
+    if (said.kind === 'undo' && history.length > 1) history.pop();
+    if (said.moves.length > 0) {
+      history.push({ ...now, values: { ...now.values, ...Object.fromEntries(said.moves.map(({ dial, to }) => [dial.id, to])) } });
+      lastMoves = said.moves;
+      if (movedSince !== null) movedSince += said.moves.length;
+    }
+    if (said.reading?.alc !== undefined) {
+      movedSince = 0;
+      readings.push({ alc: said.reading.alc, card: { ...history[history.length - 1], use: base.use } });
+    }
+    steps.push({ ...said, line, after: history.length - 1 });
+  }
+  const card = history[history.length - 1];
+  const changed = rig.dials
+    .map((dial) => ({ dial, from: valueOn(start, dial), to: valueOn(card, dial) }))
+    .filter(({ from, to }) => from !== to);
+  return { steps, card, changed, movedSinceAlc: movedSince, next: nextOf(rig, { ...card, use: base.use }, readings, movedSince) };
+}
+
+type Understood = Omit<CheckStep, 'line' | 'after'>;
+
+function understood(
+  { text }: CheckLine,
+  rig: RigProfile,
+  card: Card,
+  context: { lastMoves: readonly LineMove[]; before: Card },
+): Understood {
+  const line = readDialLine(text, rig, card, context);
+  if (line.kind === 'undo') return { ...NOTHING, kind: 'undo', explained: ['The last change is taken back.'] };
+  if (line.kind === 'do') {
+    const { moves, reading, explained, warnings } = line;
+    return { ...NOTHING, kind: moves.length === 0 && reading ? 'reading' : 'dials', moves, reading, explained, warnings };
+  }
+  const { remarks, signal, advice } = readReport(text);
+  if (remarks.length === 0 && signal === null) return { ...NOTHING, kind: 'note', explained: line.kind === 'problem' ? [line.text] : [] };
+  // A number is an instruction; "some more top" is left to the operator.
+  const told = advice.filter(({ line: words }) => /\d\s*(?:clicks|%)?$/.test(words));
+  const offers = advice.filter((each) => !told.includes(each)).map(({ line: words }) => words);
+  const done = told.length > 0 ? readDialLine(told.map(({ line: words }) => words).join(', '), rig, card, context) : null;
+  const doing = done?.kind === 'do' ? { moves: done.moves, explained: done.explained, warnings: done.warnings } : {};
+  return { ...NOTHING, ...doing, kind: 'remark', remarks, signal, offers };
+}
+
+/** What to do next, in a sentence. */
+function nextOf(rig: RigProfile, card: StandingCard, readings: readonly AlcReading[], movedSince: number | null): string {
+  if (movedSince === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
+  if (movedSince > 0) return `Read the ALC again: ${movedSince === 1 ? 'one dial has' : `${movedSince} dials have`} moved since.`;
+  const { gain, newest } = alcStanding(rig, card, readings, null);
+  const [low, high] = rig.alc.zone;
+  if (gain && newest && (newest.alc < low || newest.alc > high)) return gainSentence(rig, gain);
+  return 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
+}
+
+/** Which lines are of the card as it was, and which of the card as it is at the end; what lies between is of neither. */
+export function linesOf(check: AirCheck): { readonly before: readonly CheckStep[]; readonly after: readonly CheckStep[] } {
+  const counting = check.steps.filter(({ line }) => !line.isUndone);
+  const last = counting.at(-1)?.after ?? 0;
+  const lastMove = counting.findLastIndex(({ moves, kind }) => moves.length > 0 || kind === 'undo');
+  const firstMove = counting.findIndex(({ moves, kind }) => moves.length > 0 || kind === 'undo');
+  if (firstMove < 0 || check.changed.length === 0) return { before: counting, after: [] };
+  // A remark that brought the last moves was of the card before them.
+  return { before: counting.slice(0, firstMove), after: counting.slice(lastMove + 1).filter(({ after }) => after === last) };
+}

@@ -1,0 +1,188 @@
+'use client';
+/** An air check: what is said, as it was understood; what the card comes to; one line to type in. */
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState, useTransition } from 'react';
+import styled from 'styled-components';
+import { asked } from '@/client/asked.ts';
+import { useSayLine } from '@/client/useSayLine.ts';
+import { useWorkingCard } from '@/client/useWorkingCard.ts';
+import { type AirCheck, airCheck, type CheckLine, PATH_LABELS } from '@/core/advice/index.ts';
+import { MODE_LABELS, valueText, zoneText } from '@/core/rig/index.ts';
+import { finishAirCheck, takeBackInCheck } from '@/server/aircheck/actions.ts';
+import type { AirCheckView } from '@/server/aircheck/airChecks.ts';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
+import { Table } from '@/ui/parts/Table.tsx';
+import { Shell } from '@/ui/shell/Shell.tsx';
+import { CheckLog, type ShownLine } from './CheckLog.tsx';
+import { SayLine } from './SayLine.tsx';
+import { TalkTimer } from './TalkTimer.tsx';
+
+const Strip = styled.div`
+  display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); background: var(--sheet); border-bottom: 1px solid var(--line); padding: 0 20px;
+  > div { padding: 9px 14px; border-left: 1px solid var(--line); min-width: 0; } > div:first-child { border-left: 0; padding-left: 0; }
+  small { display: block; color: var(--soft); font-size: 13px; }
+  @media (max-width: 820px) { grid-template-columns: repeat(2, minmax(0, 1fr)); padding: 0 12px; > div:nth-child(odd) { border-left: 0; padding-left: 0; } }`;
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 372px; min-height: calc(100vh - 115px);
+  > section { padding: 16px 20px 24px; min-width: 0; }
+  > aside { border-left: 1px solid var(--line); background: var(--sheet); padding: 16px 18px; display: flex; flex-direction: column; gap: 14px; }
+  h2 { font-size: 13px; font-weight: 400; color: var(--soft); margin: 0 0 4px; }
+  .next { font-size: 20px; line-height: 1.3; font-weight: 700; margin: 0; }
+  @media (max-width: 900px) {
+    grid-template-columns: minmax(0, 1fr); min-height: 0;
+    > section { padding: 12px; order: 2; } > aside { border-left: 0; border-bottom: 1px solid var(--line); padding: 12px; }
+  }`;
+
+const AGAIN_MS = 4000;
+
+export function AirCheckPage({ check: view }: { check: AirCheckView }) {
+  const { card, base, lines } = view;
+  useWorkingCard(card.id);
+  const say = useSayLine(view.id);
+  const isOpen = view.endedAt === null;
+  useOtherTabs(isOpen);
+  const shown = useMemo(() => shownLines(lines, say.waiting), [lines, say.waiting]);
+  const check = useMemo(
+    () => airCheck(card.rig.profile, { mode: card.mode, values: base.values, use: base.use }, shown),
+    [card, base, shown],
+  );
+  return (
+    <Shell
+      sentence={
+        <>
+          Air check: {card.operator.name} on {card.rig.name}, {MODE_LABELS[card.mode]}, card {card.name} rev. {base.number}
+        </>
+      }
+    >
+      <div data-card={card.id}>
+        <Head view={view} check={check} />
+        <Columns>
+          <section aria-label="As it is said">
+            <h1>As it is said</h1>
+            {isOpen && (
+              <p className="soft">Dials, readings and remarks sort themselves; what is not understood stays a note and changes nothing.</p>
+            )}
+            <CheckLog
+              check={check}
+              lines={shown}
+              rig={card.rig.profile}
+              onOffer={isOpen ? say.say : undefined}
+              onTakeBack={isOpen ? (id, isUndone) => takeBackInCheck({ airCheckId: view.id, lineId: id, isUndone }) : undefined}
+            />
+            {say.message && (
+              <Notice tone="fault">
+                {say.message} {say.waiting.length} {say.waiting.length === 1 ? 'line is' : 'lines are'} kept here.{' '}
+                <Button onPress={say.again}>Send again</Button>
+              </Notice>
+            )}
+            {isOpen && <SayLine say={say} check={check} rig={card.rig.profile} />}
+          </section>
+          <aside>
+            {isOpen && (
+              <div aria-live="polite">
+                <h2>Next</h2>
+                <p className="next">{check.next}</p>
+              </div>
+            )}
+            <CardNow check={check} />
+            <End view={view} isWaiting={say.waiting.length > 0} />
+          </aside>
+        </Columns>
+      </div>
+    </Shell>
+  );
+}
+
+/** Lines that another tab adds appear here too. */
+function useOtherTabs(isOpen: boolean): void {
+  const router = useRouter();
+  useEffect(() => {
+    if (!isOpen) return;
+    const timer = setInterval(() => document.visibilityState === 'visible' && router.refresh(), AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [isOpen, router]);
+}
+
+/** What the server has, and behind it what is still on its way. */
+function shownLines(lines: AirCheckView['lines'], waiting: readonly { key: string; text: string }[]): (ShownLine & CheckLine)[] {
+  const known = new Set(lines.map(({ clientKey }) => clientKey));
+  const late = waiting.filter(({ key }) => !known.has(key));
+  return [...lines, ...late.map(({ text }, k) => ({ id: -1 - k, text, isUndone: false, saidAt: null }))];
+}
+
+function Head({ view: { station, path, endedAt, card }, check: { movedSinceAlc, steps } }: { view: AirCheckView; check: AirCheck }) {
+  const alc = steps.findLast(({ reading, line }) => reading?.alc !== undefined && !line.isUndone)?.reading?.alc;
+  return (
+    <Strip>
+      <div>
+        <small>Checked by</small>
+        <b>{station}</b> <span className="soft">{PATH_LABELS[path]}</span>
+      </div>
+      <div>
+        <small>ALC on speech peaks belongs between</small>
+        <b>{zoneText(card.rig.profile.alc)}</b>
+      </div>
+      <div>
+        <small>ALC</small>
+        <b>{alc === undefined ? 'not read yet' : alc.toFixed(2)}</b>
+        {movedSinceAlc !== null && movedSinceAlc > 0 && <span className="soft"> stale</span>}
+      </div>
+      <div>{endedAt === null ? <TalkTimer /> : <b>Ended</b>}</div>
+    </Strip>
+  );
+}
+
+function CardNow({ check: { changed } }: { check: AirCheck }) {
+  return (
+    <div>
+      <h2>The card now</h2>
+      {changed.length === 0 ? (
+        <p className="soft">No dial has moved.</p>
+      ) : (
+        <Table aria-label="Dials moved in this check">
+          <tbody>
+            {changed.map(({ dial, from, to }) => (
+              <tr key={dial.id}>
+                <td className="mono">{dial.menu || 'front'}</td>
+                <td>{dial.label}</td>
+                <td className="num">{valueText(dial, from)}</td>
+                <td className="num new">{valueText(dial, to)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </div>
+  );
+}
+
+function End({ view: { id, endedAt, endedRevision, card }, isWaiting }: { view: AirCheckView; isWaiting: boolean }) {
+  const [message, setMessage] = useState<string | null>(null);
+  const [isBusy, start] = useTransition();
+  if (endedAt !== null)
+    return (
+      <Bar>
+        <ButtonLink $primary href={`/cards/${card.id}/sheet`}>
+          Dial sheet
+        </ButtonLink>
+        <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>
+        <span>{endedRevision === null ? 'No dial moved.' : `Saved as revision ${endedRevision}.`}</span>
+      </Bar>
+    );
+  const finish = () =>
+    start(async () => {
+      const answer = await asked(finishAirCheck({ airCheckId: id }));
+      setMessage(answer.ok ? null : answer.message);
+    });
+  return (
+    <>
+      {message && <Notice tone="fault">{message}</Notice>}
+      <Bar>
+        <Button primary isDisabled={isBusy || isWaiting} onPress={finish}>
+          Finish: save card and log
+        </Button>
+      </Bar>
+    </>
+  );
+}

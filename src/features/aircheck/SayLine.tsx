@@ -1,0 +1,71 @@
+'use client';
+/** The one line of an air check: what is heard, with what it will do before Enter. */
+import { useEffect, useMemo, useRef } from 'react';
+import { Input, Label, TextField } from 'react-aria-components';
+import styled from 'styled-components';
+import type { useSayLine } from '@/client/useSayLine.ts';
+import type { AirCheck } from '@/core/advice/index.ts';
+import { LONGEST_LINE, readDialLine, readReport } from '@/core/language/index.ts';
+import type { RigProfile } from '@/core/rig/index.ts';
+import { useKeys } from '@/ui/keys.ts';
+import { readText } from '@/ui/reports/ReportLines.tsx';
+
+const Box = styled.div`
+  border: 2px solid var(--ink); border-radius: 3px; background: var(--sheet); padding: 9px 12px; margin-top: 12px; position: sticky; bottom: 8px;
+  .label { font-size: 13px; color: var(--soft); display: block; }
+  &:has(input:focus-visible) { outline: 3px solid var(--signal); outline-offset: 1px; }
+  input { width: 100%; border: 0; background: none; padding: 4px 0; font-size: 19px; outline: none;
+    font-family: 'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace; }
+  p { margin: 2px 0 0; font-size: 14px; color: var(--soft); min-height: 20px; }`;
+
+const NO_SIGNAL = { readability: null, strength: null, overS9Db: null };
+
+interface SayLineProps {
+  readonly say: ReturnType<typeof useSayLine>;
+  readonly check: AirCheck;
+  readonly rig: RigProfile;
+}
+
+export function SayLine({ say, check, rig }: SayLineProps) {
+  const input = useRef<HTMLInputElement>(null);
+  useKeys({ '/': () => input.current?.focus() });
+  const box = useRef<HTMLDivElement>(null);
+  const { text } = say;
+  const count = check.steps.length;
+  // What was just said stands above the line, in view.
+  useEffect(() => {
+    if (count > 0) box.current?.scrollIntoView({ block: 'end' });
+  }, [count]);
+  const meaning = useMemo(() => meaningOf(text, rig, check), [text, rig, check]);
+  const isTooLong = text.length > LONGEST_LINE;
+  return (
+    <Box ref={box}>
+      <TextField value={text} onChange={say.setText} autoFocus>
+        <Label className="label">Type what you hear; Enter writes it down</Label>
+        <Input
+          ref={input}
+          autoComplete="off"
+          spellCheck={false}
+          placeholder="two less on the 2k"
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' || text.trim() === '' || isTooLong) return;
+            event.preventDefault();
+            say.say(text);
+          }}
+        />
+      </TextField>
+      <p aria-live="polite">{isTooLong ? `At most ${LONGEST_LINE} characters: nothing was written down.` : meaning}</p>
+    </Box>
+  );
+}
+
+/** What the line would do, in a sentence. */
+function meaningOf(text: string, rig: RigProfile, { card, steps }: AirCheck): string {
+  if (text.trim() === '') return '';
+  const lastMoves = steps.findLast(({ moves, line }) => moves.length > 0 && !line.isUndone)?.moves ?? [];
+  const line = readDialLine(text, rig, card, { lastMoves, before: card });
+  if (line.kind === 'do' || line.kind === 'undo') return line.explained.join(' ');
+  const { remarks, signal } = readReport(text);
+  if (remarks.length > 0 || signal) return readText(signal ?? NO_SIGNAL, remarks);
+  return line.kind === 'problem' ? line.text : '';
+}

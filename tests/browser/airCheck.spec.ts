@@ -1,0 +1,92 @@
+import { expect, saved, test } from './support.ts';
+
+const SAID = [
+  'meter peaks at two thirds on the long vowel',
+  'a bit muffled, try 3 more at 2400',
+  'same again on the two hundred',
+  'still honky in the middle, wants some body',
+  'another two on that low one',
+  'flurb the gizmo',
+  'mic gain down to 40',
+  'alc is at point four now',
+  "your P's thump a bit",
+  'both far receivers have you 5 and 9, full and clear',
+];
+
+test('an air check: typed as fast as it is said, taken back, ended as one revision with readings, reports and a sheet', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await page.goto('/cards?search=Bram+calling');
+  await page.getByRole('link', { name: 'Bram calling CQ', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Bram calling CQ' })).toBeVisible();
+  const before = Number(
+    (
+      await page
+        .getByText(/Revision \d+\./)
+        .first()
+        .textContent()
+    )?.match(/Revision (\d+)/)?.[1],
+  );
+  await page.getByRole('link', { name: 'Air check' }).click();
+  await expect(page.getByRole('button', { name: /With card/ })).toContainText('Bram calling CQ');
+  await page.getByLabel('Who checks you').fill('Q4HLM');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('Nothing said yet.')).toBeVisible();
+  const line = page.getByRole('textbox', { name: /Type what you hear/ });
+  await expect(line).toBeFocused();
+
+  // Thirty lines without waiting for the server, as a person speaks.
+  for (let k = 0; k < 3; k++) {
+    for (const text of SAID) {
+      await page.keyboard.insertText(
+        k === 0
+          ? text
+          : text.replace('a bit muffled, try 3 more at 2400', '2400 +0').replace('same again', 'down 1').replace('another two', 'up 1'),
+      );
+      await page.keyboard.press('Enter');
+    }
+  }
+  const log = page.getByRole('region', { name: 'As it is said' });
+  await expect(log.getByRole('button', { name: /^Take back/ })).toHaveCount(30, { timeout: 30_000 });
+  await expect(log.getByText('"flurb", "gizmo" are not understood.').first()).toBeVisible();
+  await expect(log.getByText('mid-rangey, thin (slight)').first()).toBeVisible();
+  const now = page.getByRole('table', { name: 'Dials moved in this check' });
+  await expect(now.getByRole('row', { name: /Mic gain/ })).toContainText('40');
+
+  // What is taken back counts for nothing, and can be put in again.
+  const rows = await now.getByRole('row').count();
+  for (const each of await log.getByRole('button', { name: 'Take back: mic gain down to 40' }).all()) await each.isVisible();
+  for (let k = 0; k < 3; k++) await saved(page, () => log.getByRole('button', { name: 'Take back: mic gain down to 40' }).first().click());
+  await expect(now.getByRole('row', { name: /Mic gain/ })).toHaveCount(0);
+  await saved(page, () => log.getByRole('button', { name: 'Put in again: mic gain down to 40' }).last().click());
+  await expect(now.getByRole('row')).toHaveCount(rows);
+
+  await line.fill('alc .4');
+  await expect(page.getByText('on speech peaks: in the zone').last()).toBeVisible();
+  await line.press('Enter');
+  await expect(log.getByRole('button', { name: /^Take back/ })).toHaveCount(30);
+  await page.getByRole('button', { name: 'Finish: save card and log' }).click();
+  await expect(page.getByText(`Saved as revision ${before + 1}.`)).toBeVisible();
+  await page.getByRole('link', { name: 'Dial sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'Dial sheet: Bram calling CQ' })).toBeVisible();
+  await page.goto('/reports');
+  await expect(page.getByText('“both far receivers have you 5 and 9, full and clear”').first()).toBeVisible();
+});
+
+test('a line typed while the server is away is kept and sent once', async ({ page }) => {
+  await page.goto('/aircheck');
+  await page.getByLabel('Who checks you').fill('Q8OFF');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  const line = page.getByRole('textbox', { name: /Type what you hear/ });
+  await expect(line).toBeFocused();
+  await page.context().setOffline(true);
+  await line.fill('a bit muffled');
+  await line.press('Enter');
+  await expect(page.getByText(/1 line is kept here\./)).toBeVisible({ timeout: 20_000 });
+  await page.context().setOffline(false);
+  await page.getByRole('button', { name: 'Send again' }).click();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1, { timeout: 20_000 });
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
+});
