@@ -6,6 +6,8 @@ import type { CaptureSettings, Load } from '@/server/db/models.ts';
 import { coreWork } from './workers/coreWork.ts';
 
 export interface OverFacts {
+  /** The over that this is another capture of; a new one when left out. */
+  readonly overId?: number;
   readonly cardRevisionId: number;
   readonly receiverId: number;
   readonly load: Load;

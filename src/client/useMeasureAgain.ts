@@ -2,7 +2,7 @@
 /** Measures an over anew, with other settings if wanted. */
 import { useState, useTransition } from 'react';
 import type { CaptureSettings } from '@/server/db/models.ts';
-import { judgeAllAgain, measureOverAgain, measureOverAs } from '@/server/measuring/actions.ts';
+import { judgeAllAgain, measureCaptureAgain, measureCaptureAs } from '@/server/measuring/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import type { Answer } from '@/server/requests/answer.ts';
 import { asked } from './asked.ts';
@@ -16,7 +16,7 @@ export interface MeasureAgain {
   readonly message: string | null;
 }
 
-export function useMeasureAgain({ id, capture }: Pick<OverView, 'id' | 'capture'>): MeasureAgain {
+export function useMeasureAgain({ capture }: Pick<OverView, 'capture'>): MeasureAgain {
   const [message, setMessage] = useState<string | null>(null);
   const [isSending, start] = useTransition();
   const send = (work: () => Promise<Answer<unknown>>) =>
@@ -26,9 +26,10 @@ export function useMeasureAgain({ id, capture }: Pick<OverView, 'id' | 'capture'
     });
   return {
     measure(change) {
-      if (!capture || !change) return send(() => measureOverAgain({ overId: id }));
-      const { kind, settings } = capture;
-      send(() => measureOverAs({ overId: id, kind, settings: { ...settings, ...change } }));
+      if (!capture) return;
+      const { id: captureId, kind, settings } = capture;
+      if (!change) return send(() => measureCaptureAgain({ captureId }));
+      send(() => measureCaptureAs({ captureId, kind, settings: { ...settings, ...change } }));
     },
     measureAll: () => send(() => judgeAllAgain({})),
     isSending,

@@ -3,6 +3,9 @@
 import { useEffect } from 'react';
 import { rememberCard } from './workingCard.ts';
 
-export function useWorkingCard(cardId: number): void {
-  useEffect(() => rememberCard(cardId), [cardId]);
+/** @param cardId null: the page is about none that is worked on */
+export function useWorkingCard(cardId: number | null): void {
+  useEffect(() => {
+    if (cardId !== null) rememberCard(cardId);
+  }, [cardId]);
 }

@@ -56,8 +56,11 @@ test('an air check: typed as fast as it is said, taken back, ended as one revisi
 
   // What is taken back counts for nothing, and can be put in again.
   const rows = await now.getByRole('row').count();
-  for (const each of await log.getByRole('button', { name: 'Take back: mic gain down to 40' }).all()) await each.isVisible();
-  for (let k = 0; k < 3; k++) await saved(page, () => log.getByRole('button', { name: 'Take back: mic gain down to 40' }).first().click());
+  const gainLines = log.getByRole('button', { name: 'Take back: mic gain down to 40' });
+  for (const left of [2, 1, 0]) {
+    await gainLines.first().click();
+    await expect(gainLines).toHaveCount(left);
+  }
   await expect(now.getByRole('row', { name: /Mic gain/ })).toHaveCount(0);
   await saved(page, () => log.getByRole('button', { name: 'Put in again: mic gain down to 40' }).last().click());
   await expect(now.getByRole('row')).toHaveCount(rows);
@@ -65,7 +68,7 @@ test('an air check: typed as fast as it is said, taken back, ended as one revisi
   await line.fill('alc .4');
   await expect(page.getByText('on speech peaks: in the zone').last()).toBeVisible();
   await line.press('Enter');
-  await expect(log.getByRole('button', { name: /^Take back/ })).toHaveCount(30);
+  await expect(log.getByRole('button', { name: /^Take back/ })).toHaveCount(29);
   await page.getByRole('button', { name: 'Finish: save card and log' }).click();
   await expect(page.getByText(`Saved as revision ${before + 1}.`)).toBeVisible();
   await page.getByRole('link', { name: 'Dial sheet' }).click();
@@ -74,19 +77,22 @@ test('an air check: typed as fast as it is said, taken back, ended as one revisi
   await expect(page.getByText('“both far receivers have you 5 and 9, full and clear”').first()).toBeVisible();
 });
 
-test('a line typed while the server is away is kept and sent once', async ({ page }) => {
-  await page.goto('/aircheck');
-  await page.getByLabel('Who checks you').fill('Q8OFF');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  const line = page.getByRole('textbox', { name: /Type what you hear/ });
-  await expect(line).toBeFocused();
-  await page.context().setOffline(true);
-  await line.fill('a bit muffled');
-  await line.press('Enter');
-  await expect(page.getByText(/1 line is kept here\./)).toBeVisible({ timeout: 20_000 });
-  await page.context().setOffline(false);
-  await page.getByRole('button', { name: 'Send again' }).click();
-  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1, { timeout: 20_000 });
-  await page.reload();
-  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
+test.describe('without the server', () => {
+  test.use({ mayFailLoads: true });
+  test('a line typed while it is away is kept and sent once', async ({ page }) => {
+    await page.goto('/aircheck');
+    await page.getByLabel('Who checks you').fill('Q8OFF');
+    await page.getByRole('button', { name: 'Begin' }).click();
+    const line = page.getByRole('textbox', { name: /Type what you hear/ });
+    await expect(line).toBeFocused();
+    await page.context().setOffline(true);
+    await line.fill('a bit muffled');
+    await line.press('Enter');
+    await expect(page.getByText(/1 line is kept here\./)).toBeVisible({ timeout: 20_000 });
+    await page.context().setOffline(false);
+    await page.getByRole('button', { name: 'Send again' }).click();
+    await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1, { timeout: 20_000 });
+    await page.reload();
+    await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
+  });
 });

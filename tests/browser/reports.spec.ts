@@ -18,7 +18,7 @@ test('readings without a recording: typed at the ALC stage and in the dial line,
 
   const line = page.getByRole('textbox', { name: /Dial line/ });
   await line.fill('alc is at 40 percent now');
-  await expect(page.getByText('on speech peaks: in the zone')).toBeVisible();
+  await expect(page.getByText('on speech peaks: below the zone')).toBeVisible();
   await saved(page, () => line.press('Enter'));
   await expect(page.getByText(/^Noted with revision/)).toBeVisible();
   await expect(readings.getByText('Stale:')).toBeHidden();

@@ -8,6 +8,8 @@ import {
   startAirCheck,
   undoCheckLine,
 } from '../../src/server/aircheck/airChecks.ts';
+import { checkAdif, checkCsv } from '../../src/server/aircheck/checkLog.ts';
+import { checkGuest } from '../../src/server/aircheck/guests.ts';
 import { listCards } from '../../src/server/cards/cardList.ts';
 import { loadCard } from '../../src/server/cards/cards.ts';
 import { addRevision } from '../../src/server/cards/revisions.ts';
@@ -102,5 +104,58 @@ describe('an air check', () => {
     expect(() => readRequest('checkLine', { airCheckId: 1, text: 'x'.repeat(2001), clientKey: '' })).toThrow('text');
     expect(() => readRequest('airCheck', { cardId: 1, station: '', path: 'local' })).toThrow('station');
     expect(await loadAirCheck(4e9)).toBeNull();
+  });
+});
+
+describe('checking another station', () => {
+  const guest = { callsign: 'q4hlm', name: 'Helm', path: 'local' as const, mode: 'usb' as const, bands: 3, reach: 12 };
+  const sliders = { ...guest, shape: 'graphic' as const, frequencies: '63 125 250 500 1k 2k 4k' };
+
+  it('what they tell stands on a card of theirs at once; a line taken back goes back; the log has it all; the guest is put away', async () => {
+    const id = await checkGuest(sliders);
+    await say(id, '500 is at plus 9', '2k is at minus 2', 'alc is at a half', 'a bit boomy', 'you are 5 9');
+    const open = await loadAirCheck(id);
+    expect(open).toMatchObject({ side: 'checking', station: 'Q4HLM' });
+    const now = await loadCard(open?.card.id ?? 0);
+    expect(now?.revisions[0].values).toMatchObject({ 'eq-500': 9, 'eq-2000': -2 });
+    expect(now?.revisions[0].number).toBe(3);
+    await undoCheckLine({ airCheckId: id, lineId: open?.lines[1].id ?? 0, isUndone: true });
+    expect((await loadCard(open?.card.id ?? 0))?.revisions[0].values['eq-2000']).toBe(0);
+
+    expect(await endAirCheck(id, 'Runa')).toBe(4);
+    const ended = await loadAirCheck(id);
+    if (!ended) throw new Error('gone');
+    const csv = [...checkCsv(ended)].join('');
+    expect(csv).toContain('500 is at plus 9');
+    expect(csv).toContain('taken back');
+    expect(csv).toContain('dial,Slider 500 Hz,');
+    const adif = [...checkAdif(ended)].join('');
+    expect(adif).toContain('<CALL:5>Q4HLM');
+    expect(adif).toContain('<RST_SENT:2>59');
+    const [report] = await listReports({ cardId: ended.card.id, limit: 10 });
+    expect(report.station).toBe('Runa');
+    expect((await listCards({ limit: 200 })).map(({ name }) => name)).not.toContain('Q4HLM on the air');
+  });
+
+  it('comes back with another radio under the same call', async () => {
+    const first = await checkGuest(sliders);
+    const again = await checkGuest({ ...guest, shape: 'tone', frequencies: '' });
+    const [one, two] = [await loadAirCheck(first), await loadAirCheck(again)];
+    expect(two?.card.operator.id).toBe(one?.card.operator.id);
+    expect(two?.card.rig.id).not.toBe(one?.card.rig.id);
+  });
+
+  it('an operator of this station who is checked as a guest is not put away', async () => {
+    const { operator } = (await loadCard(cardId)) ?? {};
+    const id = await checkGuest({ ...sliders, callsign: operator?.callsign ?? '' });
+    await endAirCheck(id, undefined);
+    expect((await database().models.operators.findByPk(operator?.id))?.retiredAt).toBeNull();
+  });
+
+  it('refuses sliders nobody can read, and leaves nothing behind', async () => {
+    const before = await database().models.operators.count();
+    await expect(checkGuest({ ...sliders, callsign: 'Q9NEW', frequencies: 'the usual ones' })).rejects.toThrow('frequencies are needed');
+    expect(await database().models.operators.count()).toBe(before);
+    expect(() => readRequest('guestCheck', { ...sliders, callsign: 'not a call!' })).toThrow();
   });
 });

@@ -99,16 +99,16 @@ describe('a capture', () => {
   it('can be measured as something else, with a reference, and again', async () => {
     const { stored } = await storeAndMeasure(fresh('fm-wide.wav'), { kind: 'fm' });
     const as = async (kind: MeasurementKind, settings = {}) =>
-      (await measured(await measureAgain(stored.overId, { kind, settings }))).result;
+      (await measured(await measureAgain(stored.captureId, { kind, settings }))).result;
     expect((await as('am'))?.kind).toBe('am');
     expect(((await as('fm', { isSwapped: true })) as FmMeasurement).offsetHz).toBeCloseTo(-1802, -2);
     expect((await as('voice', { channel: 1, referenceCaptureId: 1 })) as VoiceMeasurement).toMatchObject({ kind: 'voice' });
-    await expect(measureAgain(stored.overId, { kind: 'voice', settings: { referenceCaptureId: stored.captureId } })).rejects.toThrow(
+    await expect(measureAgain(stored.captureId, { kind: 'voice', settings: { referenceCaptureId: stored.captureId } })).rejects.toThrow(
       /its own reference/,
     );
-    const gone = await measured(await measureAgain(stored.overId, { kind: 'voice', settings: { referenceCaptureId: 999_999 } }));
+    const gone = await measured(await measureAgain(stored.captureId, { kind: 'voice', settings: { referenceCaptureId: 999_999 } }));
     expect(gone).toMatchObject({ status: 'failed', error: expect.stringContaining('deleted') });
-    await expect(measureAgain(stored.overId, { kind: 'power', settings: {} })).rejects.toThrow();
+    await expect(measureAgain(stored.captureId, { kind: 'power', settings: {} })).rejects.toThrow();
   });
 
   it.each([
@@ -128,7 +128,7 @@ describe('a capture', () => {
     const [muffled, good] = overs;
     const goodCapture = (await loadOver(good.id))?.capture?.id ?? 0;
     const curveAt2000 = async (settings: object) => {
-      const row = await measured(await measureAgain(muffled.id, { kind: 'response', settings }));
+      const row = await measured(await measureAgain(muffled.captureId ?? 0, { kind: 'response', settings }));
       if (row.result?.kind !== 'response') throw new Error(row.error ?? 'no response');
       return row.result.curve.reduce((best, point) => (Math.abs(point[0] - 2000) < Math.abs(best[0] - 2000) ? point : best))[1];
     };
@@ -138,7 +138,7 @@ describe('a capture', () => {
     expect(await curveAt2000({ subtractCaptureId: goodCapture })).toBeCloseTo(plain, 0);
     // The mic of that card rises towards 2 kHz; without it the path is duller still, or brighter, but not the same.
     expect(Math.abs((await curveAt2000({ subtractsMicrophone: true })) - plain)).toBeGreaterThan(0.5);
-    const wrong = await measured(await measureAgain(muffled.id, { kind: 'response', settings: { subtractCaptureId: 1 } }));
+    const wrong = await measured(await measureAgain(muffled.captureId ?? 0, { kind: 'response', settings: { subtractCaptureId: 1 } }));
     expect(wrong).toMatchObject({ status: 'failed', error: expect.stringContaining('no measured response') });
     await curveAt2000({});
   });
@@ -169,10 +169,10 @@ describe('the station’s own limits', () => {
     const over = (await listOvers({ kind: 'am', limit: 10 }))[0];
     await setLimit('underModulated', { watch: 10, fault: 5 });
     expect(await ownLimits()).toEqual({ underModulated: { watch: 10, fault: 5 } });
-    expect((await measured(await measureAgain(over.id))).result?.findings).toEqual([]);
+    expect((await measured(await measureAgain(over.captureId ?? 0))).result?.findings).toEqual([]);
     await expect(setLimit('underModulated', { watch: 5, fault: 10 })).rejects.toThrow(/worse than a watch/);
     await setLimit('underModulated', { watch: 60, fault: 30 });
-    const [finding] = (await measured(await measureAgain(over.id))).result?.findings ?? [];
+    const [finding] = (await measured(await measureAgain(over.captureId ?? 0))).result?.findings ?? [];
     expect(finding.evidence).toContain('this station’s own limit');
     await setLimit('underModulated', null);
     expect(await ownLimits()).toEqual({});

@@ -266,7 +266,7 @@ describe('captures', () => {
     const { overId, measurementId } = await store(talk(450));
     await database().models.measurements.update({ status: 'failed', error: 'broken.' }, { where: { id: measurementId } });
     expect((await loadOver(overId))?.measurement?.error).toBe('broken.');
-    const again = await measureAgain(overId);
+    const again = await measureAgain((await loadOver(overId))?.capture?.id ?? 0);
     expect(again).toBeGreaterThan(measurementId);
     expect((await measured(again)).status).toBe('done');
     expect((await loadOver(overId))?.measured?.result.kind).toBe('voice');

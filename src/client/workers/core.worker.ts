@@ -26,7 +26,7 @@ import {
   writeWav,
 } from '@/core/files/index.ts';
 import { guessKind, LiveMeter, type LiveReading, type MeasurementKind, type VoiceDetail } from '@/core/measure/index.ts';
-import { type Heard, levelMatched, listen, look, type View } from '@/core/playback/index.ts';
+import { type Heard, listen, listeningGain, look, type View } from '@/core/playback/index.ts';
 import type { Card, DialValues, Mode, RigProfile } from '@/core/rig/index.ts';
 import { type Audition, audition, busiestPart } from '@/core/simulate/index.ts';
 import { storedCapture } from './storedCapture.ts';
@@ -91,10 +91,11 @@ const work = {
     return hasher.digest('hex');
   },
 
-  /** Part of a stored recording as audio, at the common listening level. */
-  async listen(captureId: number, bytes: number, view: View, fromS: number, lengthS: number): Promise<Heard> {
-    const heard = await listen(await openWav(storedCapture(captureId, bytes)), view, fromS, lengthS);
-    return { ...heard, samples: levelMatched([heard.samples], heard.rateHz)[0] };
+  /** Part of a stored recording as audio, at the common listening level, and what it was multiplied by for that. */
+  async listen(captureId: number, bytes: number, view: View, fromS: number, lengthS: number): Promise<Heard & { readonly gain: number }> {
+    const { samples, rateHz } = await listen(await openWav(storedCapture(captureId, bytes)), view, fromS, lengthS);
+    const gain = listeningGain(samples, rateHz);
+    return { samples: samples.map((x) => gain * x), rateHz, gain };
   },
 
   /** A stored recording as a spectrogram. */

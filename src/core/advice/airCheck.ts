@@ -6,6 +6,10 @@ import { type LineMove, type MeterReading, type Remark, readDialLine, readReport
 import { type Card, type Dial, type DialValue, type RigProfile, valueOn } from '../rig/index.ts';
 import { type AlcReading, alcStanding, gainSentence, type StandingCard } from './alcStanding.ts';
 
+/** Which end of a check this station is: checked, or the one that listens and advises. */
+export const CHECK_SIDES = ['checked', 'checking'] as const;
+export type CheckSide = (typeof CHECK_SIDES)[number];
+
 /** A line as it was typed. */
 export interface CheckLine {
   readonly id: number;
@@ -110,6 +114,15 @@ function nextOf(rig: RigProfile, card: StandingCard, readings: readonly AlcReadi
   const [low, high] = rig.alc.zone;
   if (gain && newest && (newest.alc < low || newest.alc > high)) return gainSentence(rig, gain);
   return 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
+}
+
+/** The operators' order of a check, with what was touched or read. */
+export const CHECK_ORDER = ['passband', 'gain', 'compressor', 'equalizer', 'alc'] as const;
+
+/** Which steps of the order are done; the ALC only while nothing moved since it was read. */
+export function orderDone({ steps, movedSinceAlc }: AirCheck): ReadonlySet<(typeof CHECK_ORDER)[number]> {
+  const moved = new Set(steps.flatMap(({ moves, line }) => (line.isUndone ? [] : moves.map(({ dial }) => dial.stage))));
+  return new Set(CHECK_ORDER.filter((stage) => (stage === 'alc' ? movedSinceAlc === 0 : moved.has(stage))));
 }
 
 /** Which lines are of the card as it was, and which of the card as it is at the end; what lies between is of neither. */

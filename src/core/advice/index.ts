@@ -1,6 +1,17 @@
 /** What to do next, and why. What the other folders may use. */
 
-export { type AirCheck, airCheck, type CheckLine, type CheckStep, linesOf } from './airCheck.ts';
+export { adviceToSay, type ToSay } from './adviceToSay.ts';
+export {
+  type AirCheck,
+  airCheck,
+  CHECK_ORDER,
+  CHECK_SIDES,
+  type CheckLine,
+  type CheckSide,
+  type CheckStep,
+  linesOf,
+  orderDone,
+} from './airCheck.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,
@@ -16,10 +27,12 @@ export {
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
+export { type MonitorWorth, monitorWorth, type SpreadOver } from './levelSpread.ts';
 export { changeText, expectText, moveText } from './moveText.ts';
 export { nearestPassband } from './nearestDials.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
+export { type Hearing, type OneOver, oneOver, type SharedFinding } from './oneOver.ts';
 export { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
 export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './reportPaths.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';

@@ -38,7 +38,7 @@ export {
 export { carsonHz, type FmWidth, FULL_DEVIATION_HZ, fmWidthOf, heardReFullDb } from './radio/fmWidth.ts';
 export { iqKernel, NotMeasurable } from './radio/iq.ts';
 export type { DrawnSpectrum } from './radio/radioSpectrum.ts';
-export { RECEIVER_KINDS, type ReceiverKind, receiverKindText } from './receiverKinds.ts';
+export { isOffTheAir, RECEIVER_KINDS, type ReceiverKind, receiverKindText } from './receiverKinds.ts';
 export { compareResponses, micOrRadio } from './response/compareResponses.ts';
 export { CURVE_FREQUENCIES } from './response/deconvolve.ts';
 export { sameDrive } from './sameDrive.ts';

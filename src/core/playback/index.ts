@@ -1,5 +1,6 @@
 /** Listening to recordings side by side. What the other folders may use. */
 
 export { type BlindTest, beginTest, blindStep, type Choice, drawChoice, verdict } from './blindTest.ts';
-export { levelMatched } from './levelMatching.ts';
+export { levelMatched, levelsAsTheyAre, listeningGain } from './levelMatching.ts';
 export { type Heard, listen, look, type View } from './listen.ts';
+export { viewOf } from './viewOf.ts';

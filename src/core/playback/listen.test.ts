@@ -6,7 +6,7 @@ import { measureVoice } from '../measure/voice/voice.ts';
 import { amModulate } from '../modem/am.ts';
 import { FrequencyModulator } from '../modem/fm.ts';
 import { ssbModulate } from '../modem/ssb.ts';
-import { levelMatched } from './levelMatching.ts';
+import { levelMatched, levelsAsTheyAre, listeningGain } from './levelMatching.ts';
 import { listen, look } from './listen.ts';
 
 const RATE = 48000;
@@ -68,5 +68,18 @@ describe('the same-peak check', () => {
     const ssb = (await measureSsb(await iqSource(RATE, ssbModulate(talk, RATE, 0, 'usb')))).measurement;
     expect(sameDrive([{ name: 'A', measurement: ssb }])).toBeNull();
     expect(ssb.peakDb).toBeLessThan(0);
+  });
+});
+
+describe('levels as they are', () => {
+  const voice = (level: number) => Float64Array.from({ length: 24_000 }, (_, n) => level * Math.sin((2 * Math.PI * 300 * n) / 12_000));
+  it('keeps the loudest at the listening level and the others as much below it as they were', () => {
+    const sounds = [voice(0.5), voice(0.25), voice(0.05)];
+    const gains = sounds.map((sound) => listeningGain(sound, 12_000));
+    const back = levelsAsTheyAre(gains);
+    expect(back[0]).toBe(1);
+    // A narrow FM signal with half the deviation is 6 dB quieter.
+    expect(20 * Math.log10(back[1])).toBeCloseTo(-6.02, 1);
+    expect(20 * Math.log10(back[2])).toBeCloseTo(-20, 1);
   });
 });

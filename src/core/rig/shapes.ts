@@ -186,7 +186,7 @@ const handheld = (name: string): RigProfile => ({
   modes: ['fm'],
   dials: [
     choice('mic-level', 'Mic level', ['low', 'mid', 'high'], 'mid', { stage: 'gain', role: 'mic-gain' }),
-    choice('width', 'DownConverter width', ['wide', 'narrow'], 'wide', { stage: 'on-air', role: 'fm-width' }),
+    choice('width', 'Channel width', ['wide', 'narrow'], 'wide', { stage: 'on-air', role: 'fm-width' }),
   ],
   equalizer: { kind: 'none' },
   passbands: [{ kind: 'fixed', modes: ['fm'], edges: [300, 3000] }],

@@ -6,17 +6,21 @@ import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useSayLine } from '@/client/useSayLine.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { type AirCheck, airCheck, type CheckLine, PATH_LABELS } from '@/core/advice/index.ts';
-import { MODE_LABELS, valueText, zoneText } from '@/core/rig/index.ts';
+import { type AirCheck, airCheck, CHECK_ORDER, type CheckLine, orderDone, PATH_LABELS } from '@/core/advice/index.ts';
+import { MODE_LABELS, STAGE_NAMES, valueText, zoneText } from '@/core/rig/index.ts';
 import { finishAirCheck, takeBackInCheck } from '@/server/aircheck/actions.ts';
 import type { AirCheckView } from '@/server/aircheck/airChecks.ts';
-import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import type { BenchView } from '@/server/bench/bench.ts';
+import type { OverView } from '@/server/overs/overs.ts';
+import { Bar, Button, ButtonLink, FileLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
 import { CheckLog, type ShownLine } from './CheckLog.tsx';
+import { Listening } from './Listening.tsx';
 import { SayLine } from './SayLine.tsx';
 import { TalkTimer } from './TalkTimer.tsx';
+import { ToSay } from './ToSay.tsx';
 
 const Strip = styled.div`
   display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); background: var(--sheet); border-bottom: 1px solid var(--line); padding: 0 20px;
@@ -36,9 +40,19 @@ const Columns = styled.div`
 
 const AGAIN_MS = 4000;
 
-export function AirCheckPage({ check: view }: { check: AirCheckView }) {
+interface AirCheckPageProps {
+  readonly check: AirCheckView;
+  /** The newest over of this check as each receiver heard it. */
+  readonly heard: readonly OverView[];
+  /** What is known of the other station; null where this one is checked. */
+  readonly bench: BenchView | null;
+}
+
+export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
   const { card, base, lines } = view;
-  useWorkingCard(card.id);
+  const isGuest = view.side === 'checking';
+  // A guest's card is not what is worked on afterwards.
+  useWorkingCard(isGuest ? null : card.id);
   const say = useSayLine(view.id);
   const isOpen = view.endedAt === null;
   useOtherTabs(isOpen);
@@ -51,7 +65,8 @@ export function AirCheckPage({ check: view }: { check: AirCheckView }) {
     <Shell
       sentence={
         <>
-          Air check: {card.operator.name} on {card.rig.name}, {MODE_LABELS[card.mode]}, card {card.name} rev. {base.number}
+          Air check: {isGuest ? `I check ${card.operator.name}` : `${card.operator.name} on ${card.rig.name}`}, {MODE_LABELS[card.mode]}
+          {isGuest ? '' : `, card ${card.name} rev. ${base.number}`}
         </>
       }
     >
@@ -61,7 +76,11 @@ export function AirCheckPage({ check: view }: { check: AirCheckView }) {
           <section aria-label="As it is said">
             <h1>As it is said</h1>
             {isOpen && (
-              <p className="soft">Dials, readings and remarks sort themselves; what is not understood stays a note and changes nothing.</p>
+              <p className="soft no-print">
+                {isGuest
+                  ? 'Type where their dials stand and what you hear: “500 is at plus 9”, “their ALC is at a half”, “a bit boomy”.'
+                  : 'Dials, readings and remarks sort themselves; what is not understood stays a note and changes nothing.'}
+              </p>
             )}
             <CheckLog
               check={check}
@@ -76,16 +95,18 @@ export function AirCheckPage({ check: view }: { check: AirCheckView }) {
                 <Button onPress={say.again}>Send again</Button>
               </Notice>
             )}
-            {isOpen && <SayLine say={say} check={check} rig={card.rig.profile} />}
+            {isOpen && <SayLine say={say} check={check} rig={card.rig.profile} isGuest={isGuest} />}
           </section>
           <aside>
-            {isOpen && (
+            {isOpen && bench && <ToSay bench={bench} check={check} />}
+            {isOpen && !bench && (
               <div aria-live="polite">
                 <h2>Next</h2>
                 <p className="next">{check.next}</p>
               </div>
             )}
-            <CardNow check={check} />
+            <CardNow check={check} isGuest={isGuest} />
+            {(isOpen || heard.length > 0) && <Listening cardId={card.id} heard={heard} isGuest={isGuest} />}
             <End view={view} isWaiting={say.waiting.length > 0} />
           </aside>
         </Columns>
@@ -111,17 +132,19 @@ function shownLines(lines: AirCheckView['lines'], waiting: readonly { key: strin
   return [...lines, ...late.map(({ text }, k) => ({ id: -1 - k, text, isUndone: false, saidAt: null }))];
 }
 
-function Head({ view: { station, path, endedAt, card }, check: { movedSinceAlc, steps } }: { view: AirCheckView; check: AirCheck }) {
+function Head({ view: { side, station, path, endedAt, card }, check }: { view: AirCheckView; check: AirCheck }) {
+  const { movedSinceAlc, steps } = check;
+  const done = orderDone(check);
   const alc = steps.findLast(({ reading, line }) => reading?.alc !== undefined && !line.isUndone)?.reading?.alc;
   return (
     <Strip>
       <div>
-        <small>Checked by</small>
+        <small>{side === 'checking' ? 'Checking' : 'Checked by'}</small>
         <b>{station}</b> <span className="soft">{PATH_LABELS[path]}</span>
       </div>
       <div>
-        <small>ALC on speech peaks belongs between</small>
-        <b>{zoneText(card.rig.profile.alc)}</b>
+        <small>Order: {CHECK_ORDER.map((stage) => `${STAGE_NAMES[stage]}${done.has(stage) ? ' ✓' : ''}`).join(', ')}</small>
+        <b>ALC {zoneText(card.rig.profile.alc)}</b> <span className="soft">on speech peaks</span>
       </div>
       <div>
         <small>ALC</small>
@@ -133,12 +156,12 @@ function Head({ view: { station, path, endedAt, card }, check: { movedSinceAlc, 
   );
 }
 
-function CardNow({ check: { changed } }: { check: AirCheck }) {
+function CardNow({ check: { changed }, isGuest }: { check: AirCheck; isGuest: boolean }) {
   return (
     <div>
-      <h2>The card now</h2>
+      <h2>{isGuest ? 'Their dials, as told' : 'The card now'}</h2>
       {changed.length === 0 ? (
-        <p className="soft">No dial has moved.</p>
+        <p className="soft">{isGuest ? 'Nothing told yet.' : 'No dial has moved.'}</p>
       ) : (
         <Table aria-label="Dials moved in this check">
           <tbody>
@@ -157,18 +180,34 @@ function CardNow({ check: { changed } }: { check: AirCheck }) {
   );
 }
 
-function End({ view: { id, endedAt, endedRevision, card }, isWaiting }: { view: AirCheckView; isWaiting: boolean }) {
+function End({ view: { id, side, endedAt, endedRevision, card }, isWaiting }: { view: AirCheckView; isWaiting: boolean }) {
   const [message, setMessage] = useState<string | null>(null);
   const [isBusy, start] = useTransition();
+  const log = (
+    <Bar className="no-print">
+      <Button onPress={() => window.print()}>Print the log</Button>
+      <FileLink href={`/api/airchecks/${id}?as=csv`}>CSV</FileLink>
+      <FileLink href={`/api/airchecks/${id}?as=adi`}>ADIF</FileLink>
+    </Bar>
+  );
   if (endedAt !== null)
     return (
-      <Bar>
-        <ButtonLink $primary href={`/cards/${card.id}/sheet`}>
-          Dial sheet
-        </ButtonLink>
-        <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>
-        <span>{endedRevision === null ? 'No dial moved.' : `Saved as revision ${endedRevision}.`}</span>
-      </Bar>
+      <>
+        <p>
+          {endedRevision === null
+            ? 'Ended; no dial moved.'
+            : side === 'checking'
+              ? 'Ended; their dials are in the log.'
+              : `Saved as revision ${endedRevision}.`}
+        </p>
+        <Bar className="no-print">
+          <ButtonLink $primary href={`/cards/${card.id}/sheet`}>
+            Dial sheet
+          </ButtonLink>
+          <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>
+        </Bar>
+        {log}
+      </>
     );
   const finish = () =>
     start(async () => {
@@ -180,9 +219,10 @@ function End({ view: { id, endedAt, endedRevision, card }, isWaiting }: { view: 
       {message && <Notice tone="fault">{message}</Notice>}
       <Bar>
         <Button primary isDisabled={isBusy || isWaiting} onPress={finish}>
-          Finish: save card and log
+          {side === 'checking' ? 'Finish: save the log' : 'Finish: save card and log'}
         </Button>
       </Bar>
+      {log}
     </>
   );
 }

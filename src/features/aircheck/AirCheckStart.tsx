@@ -17,6 +17,7 @@ import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
+import { GuestForm } from './GuestForm.tsx';
 
 const Row = styled.form`display: flex; flex-wrap: wrap; gap: 12px 16px; align-items: end; margin: 12px 0 18px;`;
 
@@ -31,10 +32,11 @@ export function AirCheckStart({ cards, cardId, checks }: AirCheckStartProps) {
     <Shell>
       <Page>
         <h1>Air check</h1>
+        <p className="soft">On the air: listen first, ask whether the frequency is in use, and identify as your licence requires.</p>
+        <h2>I am being checked</h2>
         <p className="soft">
           Another station listens and advises, and you turn the dials. Type what you hear; at the end it is one revision of the card, with
-          the readings and the reports. On the air: listen first, ask whether the frequency is in use, and identify as your licence
-          requires.
+          the readings and the reports.
         </p>
         {cardId === null ? (
           <p>
@@ -43,6 +45,7 @@ export function AirCheckStart({ cards, cardId, checks }: AirCheckStartProps) {
         ) : (
           <Begin cards={cards} cardId={cardId} />
         )}
+        <GuestForm />
         {checks.length > 0 && <Before checks={checks} />}
       </Page>
     </Shell>
@@ -94,14 +97,15 @@ function Begin({ cards, cardId }: { cards: readonly CardSummary[]; cardId: numbe
 function Before({ checks }: { checks: readonly AirCheckSummary[] }) {
   return (
     <Scroll>
-      <Table>
-        <TableHead columns={['begun (UTC)', 'with', 'card', { number: 'lines' }, 'came to']} />
+      <Table aria-label="Air checks before">
+        <TableHead columns={['begun (UTC)', 'side', 'with', 'card', { number: 'lines' }, 'came to']} />
         <tbody>
-          {checks.map(({ id, startedAt, endedAt, station, card, operator, revision, endedRevision, lines }) => (
+          {checks.map(({ id, startedAt, endedAt, side, station, card, operator, revision, endedRevision, lines }) => (
             <tr key={id}>
               <td className="mono whole">
                 <Link href={`/aircheck/${id}`}>{utc(startedAt)}</Link>
               </td>
+              <td className="whole">{side === 'checking' ? 'I checked' : 'checked by'}</td>
               <td>{station}</td>
               <td>
                 {operator}, <Link href={`/cards/${card.id}`}>{card.name}</Link> rev. {revision}

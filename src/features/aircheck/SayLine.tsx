@@ -24,9 +24,10 @@ interface SayLineProps {
   readonly say: ReturnType<typeof useSayLine>;
   readonly check: AirCheck;
   readonly rig: RigProfile;
+  readonly isGuest: boolean;
 }
 
-export function SayLine({ say, check, rig }: SayLineProps) {
+export function SayLine({ say, check, rig, isGuest }: SayLineProps) {
   const input = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => input.current?.focus() });
   const box = useRef<HTMLDivElement>(null);
@@ -39,14 +40,16 @@ export function SayLine({ say, check, rig }: SayLineProps) {
   const meaning = useMemo(() => meaningOf(text, rig, check), [text, rig, check]);
   const isTooLong = text.length > LONGEST_LINE;
   return (
-    <Box ref={box}>
+    <Box ref={box} className="no-print">
       <TextField value={text} onChange={say.setText} autoFocus>
-        <Label className="label">Type what you hear; Enter writes it down</Label>
+        <Label className="label">
+          {isGuest ? 'Type what they tell you and what you hear; Enter writes it down' : 'Type what you hear; Enter writes it down'}
+        </Label>
         <Input
           ref={input}
           autoComplete="off"
           spellCheck={false}
-          placeholder="two less on the 2k"
+          placeholder={isGuest ? '500 is at plus 9' : 'two less on the 2k'}
           onKeyDown={(event) => {
             if (event.key !== 'Enter' || text.trim() === '' || isTooLong) return;
             event.preventDefault();

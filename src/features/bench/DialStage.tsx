@@ -13,7 +13,7 @@ import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
-import { HeardReports } from './HeardReports.tsx';
+import { HeardReports, Receivers } from './HeardReports.tsx';
 import { MeasuredPassband } from './MeasuredPassband.tsx';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
@@ -100,6 +100,7 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       {(stage === 'alc' || stage === 'gain') && <Readings bench={bench} standing={standing} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
       {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
+      {stage === 'heard' && bench.heard.length > 1 && <Receivers bench={bench} />}
       {stage === 'heard' && <HeardReports bench={bench} />}
       {stage === 'heard' && (
         <p style={{ marginTop: 14 }}>

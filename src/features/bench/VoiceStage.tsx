@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
+import { monitorWorth } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -44,7 +45,26 @@ export function VoiceStage({ bench }: { bench: BenchView }) {
         <OverPicker bench={bench} />
       </Top>
       <OverReport over={over} />
+      <Monitor bench={bench} />
     </>
+  );
+}
+
+/** What hearing oneself is worth; how to find out, where nothing is noted. */
+function Monitor({ bench: { spreads, over } }: { bench: BenchView }) {
+  const worth = monitorWorth(spreads);
+  return (
+    <section aria-label="Hearing yourself">
+      <h2>Hearing yourself</h2>
+      <p className={worth ? undefined : 'soft'}>
+        {worth?.text ?? (
+          <>
+            The monitor on headphones keeps your level steady. Note with <Link href={`/overs/${over?.id}`}>an over</Link> whether it was on,
+            and record one each way.
+          </>
+        )}
+      </p>
+    </section>
   );
 }
 

@@ -1,7 +1,6 @@
 'use client';
 /** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { useMemo, useState } from 'react';
-import styled from 'styled-components';
 import { useAddFiles } from '@/client/addRecording.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { type Live as LiveSound, useLive } from '@/client/useLive.ts';
@@ -9,9 +8,9 @@ import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { LIVE_HZ, type LiveReading, toneAgainst } from '@/core/measure/index.ts';
 import { PURPOSE_LABELS, PURPOSES, type Purpose } from '@/core/rig/index.ts';
-import { decibels } from '@/core/units/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { SpectrumChart, type SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
+import { LiveLevel } from '@/ui/measured/LiveLevel.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -22,14 +21,6 @@ const TICKS = [100, 200, 300, 500, 1000, 2000, 3000, 5000];
 const RANGE = [-110, 0] as const;
 const TONE_RANGE = [-40, 10] as const;
 const X = [80, 5000] as const;
-
-const Scale = styled.div`
-  position: relative; height: 22px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 4px; max-width: 720px;
-  .level { position: absolute; inset: 0 auto 0 0; background: var(--signal); opacity: 0.75; }
-  .peak { position: absolute; top: -3px; bottom: -3px; width: 3px; background: var(--ink); }`;
-/** Levels drawn from here to full scale. */
-const LOWEST_DB = -72;
-const share = (db: number | null): number => (db === null ? 0 : Math.max(0, Math.min(1, 1 - db / LOWEST_DB)));
 
 interface LiveProps {
   /** Where a recording goes. */
@@ -53,7 +44,7 @@ export function Live({ card, neighbours, targets }: LiveProps) {
         </p>
         <Controls live={live} purpose={purpose} onPurpose={setPurpose} />
         {message && <Notice tone="fault">{message}</Notice>}
-        <Level reading={reading} />
+        <LiveLevel reading={reading} />
         <Spectrum reading={reading} />
         <Tone reading={reading} target={targets[purpose]} purpose={purpose} />
         {!reading && state !== 'on' && (
@@ -94,23 +85,6 @@ function Controls({ live, purpose, onPurpose }: { live: LiveSound; purpose: Purp
         onChange={(id) => onPurpose(id as Purpose)}
       />
     </Bar>
-  );
-}
-
-function Level({ reading }: { reading: LiveReading | null }) {
-  const [level, peak] = [reading?.levelDb ?? null, reading?.heldPeakDb ?? null];
-  const text = (db: number | null) => (db === null ? 'none' : decibels(db));
-  return (
-    <>
-      <Scale aria-hidden>
-        <div className="level" style={{ width: `${100 * share(level)}%` }} />
-        {peak !== null && <div className="peak" style={{ left: `calc(${100 * share(peak)}% - 3px)` }} />}
-      </Scale>
-      <p className="mono">
-        level {text(level)}, peak hold {text(peak)} re full scale
-        {reading?.isClipping && <strong> — clipping: turn the receiver or the input down</strong>}
-      </p>
-    </>
   );
 }
 

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { asked } from '@/client/asked.ts';
-import { asRecordings, type OverFacts, type UploadState, upload } from '@/client/upload.ts';
+import { asRecordings, type UploadState, upload } from '@/client/upload.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
 import { type MeasurementKind, radioKindOf } from '@/core/measure/index.ts';
 import type { Mode } from '@/core/rig/index.ts';
@@ -12,7 +12,8 @@ import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { FileState } from './FileState.tsx';
-import { UploadForm } from './UploadForm.tsx';
+import { MOST_OVERS } from './most.ts';
+import { type SharedFacts, UploadForm } from './UploadForm.tsx';
 
 type Recordings = ReturnType<typeof asRecordings>['recordings'];
 
@@ -71,13 +72,19 @@ function Sheet({ title, choices, recordings, halves, onClose }: SheetProps) {
   const [kinds, setKinds] = useKinds(recordings, chosen?.mode);
   const [states, setStates] = useState<readonly UploadState[] | null>(null);
   const abort = useRef(new AbortController());
-  const start = async (facts: Omit<OverFacts, 'kind' | 'settings'>) => {
+  const start = async (facts: SharedFacts, receiverIds: readonly number[], isOneOver: boolean) => {
+    let overId: number | undefined;
     setStates(recordings.map(() => ({ phase: 'checking', share: 0 })));
     for (const [i, recording] of recordings.entries()) {
       const kind = kinds[i] ?? 'voice';
       const settings = kind === 'ssb' && chosen?.mode === 'lsb' ? { sideband: 'lsb' as const } : {};
-      const tell = (state: UploadState) => setStates((before) => before?.map((old, k) => (k === i ? state : old)) ?? null);
-      await upload(recording, { ...facts, kind, settings }, tell, abort.current.signal);
+      const tell = (state: UploadState) => {
+        // The first that is stored makes the over; the others are further captures of it.
+        if (isOneOver && state.phase === 'done') overId = state.overId;
+        setStates((before) => before?.map((old, k) => (k === i ? state : old)) ?? null);
+      };
+      const own = { receiverId: receiverIds[i], ...(overId !== undefined && { overId }) };
+      await upload(recording, { ...facts, ...own, kind, settings }, tell, abort.current.signal);
     }
   };
   return (
@@ -103,7 +110,7 @@ function Sheet({ title, choices, recordings, halves, onClose }: SheetProps) {
             onCard={setChosen}
             kinds={kinds}
             onKinds={setKinds}
-            onMeasure={(facts) => void start(facts)}
+            onMeasure={(facts, receiverIds, isOneOver) => void start(facts, receiverIds, isOneOver)}
             onCancel={onClose}
           />
         </>
@@ -149,6 +156,7 @@ function WayOn({ states, kinds, cardId, onCancel, onClose }: WayOnProps) {
   const isBusy = states.some(({ phase }) => phase !== 'done' && phase !== 'failed');
   const done = states.flatMap((state, i) => (state.phase === 'done' ? [{ overId: state.overId, kind: kinds[i] }] : []));
   const [first] = done;
+  const overIds = [...new Set(done.map(({ overId }) => overId))];
   if (isBusy)
     return (
       <Bar>
@@ -162,15 +170,14 @@ function WayOn({ states, kinds, cardId, onCancel, onClose }: WayOnProps) {
           See it on the Bench
         </ButtonLink>
       )}
-      {done.length > 1 && (
-        <ButtonLink
-          onClick={onClose}
-          href={`/overs/compare?overs=${done
-            .slice(0, 4)
-            .map(({ overId }) => overId)
-            .join(',')}`}
-        >
+      {overIds.length > 1 && (
+        <ButtonLink onClick={onClose} href={`/overs/compare?overs=${overIds.slice(0, MOST_OVERS).join(',')}`}>
           Compare them
+        </ButtonLink>
+      )}
+      {done.length > 1 && overIds.length === 1 && (
+        <ButtonLink onClick={onClose} href={`/overs/${overIds[0]}`}>
+          What all receivers heard
         </ButtonLink>
       )}
       <Button onPress={onClose}>Close</Button>

@@ -6,7 +6,7 @@ import { asked } from '@/client/asked.ts';
 import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
 import { typedNumber } from '@/core/units/index.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
-import { measureOverAs } from '@/server/measuring/actions.ts';
+import { measureCaptureAs } from '@/server/measuring/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
@@ -71,7 +71,7 @@ export function MeasuredAs({ over }: { over: Captured }) {
   const { kind } = texts;
   const send = () =>
     start(async () => {
-      const answer = await asked(measureOverAs({ overId: over.id, kind, settings: settingsOf(texts, now) }));
+      const answer = await asked(measureCaptureAs({ captureId: over.capture.id, kind, settings: settingsOf(texts, now) }));
       setMessage(answer.ok ? 'It is being measured.' : answer.message);
     });
   return (

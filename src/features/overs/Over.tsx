@@ -11,29 +11,41 @@ import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
 import { RADIO_KINDS } from '@/core/measure/index.ts';
 import { alcError, alcLabel, fullScale, MODE_LABELS, parseAlc } from '@/core/rig/index.ts';
 import { bytes } from '@/core/units/index.ts';
-import { measureOverAgain } from '@/server/measuring/actions.ts';
+import { measureCaptureAgain } from '@/server/measuring/actions.ts';
 import { removeOver, saveOverNote } from '@/server/overs/actions.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import type { ReportView } from '@/server/reports/reports.ts';
+import { Play } from '@/ui/listen/Play.tsx';
+import { HeardOn } from '@/ui/measured/HeardOn.tsx';
 import { Measured } from '@/ui/measured/Measured.tsx';
 import { Bar, Button, ButtonLink, FileLink } from '@/ui/parts/Button.tsx';
 import { Dialog } from '@/ui/parts/Dialog.tsx';
 import { RefusalNotice, RestoredNotice } from '@/ui/parts/DraftNotice.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
+import { Picker } from '@/ui/parts/Picker.tsx';
 import { ReportLines } from '@/ui/reports/ReportLines.tsx';
 import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { MeasuredAs } from './MeasuredAs.tsx';
+import { MOST_OVERS } from './most.ts';
 
-const Form = styled.form`display: grid; grid-template-columns: 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;`;
+const Form = styled.form`display: grid; grid-template-columns: 190px 190px 1fr auto; gap: 12px; align-items: end; margin: 10px 0 4px;
+  @media (max-width: 700px) { grid-template-columns: minmax(0, 1fr); }`;
 const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
 
-export function Over({ over, reports }: { over: OverView; reports: readonly ReportView[] }) {
+interface OverProps {
+  /** As the receiver in view heard it. */
+  readonly over: OverView;
+  readonly captures: readonly OverView[];
+  readonly reports: readonly ReportView[];
+}
+
+export function Over({ over, captures, reports }: OverProps) {
   const router = useRouter();
   const again = useMeasureAgain(over);
   const status = over.measurement?.status;
-  const isWaiting = status === 'queued' || status === 'running';
+  const isWaiting = captures.some(({ measurement }) => measurement?.status === 'queued' || measurement?.status === 'running');
   useEffect(() => {
     if (!isWaiting) return;
     const timer = setInterval(() => router.refresh(), 1000);
@@ -49,6 +61,8 @@ export function Over({ over, reports }: { over: OverView; reports: readonly Repo
           {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
           {over.powerW === null ? '' : ` with ${over.powerW} W`}.
         </p>
+        {captures.length > 1 && <Receivers captures={captures} shownId={over.capture?.id} />}
+        {captures.length === 1 && over.evidence && over.capture && <Play captureId={over.capture.id} label={`over ${over.id}`} />}
         <Measured over={over} again={again} />
         <NoteForm over={over} />
         <section aria-label="Reports">
@@ -64,7 +78,7 @@ export function Over({ over, reports }: { over: OverView; reports: readonly Repo
               Work on it at the Bench
             </ButtonLink>
           )}
-          {status === 'failed' && <Again overId={over.id} />}
+          {status === 'failed' && over.capture && <Again captureId={over.capture.id} />}
           {over.capture && <FileLink href={`/api/captures/${over.capture.id}`}>Save the recording</FileLink>}
           {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
           {over.evidence?.result.kind === 'response' && (
@@ -84,10 +98,22 @@ export function Over({ over, reports }: { over: OverView; reports: readonly Repo
   );
 }
 
-function Again({ overId }: { overId: number }) {
+/** The over as all its receivers heard it. */
+function Receivers({ captures, shownId }: { captures: readonly OverView[]; shownId?: number }) {
+  const ids = captures.flatMap(({ evidence, capture }) => (evidence && capture ? [capture.id] : [])).slice(0, MOST_OVERS);
+  return (
+    <section aria-label="Receivers">
+      <h2>{captures.length} receivers</h2>
+      <HeardOn captures={captures} shownId={shownId} />
+      {ids.length > 1 && <ButtonLink href={`/overs/compare?captures=${ids.join(',')}`}>Compare {ids.length} of them</ButtonLink>}
+    </section>
+  );
+}
+
+function Again({ captureId }: { captureId: number }) {
   const [message, setMessage] = useState<string | null>(null);
   const again = async () => {
-    const answer = await asked(measureOverAgain({ overId }));
+    const answer = await asked(measureCaptureAgain({ captureId }));
     setMessage(answer.ok ? null : answer.message);
   };
   return (
@@ -108,18 +134,35 @@ function SaveSigmf({ captureId }: { captureId: number }) {
   );
 }
 
+type MonitorChoice = 'unknown' | 'on' | 'off';
+const HAS_MONITOR: Record<MonitorChoice, boolean | null> = { unknown: null, on: true, off: false };
+const MONITOR_CHOICES: readonly { id: MonitorChoice; text: string; note?: string }[] = [
+  { id: 'unknown', text: 'not noted' },
+  { id: 'on', text: 'on', note: 'the operator heard himself' },
+  { id: 'off', text: 'off' },
+];
+const monitorOf = (hasMonitor: boolean | null): MonitorChoice => (hasMonitor === null ? 'unknown' : hasMonitor ? 'on' : 'off');
+
 function NoteForm({ over }: { over: OverView }) {
   const full = fullScale(over.rig.profile.alc);
   const draft = useDraft(`over ${over.id}`, {
     alc: over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4))),
     note: over.note,
+    monitor: monitorOf(over.hasMonitor),
   });
-  const { alc, note } = draft.value;
+  const { alc, note, monitor } = draft.value;
   const alcReading = parseAlc(alc, full);
   const [isKept, setIsKept] = useState(false);
   const { refusal, isSaving, submit, force } = useForm(
     draft,
-    async (base) => saveOverNote({ overId: over.id, alcReading: alcReading ?? null, note, ...(base && { base: asStored(base, over) }) }),
+    async (base) =>
+      saveOverNote({
+        overId: over.id,
+        alcReading: alcReading ?? null,
+        note,
+        hasMonitor: HAS_MONITOR[monitor],
+        ...(base && { base: asStored(base, over) }),
+      }),
     () => setIsKept(true),
   );
   return (
@@ -137,6 +180,12 @@ function NoteForm({ over }: { over: OverView }) {
           onChange={(text) => draft.set({ alc: text })}
           error={alcReading === undefined ? alcError(full) : undefined}
         />
+        <Picker
+          label="Own monitor on headphones"
+          choices={MONITOR_CHOICES}
+          value={monitor}
+          onChange={(id) => draft.set({ monitor: id as MonitorChoice })}
+        />
         <Field label="Note" value={note} onChange={(text) => draft.set({ note: text })} maxLength={1000} />
         <Button type="submit" isPending={isSaving} isDisabled={alcReading === undefined}>
           Save note
@@ -149,10 +198,10 @@ function NoteForm({ over }: { over: OverView }) {
 }
 
 /** What the form began with, as the server has it: a reading has more digits than its field shows. */
-function asStored({ alc, note }: { alc: string; note: string }, over: OverView): { alcReading: number | null; note: string } {
+function asStored({ alc, note, monitor }: { alc: string; note: string; monitor: MonitorChoice }, over: OverView) {
   const full = fullScale(over.rig.profile.alc);
   const shown = over.alcReading === null ? '' : String(Number((over.alcReading * full).toFixed(4)));
-  return { alcReading: alc === shown ? over.alcReading : (parseAlc(alc, full) ?? null), note };
+  return { alcReading: alc === shown ? over.alcReading : (parseAlc(alc, full) ?? null), note, hasMonitor: HAS_MONITOR[monitor] };
 }
 
 function Delete({ over }: { over: OverView }) {
@@ -163,7 +212,7 @@ function Delete({ over }: { over: OverView }) {
     <>
       <Button onPress={() => setIsAsking(true)}>Delete</Button>
       <Dialog title={`Delete over ${over.id}?`} isOpen={isAsking} onClose={() => setIsAsking(false)}>
-        <p>Its recording and its numbers are deleted for good. Moves that came from it stay on the card.</p>
+        <p>Its recordings and their numbers are deleted for good. Moves that came from it stay on the card.</p>
         {message && <Notice tone="fault">{message}</Notice>}
         <Bar>
           <Button

@@ -8,6 +8,7 @@ import { useAddRecording } from '@/client/addRecording.ts';
 import { FINDING_LABELS } from '@/core/findings/index.ts';
 import { KIND_NAMES } from '@/core/measure/index.ts';
 import type { OverSummary } from '@/server/overs/overs.ts';
+import { Play } from '@/ui/listen/Play.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Paging } from '@/ui/parts/Paging.tsx';
@@ -24,7 +25,7 @@ const Drop = styled.div`
   p { margin: 0; flex: 1; } > div { margin: 0; flex: none; }
   @media (max-width: 640px) { display: block; > div { margin-top: 8px; } }`;
 const Head = styled.div`display: flex; justify-content: space-between; align-items: baseline;`;
-const Found = styled.span`display: inline-flex; gap: 7px; align-items: baseline; svg { translate: 0 1px; }`;
+const Found = styled.span`display: inline-flex; gap: 9px; align-items: center;`;
 
 const Tools = styled.div`display: flex; flex-wrap: wrap; gap: 8px 20px; align-items: center; margin: 0 0 8px;`;
 
@@ -170,7 +171,12 @@ function OverRow({ over, isPicked, mayPick, onPick }: OverRowProps) {
         </time>
       </td>
       <td>
-        <FoundText over={over} />
+        <Found>
+          {over.status === 'done' && over.captureId !== null && over.kind !== 'power' && (
+            <Play captureId={over.captureId} label={`over ${over.id}`} />
+          )}
+          <FoundText over={over} />
+        </Found>
       </td>
       <td className="whole">
         {over.headline ?? ''}
@@ -183,8 +189,9 @@ function OverRow({ over, isPicked, mayPick, onPick }: OverRowProps) {
         </small>
       </td>
       <td className="whole">
-        {over.receiver}
+        {over.captures > 1 ? `${over.captures} receivers` : over.receiver}
         <small>
+          {over.captures > 1 ? `${over.receiver} and others, ` : ''}
           {over.load}
           {over.powerW === null ? '' : `, ${over.powerW} W`}
         </small>

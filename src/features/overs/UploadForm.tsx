@@ -1,15 +1,18 @@
 'use client';
 /** What new recordings are, and what they were made with. */
+import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { cardsNamed } from '@/client/cardsNamed.ts';
+import { receiverNamed } from '@/client/receiverNamed.ts';
 import type { asRecordings, OverFacts } from '@/client/upload.ts';
-import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind } from '@/core/measure/index.ts';
+import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, receiverKindText } from '@/core/measure/index.ts';
 import { alcError, alcLabel, parseAlc, parseReading } from '@/core/rig/index.ts';
 import { bytes } from '@/core/units/index.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { UploadChoices } from '@/server/measuring/actions.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { CardPicker } from '@/ui/shell/CardPicker.tsx';
@@ -19,12 +22,15 @@ const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px
   @media (max-width: 560px) { grid-template-columns: minmax(0, 1fr); }`;
 const Kinds = styled.ul`
   list-style: none; margin: 0 0 4px; padding: 0; display: grid; gap: 8px;
-  li { display: grid; grid-template-columns: 1fr 250px; gap: 12px; align-items: end; } .name { overflow-wrap: anywhere; padding-bottom: 6px; } button { width: 100%; }
+  li { display: grid; grid-template-columns: minmax(0, 1fr) 190px 210px; gap: 12px; align-items: end; } .name { overflow-wrap: anywhere; padding-bottom: 6px; } button { width: 100%; }
   @media (max-width: 560px) { li { grid-template-columns: minmax(0, 1fr); gap: 2px; } }`;
 
 type Load = OverFacts['load'];
 const LOADS: readonly Load[] = ['dummy load', 'antenna'];
 const MOST_POWER_W = 5000;
+
+/** What all the recordings have in common. */
+export type SharedFacts = Omit<OverFacts, 'kind' | 'settings' | 'receiverId' | 'overId'>;
 
 interface UploadFormProps {
   readonly choices: UploadChoices;
@@ -33,36 +39,55 @@ interface UploadFormProps {
   readonly onCard: (card: CardSummary) => void;
   readonly kinds: readonly MeasurementKind[];
   readonly onKinds: (kinds: readonly MeasurementKind[]) => void;
-  readonly onMeasure: (facts: Omit<OverFacts, 'kind' | 'settings'>) => void;
+  readonly onMeasure: (facts: SharedFacts, receiverIds: readonly number[], isOneOver: boolean) => void;
   readonly onCancel: () => void;
 }
 
 export function UploadForm({ choices, card, onCard, onMeasure, onCancel, ...files }: UploadFormProps) {
   const { receivers } = choices;
-  const [receiver, setReceiver] = useState(String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0].id));
+  const usual = String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0].id);
+  const [isOneOver, setIsOneOver] = useState(false);
+  const [chosen, setChosen] = useState<readonly (string | null)[]>(() =>
+    files.recordings.map(({ name }) => {
+      const named = receiverNamed(name, receivers);
+      return named ? String(named.id) : files.recordings.length === 1 ? usual : null;
+    }),
+  );
+  const receiverIds = chosen.flatMap((id) => (id === null ? (isOneOver ? [] : [Number(usual)]) : [Number(id)]));
+  const isMany = files.recordings.length > 1;
   const [load, setLoad] = useState<Load>('dummy load');
   const [power, setPower] = useState('');
   const [alc, setAlc] = useState('');
   const full = card?.alcFull ?? 1;
   const [powerW, alcReading] = [parseReading(power, MOST_POWER_W), parseAlc(alc, full)];
-  const isWhole = files.recordings.length > 0 && files.kinds.length >= files.recordings.length;
+  const isWhole =
+    files.recordings.length > 0 && files.kinds.length >= files.recordings.length && receiverIds.length === files.recordings.length;
   const measure =
     card && isWhole && powerW !== undefined && alcReading !== undefined
-      ? () => onMeasure({ cardRevisionId: card.revisionId, receiverId: Number(receiver), load, powerW, alcReading })
+      ? () => onMeasure({ cardRevisionId: card.revisionId, load, powerW, alcReading }, receiverIds, isOneOver)
       : null;
   return (
     <>
-      <KindList {...files} />
+      {isMany && (
+        <Check isSelected={isOneOver} onChange={setIsOneOver}>
+          One over, heard on {files.recordings.length} receivers at once
+        </Check>
+      )}
+      <KindList
+        {...files}
+        receivers={receivers}
+        chosen={isOneOver || !isMany ? chosen : chosen.map((id) => id ?? usual)}
+        onChosen={setChosen}
+      />
+      {isMany && isOneOver && receiverIds.length < files.recordings.length && (
+        <p className="soft">
+          Choose the receiver of each file. One that is not in the list is added at <Link href="/station">Station</Link>; cancel first.
+        </p>
+      )}
       <Grid>
         <div className="wide">
           <CardPicker label="Made with card" card={card} onChoose={onCard} find={cardsNamed} first={choices.cards} />
         </div>
-        <Picker
-          label="Receiver"
-          choices={receivers.map(({ id, name, kind }) => ({ id: String(id), text: name, note: kind }))}
-          value={receiver}
-          onChange={setReceiver}
-        />
         <Picker label="Sent into" choices={LOADS.map((id) => ({ id, text: id }))} value={load} onChange={(id) => setLoad(id as Load)} />
         <Field
           label="Power in W, if known"
@@ -88,7 +113,15 @@ export function UploadForm({ choices, card, onCard, onMeasure, onCancel, ...file
   );
 }
 
-function KindList({ recordings, kinds, onKinds }: Pick<UploadFormProps, 'recordings' | 'kinds' | 'onKinds'>) {
+interface KindListProps extends Pick<UploadFormProps, 'recordings' | 'kinds' | 'onKinds'> {
+  readonly receivers: UploadChoices['receivers'];
+  readonly chosen: readonly (string | null)[];
+  readonly onChosen: (chosen: readonly (string | null)[]) => void;
+}
+
+/** What each recording is, and where it was heard. */
+function KindList({ recordings, kinds, onKinds, receivers, chosen, onChosen }: KindListProps) {
+  const isOne = recordings.length === 1;
   return (
     <Kinds>
       {recordings.map((recording, i) => (
@@ -97,10 +130,16 @@ function KindList({ recordings, kinds, onKinds }: Pick<UploadFormProps, 'recordi
             {recording.name} <span className="soft">({bytes(recording.bytes)})</span>
           </span>
           <Picker
-            label={recordings.length === 1 ? 'Type of recording' : `Type of ${recording.name}`}
+            label={isOne ? 'Type of recording' : `Type of ${recording.name}`}
             choices={MEASUREMENT_KINDS.map((id) => ({ id, text: KIND_NAMES[id], note: KIND_NOTES[id] }))}
             value={kinds[i] ?? null}
             onChange={(id) => onKinds(recordings.map((_, k) => (k === i ? (id as MeasurementKind) : (kinds[k] ?? 'voice'))))}
+          />
+          <Picker
+            label={isOne ? 'Receiver' : `Receiver of ${recording.name}`}
+            choices={receivers.map(({ id, name, kind }) => ({ id: String(id), text: name, note: receiverKindText(kind) }))}
+            value={chosen[i] ?? null}
+            onChange={(id) => onChosen(recordings.map((_, k) => (k === i ? id : (chosen[k] ?? null))))}
           />
         </li>
       ))}

@@ -1,18 +1,21 @@
 /** Air checks: begun with a card, lines appended as they are typed, ended by one revision with its readings and reports. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import { airCheck, type CheckStep, linesOf, type ReportPath } from '@/core/advice/index.ts';
+import { airCheck, type CheckSide, type CheckStep, linesOf, type ReportPath } from '@/core/advice/index.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { addRevision } from '../cards/revisions.ts';
 import { database } from '../db/database.ts';
+import { judgedOver } from '../overs/overs.ts';
 import { addReading } from '../readings/readings.ts';
 import { addReport } from '../reports/reports.ts';
 import { Refused } from '../requests/refused.ts';
 import type { RequestOf } from '../requests/requests.ts';
+import { dismissGuest } from './guests.ts';
 
 export interface AirCheckSummary {
   readonly id: number;
   readonly startedAt: string;
   readonly endedAt: string | null;
+  readonly side: CheckSide;
   readonly station: string;
   readonly path: ReportPath;
   readonly card: { readonly id: number; readonly name: string };
@@ -42,6 +45,7 @@ interface SummaryRow {
   id: number;
   startedAt: Date;
   endedAt: Date | null;
+  side: CheckSide;
   station: string;
   path: ReportPath;
   cardId: number;
@@ -53,7 +57,7 @@ interface SummaryRow {
   lineCount: number;
 }
 
-const SQL = `SELECT a.id, a.created_at AS startedAt, a.ended_at AS endedAt, a.station, a.path, c.id AS cardId, c.name AS card, p.name AS operator,
+const SQL = `SELECT a.id, a.created_at AS startedAt, a.ended_at AS endedAt, a.side, a.station, a.path, c.id AS cardId, c.name AS card, p.name AS operator,
     r.number AS revision, r.id AS revisionId, e.number AS endedRevision,
     (SELECT COUNT(*) FROM air_check_lines l WHERE l.air_check_id = a.id) AS lineCount
   FROM air_checks a JOIN card_revisions r ON r.id = a.card_revision_id JOIN cards c ON c.id = r.card_id JOIN operators p ON p.id = c.operator_id
@@ -63,6 +67,7 @@ const summaryOf = ({
   id,
   startedAt,
   endedAt,
+  side,
   station,
   path,
   cardId,
@@ -75,6 +80,7 @@ const summaryOf = ({
   id,
   startedAt: new Date(startedAt).toISOString(),
   endedAt: endedAt && new Date(endedAt).toISOString(),
+  side,
   station,
   path,
   card: { id: cardId, name: card },
@@ -142,16 +148,39 @@ export async function addCheckLine({ airCheckId, text, clientKey }: RequestOf<'c
   await sequelize.transaction(async (transaction) => {
     await openCheck(airCheckId, transaction);
     const known = clientKey === '' ? null : await models.airCheckLines.findOne({ where: { airCheckId, clientKey }, transaction });
-    if (!known) await models.airCheckLines.create({ airCheckId, text, clientKey }, { transaction });
+    if (known) return;
+    await models.airCheckLines.create({ airCheckId, text, clientKey }, { transaction });
+    await followGuest(airCheckId, transaction);
   });
+}
+
+/**
+ * Where the other's dials stand is a revision of the guest's card at once, so that a recording made now hangs on what
+ * it was made with. The own card waits for the end of its check.
+ */
+async function followGuest(airCheckId: number, transaction: Transaction): Promise<void> {
+  const view = await loadAirCheck(airCheckId, transaction);
+  if (view?.side !== 'checking') return;
+  const { card, base, lines, station } = view;
+  const [newest] = card.revisions;
+  const { card: told } = airCheck(card.rig.profile, { mode: card.mode, values: base.values, use: base.use }, lines);
+  const values = Object.fromEntries(Object.entries(told.values).filter(([id, value]) => newest.values[id] !== value));
+  if (Object.keys(values).length === 0) return;
+  const over = await judgedOver(card.id);
+  const change = { cardId: card.id, baseRevisionId: newest.id, values, reason: 'as told on the air', by: station };
+  await addRevision({ ...change, ...(over?.measured && { overId: over.id }) }, transaction);
 }
 
 /** Takes a line back, or puts it in again. */
 export async function undoCheckLine({ airCheckId, lineId, isUndone }: RequestOf<'checkUndo'>): Promise<void> {
-  await openCheck(airCheckId);
-  const [changed] = await database().models.airCheckLines.update({ isUndone }, { where: { id: lineId, airCheckId } });
-  if (changed === 0 && !(await database().models.airCheckLines.findOne({ where: { id: lineId, airCheckId } })))
-    throw new Refused('This line does not exist.', 404);
+  const { sequelize, models } = database();
+  await sequelize.transaction(async (transaction) => {
+    await openCheck(airCheckId, transaction);
+    const line = await models.airCheckLines.findOne({ where: { id: lineId, airCheckId }, transaction });
+    if (!line) throw new Refused('This line does not exist.', 404);
+    await line.update({ isUndone }, { transaction });
+    await followGuest(airCheckId, transaction);
+  });
 }
 
 /**
@@ -165,14 +194,20 @@ export async function endAirCheck(airCheckId: number, by: string | undefined): P
     const row = await openCheck(airCheckId, transaction);
     const view = await loadAirCheck(airCheckId, transaction);
     if (!view) throw new Refused('This air check does not exist.', 404);
-    const { card, base, lines, station, path } = view;
+    const { card, base, lines, path } = view;
+    const isGuest = view.side === 'checking';
+    // What is said of a guest is said by this station.
+    const station = isGuest ? by || 'this station' : view.station;
     const check = airCheck(card.rig.profile, { mode: card.mode, values: base.values, use: base.use }, lines);
-    const number = check.changed.length === 0 ? null : await addRevision(revisionOf(view, check.changed, by), transaction);
-    const now = number === null ? card : await loadCard(card.id, { transaction });
+    const isMoved = check.changed.length > 0;
+    if (isMoved && !isGuest) await addRevision(revisionOf(view, check.changed, by), transaction);
+    const now = await loadCard(card.id, { transaction });
+    const number = isMoved && now ? now.revisions[0].number : null;
     const { before, after } = linesOf(check);
     await keepSteps(before, { cardRevisionId: base.id, station, path }, transaction);
     if (now) await keepSteps(after, { cardRevisionId: now.revisions[0].id, station, path }, transaction);
     await row.update({ endedAt: new Date(), endedRevisionId: number === null ? null : (now?.revisions[0].id ?? null) }, { transaction });
+    if (isGuest) await dismissGuest(card.id, transaction);
     return number;
   });
 }

@@ -1,7 +1,7 @@
 /** The tables of a station archive, in the order in which they refer to each other, and what a row may look like. */
 import Ajv, { type ValidateFunction } from 'ajv';
 import { DataTypes, type Model, type ModelStatic, Op, type Transaction } from 'sequelize';
-import { targetProblem, targetSchema } from '@/core/advice/index.ts';
+import { CHECK_SIDES, targetProblem, targetSchema } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { LIMIT_NAMES } from '@/core/findings/index.ts';
 import { REMARK_ABOUTS, REMARK_CODES, REMARK_DEGREES, REMARK_SENSES } from '@/core/language/index.ts';
@@ -41,7 +41,11 @@ export type TableName = (typeof TABLES)[number];
 
 /** Tables and columns that version 1 archives need not have. */
 export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks', 'airChecks', 'airCheckLines'];
-const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = { captures: ['kind', 'settings'] };
+const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = {
+  overs: ['hasMonitor'],
+  captures: ['kind', 'settings', 'receiverId'],
+  airChecks: ['side'],
+};
 
 /** Columns that are worked out from others: not in archives, made again by an import. */
 const DERIVED: Partial<Record<TableName, readonly string[]>> = { measurements: ['headline', 'durationS', 'findings'] };
@@ -59,7 +63,11 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   receivers: pick(REQUESTS.receiver.properties, ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note']),
   cards: pick(REQUESTS.card.properties, ['name', 'mode', 'purpose']),
   cardRevisions: { values: valuesSchema, microphoneUse: nullable(microphoneUseSchema) },
-  overs: { ...pick(REQUESTS.capture.properties, ['load', 'powerW', 'alcReading']), note: REQUESTS.over.properties.note },
+  overs: {
+    ...pick(REQUESTS.capture.properties, ['load', 'powerW', 'alcReading']),
+    note: REQUESTS.over.properties.note,
+    hasMonitor: { type: ['boolean', 'null'] },
+  },
   captures: {
     ...pick(REQUESTS.capture.properties, ['fileName', 'sha256', 'kind', 'settings']),
     bytes: { type: 'integer', minimum: 0, maximum: 2 ** 30 },
@@ -93,7 +101,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
     degree: { enum: REMARK_DEGREES },
     about: { enum: REMARK_ABOUTS },
   },
-  airChecks: pick(REQUESTS.airCheck.properties, ['station', 'path']),
+  airChecks: { ...pick(REQUESTS.airCheck.properties, ['station', 'path']), side: { enum: CHECK_SIDES } },
   airCheckLines: { ...pick(REQUESTS.checkLine.properties, ['text', 'clientKey']), isUndone: { type: 'boolean' } },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },

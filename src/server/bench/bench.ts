@@ -1,13 +1,14 @@
 /** Everything the Bench shows of one card. */
-import type { HeardOver } from '@/core/advice/index.ts';
+import type { HeardOver, SpreadOver } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
 import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { type TrailEntry, trail } from '../cards/revisions.ts';
 import { targetFor } from '../cards/targets.ts';
-import { judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
+import { capturesOfOvers, judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
+import { spreadsOf } from '../overs/spreads.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { listReadings, type ReadingView } from '../readings/readings.ts';
 import { listReports, type ReportView } from '../reports/reports.ts';
@@ -17,6 +18,10 @@ export interface BenchView {
   readonly card: CardView;
   /** The over the card is judged by; null when it has none. */
   readonly over: OverView | null;
+  /** That over as each of its receivers heard it. */
+  readonly heard: readonly OverView[];
+  /** The operator's overs of which it is noted whether he heard himself. */
+  readonly spreads: readonly SpreadOver[];
   /** Further overs of the same operator, microphone, use and receiver: the fit takes them all. */
   readonly others: readonly HeardOver[];
   /** What the model works with: the voice of that over, or of another card's; null when the operator has none. */
@@ -84,6 +89,8 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
   return {
     card,
     over,
+    heard: over ? await capturesOfOvers([over.id]) : [],
+    spreads: await spreadsOf(card.operator.id),
     others: over ? await oversLike(over) : [],
     voice: await voiceFor(card.operator.id, over),
     radio,

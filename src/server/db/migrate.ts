@@ -7,6 +7,7 @@ import * as evidence from './migrations/03-evidence.ts';
 import * as columnsForLists from './migrations/04-columns-for-lists.ts';
 import * as readingsAndReports from './migrations/05-readings-and-reports.ts';
 import * as airChecks from './migrations/06-air-checks.ts';
+import * as receiversOfAnOver from './migrations/07-receivers-of-an-over.ts';
 
 const MIGRATIONS = [
   { name: '01-first-slice', ...firstSlice },
@@ -15,6 +16,7 @@ const MIGRATIONS = [
   { name: '04-columns-for-lists', ...columnsForLists },
   { name: '05-readings-and-reports', ...readingsAndReports },
   { name: '06-air-checks', ...airChecks },
+  { name: '07-receivers-of-an-over', ...receiversOfAnOver },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

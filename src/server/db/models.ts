@@ -9,7 +9,7 @@ import {
   type NonAttribute,
   type Sequelize,
 } from 'sequelize';
-import type { Expectation, ReportPath, Said } from '@/core/advice/index.ts';
+import type { CheckSide, Expectation, ReportPath, Said } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import type { Finding, LimitName } from '@/core/findings/index.ts';
 import type { RemarkAbout, RemarkCode, RemarkDegree, RemarkSense } from '@/core/language/index.ts';
@@ -95,10 +95,14 @@ export interface Over extends Row<Over>, Common {
   powerW: number | null;
   alcReading: number | null;
   note: string;
+  /** Whether the operator heard himself on headphones; null where it was not noted. */
+  hasMonitor: CreationOptional<boolean | null>;
   revision?: NonAttribute<CardRevision>;
 }
 export interface Capture extends Row<Capture>, Common {
   overId: number;
+  /** Null: the over's own. */
+  receiverId: CreationOptional<number | null>;
   fileName: string;
   bytes: number;
   sha256: string;
@@ -185,6 +189,8 @@ export interface AirCheckRow extends Row<AirCheckRow>, Common {
   cardRevisionId: number;
   /** The revision that came of it; null while it goes on, and where no dial moved. */
   endedRevisionId: CreationOptional<number | null>;
+  /** This station is checked, or checks the other: then the card is the guest's. */
+  side: CreationOptional<CheckSide>;
   station: string;
   path: ReportPath;
   endedAt: CreationOptional<Date | null>;
@@ -289,9 +295,11 @@ export function defineModels(sequelize: Sequelize) {
     powerW: number,
     alcReading: number,
     note: words,
+    hasMonitor: { type: DataTypes.BOOLEAN, allowNull: true },
   });
   const captures = table<Capture>('captures', {
     overId: reference,
+    receiverId: { ...reference, allowNull: true },
     fileName: words,
     bytes: {
       type: DataTypes.BIGINT.UNSIGNED,
@@ -359,6 +367,7 @@ export function defineModels(sequelize: Sequelize) {
   const airChecks = table<AirCheckRow>('air_checks', {
     cardRevisionId: reference,
     endedRevisionId: { ...reference, allowNull: true },
+    side: { ...words, defaultValue: 'checked' },
     station: words,
     path: words,
     endedAt: time,

@@ -8,9 +8,10 @@ import { loadStation, type ReceiverView } from '../station/station.ts';
 import { setLimit } from './limits.ts';
 import { measureAgain, measureAllAgain } from './measuringPool.ts';
 
-export const measureOverAgain = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => measureAgain(overId));
-export const measureOverAs = async (input: RequestOf<'measureAs'>) =>
-  change('measureAs', input, ({ overId, kind, settings }) => measureAgain(overId, { kind, settings }));
+export const measureCaptureAgain = async (input: RequestOf<'captureId'>) =>
+  change('captureId', input, ({ captureId }) => measureAgain(captureId));
+export const measureCaptureAs = async (input: RequestOf<'measureAs'>) =>
+  change('measureAs', input, ({ captureId, kind, settings }) => measureAgain(captureId, { kind, settings }));
 export const saveLimit = async (input: RequestOf<'limit'>) =>
   change('limit', input, ({ name, limit, base }) => setLimit(name, limit, base), '/station/limits');
 export const judgeAllAgain = async (input: RequestOf<'nothing'>) => change('nothing', input, () => measureAllAgain());

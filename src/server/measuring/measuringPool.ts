@@ -137,13 +137,13 @@ export function measuringPool(): MeasuringPool {
 }
 
 /**
- * Measures an over's capture anew: after a failure, with other limits, or as told.
- * @throws Refused when it has none, or when it can't be of that kind
+ * Measures a capture anew: after a failure, with other limits, or as told.
+ * @throws Refused when there is none of that number, or when it can't be of that kind
  */
-export async function measureAgain(overId: number, as?: { kind: MeasurementKind; settings: CaptureSettings }): Promise<number> {
+export async function measureAgain(captureId: number, as?: { kind: MeasurementKind; settings: CaptureSettings }): Promise<number> {
   const { models } = database();
-  const capture = await models.captures.findOne({ where: { overId } });
-  if (!capture) throw new Refused('This over has no recording to measure.', 404);
+  const capture = await models.captures.findByPk(captureId);
+  if (!capture) throw new Refused('There is no recording to measure.', 404);
   if (as) {
     await refuseUnreadable(as.kind, storedBytes(models, capture.id, capture.bytes), as.settings.carrierHz);
     if (as.settings.referenceCaptureId === capture.id) throw new Refused('A recording can’t be its own reference.');
@@ -161,10 +161,10 @@ export async function measureAgain(overId: number, as?: { kind: MeasurementKind;
   return row.id;
 }
 
-/** Measures every over anew, for example with other limits. @returns how many */
+/** Measures every recording anew, for example with other limits. @returns how many */
 export async function measureAllAgain(): Promise<number> {
-  const captures = await database().models.captures.findAll({ attributes: ['overId'] });
-  for (const { overId } of captures) await measureAgain(overId);
+  const captures = await database().models.captures.findAll({ attributes: ['id'] });
+  for (const { id } of captures) await measureAgain(id);
   return captures.length;
 }
 

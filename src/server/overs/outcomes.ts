@@ -2,9 +2,11 @@
 import { Op } from 'sequelize';
 import { bandEffects, defaultTarget, toneBasis } from '@/core/advice/index.ts';
 import { mean } from '@/core/dsp/index.ts';
+import { RECEIVER_KINDS } from '@/core/measure/index.ts';
 import { effective, isSameUse, responseOf } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
-import { loadOver, loadOvers, type MeasuredOver, type OverView } from './overs.ts';
+import type { ReceiverKind } from '../db/models.ts';
+import { capturesOfOvers, type MeasuredOver, type OverView } from './overs.ts';
 
 /**
  * Fills in the outcomes that this over tells: of every move up to its card revision that was worked out from an
@@ -13,19 +15,23 @@ import { loadOver, loadOvers, type MeasuredOver, type OverView } from './overs.t
  */
 export async function settleMoves(overId: number): Promise<void> {
   const { models } = database();
-  const over = await loadOver(overId);
-  if (!isMeasured(over)) return;
+  const heard = (await capturesOfOvers([overId])).filter(isMeasured);
+  const [over] = heard;
+  if (!over) return;
   const revisions = await models.cardRevisions.findAll({
     where: { cardId: over.card.id, number: { [Op.lte]: over.revision.number } },
     attributes: ['id'],
   });
   const moves = await models.moves.findAll({ where: { cardRevisionId: revisions.map(({ id }) => id), outcome: null } });
   const told = moves.flatMap(({ expected, overId: from }) => (expected && from !== null ? [from] : []));
-  const earlier = new Map((await loadOvers([...new Set(told)])).map((each) => [each.id, each]));
+  const earlier = (await capturesOfOvers([...new Set(told)])).filter(isMeasured);
   for (const move of moves) {
-    const before = (move.overId !== null && earlier.get(move.overId)) || null;
-    if (!move.expected || !isMeasured(before) || !isComparable(before, over)) continue;
-    const found = changeBetween(before, over, move.expected.hz);
+    const { expected } = move;
+    if (!expected) continue;
+    const before = bestFirst(earlier.filter(({ id }) => id === move.overId));
+    // Heard on the same receiver both times: the best one that was there.
+    const pairs = before.flatMap((was) => heard.filter((now) => isComparable(was, now)).map((now) => ({ was, now })));
+    const [found] = pairs.flatMap(({ was, now }) => changeBetween(was, now, expected.hz) ?? []);
     if (found) await move.update({ outcome: { overId, ...found } });
   }
 }
@@ -36,7 +42,11 @@ const isComparable = (before: MeasuredOver, after: MeasuredOver): boolean =>
   before.revision.number < after.revision.number &&
   (!before.revision.use || !after.revision.use || isSameUse(before.revision.use, after.revision.use));
 
-const isMeasured = (over: OverView | null): over is MeasuredOver => over?.measured != null;
+const isMeasured = (over: OverView): over is MeasuredOver => over.measured !== null;
+
+const bestFirst = (captures: readonly MeasuredOver[]): MeasuredOver[] =>
+  captures.toSorted((a, b) => rankOf(a.receiver.kind) - rankOf(b.receiver.kind));
+const rankOf = (kind: ReceiverKind): number => RECEIVER_KINDS.findIndex(({ id }) => id === kind);
 
 /**
  * Change of one third octave between two overs, as the model has it and as heard, each against the average of the

@@ -1,10 +1,18 @@
 /** Overs with everything they hang on: revision, card, rig, operator, mic, receiver, capture, measurement. */
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { Finding } from '@/core/findings/index.ts';
-import type { Measurement, MeasurementDetail, MeasurementKind, VoiceDetail, VoiceMeasurement } from '@/core/measure/index.ts';
+import {
+  isOffTheAir,
+  type Measurement,
+  type MeasurementDetail,
+  type MeasurementKind,
+  RECEIVER_KINDS,
+  type VoiceDetail,
+  type VoiceMeasurement,
+} from '@/core/measure/index.ts';
 import type { Card, DialValues, MicrophoneUse, Purpose, RigProfile } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
-import type { CaptureSettings, Load, MeasurementStatus, ReceiverKind } from '../db/models.ts';
+import type { CaptureSettings, Load, MeasurementStatus, ReceiverKind, Trust } from '../db/models.ts';
 import { likePattern } from '../db/search.ts';
 import { refuseOvertaken } from '../requests/overtaken.ts';
 import { Refused } from '../requests/refused.ts';
@@ -17,8 +25,11 @@ interface OverNotes {
   readonly powerW: number | null;
   readonly alcReading: number | null;
   readonly note: string;
+  /** Whether the operator heard himself on headphones; null where it was not noted. */
+  readonly hasMonitor: boolean | null;
 }
 
+/** An over with one of its captures: the best one for judging, unless another was asked for. */
 export interface OverView extends OverNotes {
   readonly revision: {
     readonly id: number;
@@ -35,6 +46,7 @@ export interface OverView extends OverNotes {
     readonly kind: ReceiverKind;
     readonly lowHz: number;
     readonly highHz: number;
+    readonly trust: Trust;
   };
   readonly capture: {
     readonly id: number;
@@ -67,6 +79,7 @@ interface OverViewRow {
   powerW: number | null;
   alcReading: number | null;
   note: string;
+  hasMonitor: number | null;
   revisionId: number;
   revision: number;
   dialValues: string;
@@ -86,6 +99,7 @@ interface OverViewRow {
   receiverKind: ReceiverKind;
   lowHz: number;
   highHz: number;
+  trust: Trust;
   captureId: number | null;
   fileName: string;
   bytes: number;
@@ -100,19 +114,29 @@ interface OverViewRow {
   detail: string | null;
 }
 
-const OVERS_SQL = `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
+/** An over is judged by its audio as it left the antenna: the order of RECEIVER_KINDS, then how far a receiver is trusted. */
+const BEST_CAPTURE = `(SELECT x.id FROM captures x FORCE INDEX (of_over) JOIN receivers w ON w.id = COALESCE(x.receiver_id, o.receiver_id)
+    WHERE x.over_id = o.id ORDER BY x.kind <> 'voice', FIELD(w.kind, ${RECEIVER_KINDS.map(({ id }) => `'${id}'`).join(', ')}),
+      FIELD(w.trust, 'high', 'medium', 'low'), x.id LIMIT 1)`;
+const NEWEST_MEASUREMENT = '(SELECT MAX(x.id) FROM measurements x FORCE INDEX (of_capture) WHERE x.capture_id = k.id)';
+
+/** @param from overs `o`, with captures `k` as the caller joins them */
+const viewSql = (
+  from: string,
+): string => `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
+    o.has_monitor AS hasMonitor,
     r.id AS revisionId, r.number AS revision, r.dial_values AS dialValues, r.microphone_use AS microphoneUse,
     c.id AS cardId, c.name AS card, c.mode, c.purpose, g.id AS rigId, g.name AS rig, g.profile,
     p.id AS operatorId, p.name AS operator, p.callsign,
-    v.id AS receiverId, v.name AS receiver, v.kind AS receiverKind, v.low_hz AS lowHz, v.high_hz AS highHz,
+    v.id AS receiverId, v.name AS receiver, v.kind AS receiverKind, v.low_hz AS lowHz, v.high_hz AS highHz, v.trust,
     k.id AS captureId, k.file_name AS fileName, CAST(k.bytes AS DOUBLE) AS bytes, k.sha256, k.kind, k.settings,
     m.id AS measurementId, m.status, m.core_version AS coreVersion, m.error, m.result, m.detail
-  FROM overs o STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
+  FROM ${from} STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
     STRAIGHT_JOIN rigs g ON g.id = c.rig_id STRAIGHT_JOIN operators p ON p.id = c.operator_id
-    STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
-    LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id)
-    LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x FORCE INDEX (of_capture) WHERE x.capture_id = k.id)
-  WHERE o.id IN (:ids)`;
+    STRAIGHT_JOIN receivers v ON v.id = COALESCE(k.receiver_id, o.receiver_id)
+    LEFT JOIN measurements m ON m.id = ${NEWEST_MEASUREMENT}`;
+const OVERS_SQL = `${viewSql(`overs o LEFT JOIN captures k ON k.id = ${BEST_CAPTURE}`)} WHERE o.id IN (:ids)`;
+const CAPTURES_SQL = `${viewSql('captures k STRAIGHT_JOIN overs o ON o.id = k.over_id')} WHERE`;
 
 /** Overs of these numbers, in this order, in one question to the database; those that are not there are left out. */
 export async function loadOvers(ids: readonly number[]): Promise<OverView[]> {
@@ -122,6 +146,28 @@ export async function loadOvers(ids: readonly number[]): Promise<OverView[]> {
   return ids.flatMap((id) => views.get(id) ?? []);
 }
 
+/** Captures of these numbers, in this order, each with its over; those that are not there are left out. */
+export async function loadCaptures(ids: readonly number[]): Promise<OverView[]> {
+  if (ids.length === 0) return [];
+  const rows = await database().sequelize.query<OverViewRow>(`${CAPTURES_SQL} k.id IN (:ids)`, {
+    type: QueryTypes.SELECT,
+    replacements: { ids: [...ids] },
+  });
+  const views = new Map(rows.map((row) => [row.captureId, viewOf(row)]));
+  return ids.flatMap((id) => views.get(id) ?? []);
+}
+
+/** All captures of overs, as they came in. */
+export async function capturesOfOvers(overIds: readonly number[]): Promise<OverView[]> {
+  if (overIds.length === 0) return [];
+  const rows = await database().sequelize.query<OverViewRow>(`${CAPTURES_SQL} k.over_id IN (:overIds) ORDER BY k.id`, {
+    type: QueryTypes.SELECT,
+    replacements: { overIds: [...overIds] },
+  });
+  return rows.map(viewOf);
+}
+
+const booleanOf = (value: number | boolean | null): boolean | null => (value === null ? null : Boolean(value));
 const parsed = <T>(text: string | null): T | null => (text === null ? null : JSON.parse(text));
 
 function viewOf(row: OverViewRow): OverView {
@@ -134,11 +180,19 @@ function viewOf(row: OverViewRow): OverView {
     powerW: row.powerW,
     alcReading: row.alcReading,
     note: row.note,
+    hasMonitor: booleanOf(row.hasMonitor),
     revision: { id: row.revisionId, number: row.revision, values: JSON.parse(row.dialValues), use: parsed(row.microphoneUse) },
     card: { id: row.cardId, name: row.card, mode: row.mode, purpose: row.purpose },
     rig: { id: row.rigId, name: row.rig, profile: JSON.parse(row.profile) },
     operator: { id: row.operatorId, name: row.operator, callsign: row.callsign },
-    receiver: { id: row.receiverId, name: row.receiver, kind: row.receiverKind, lowHz: row.lowHz, highHz: row.highHz },
+    receiver: {
+      id: row.receiverId,
+      name: row.receiver,
+      kind: row.receiverKind,
+      lowHz: row.lowHz,
+      highHz: row.highHz,
+      trust: row.trust,
+    },
     capture:
       row.captureId === null
         ? null
@@ -160,6 +214,12 @@ function viewOf(row: OverViewRow): OverView {
 /** One over; null when there is none of that number. */
 export const loadOver = async (id: number): Promise<OverView | null> => (await loadOvers([id]))[0] ?? null;
 
+/** The newest over that a card has from a time on, as each receiver heard it; empty where there is none. */
+export async function newestHeard(cardId: number, from: string, to: string | null): Promise<OverView[]> {
+  const [newest] = await listOvers({ cardId, limit: 1 });
+  return newest && newest.madeAt >= from && (to === null || newest.madeAt <= to) ? capturesOfOvers([newest.id]) : [];
+}
+
 /** One line of the log. */
 export interface OverSummary extends OverNotes {
   readonly cardId: number;
@@ -167,7 +227,12 @@ export interface OverSummary extends OverNotes {
   readonly revision: number;
   readonly operator: string;
   readonly rig: string;
+  /** The one of its best capture. */
   readonly receiver: string;
+  /** Number of its captures, and the best of them. */
+  readonly captures: number;
+  readonly captureId: number | null;
+  readonly bytes: number | null;
   readonly status: MeasurementStatus | null;
   readonly kind: MeasurementKind | null;
   readonly durationS: number | null;
@@ -178,8 +243,9 @@ export interface OverSummary extends OverNotes {
 }
 
 /** As the query gives it: dates and JSON still to be read. */
-interface OverRow extends Omit<OverSummary, 'madeAt' | 'findings'> {
+interface OverRow extends Omit<OverSummary, 'madeAt' | 'findings' | 'hasMonitor'> {
   madeAt: Date;
+  hasMonitor: number | null;
   findings: string | null;
 }
 
@@ -195,6 +261,7 @@ export interface OverQuery {
 
 /** Words in the names of what an over hangs on are looked for there, once, not beside every over. */
 const SEARCHED = `(o.note LIKE :like OR o.receiver_id IN (SELECT v.id FROM receivers v WHERE v.name LIKE :like)
+  OR o.id IN (SELECT k.over_id FROM receivers v JOIN captures k ON k.receiver_id = v.id WHERE v.name LIKE :like)
   OR o.card_revision_id IN (SELECT r.id FROM card_revisions r JOIN cards c ON c.id = r.card_id JOIN operators p ON p.id = c.operator_id
     JOIN rigs g ON g.id = c.rig_id WHERE c.name LIKE :like OR p.name LIKE :like OR g.name LIKE :like))`;
 
@@ -225,14 +292,14 @@ export const overListSql = (query: OverQuery): string => lineSql(pageSql(query))
 
 const lineSql = (page: string): string =>
   `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
+       o.has_monitor AS hasMonitor, k.id AS captureId, CAST(k.bytes AS DOUBLE) AS bytes, (SELECT COUNT(*) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id) AS captures,
        c.id AS cardId, c.name AS card, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
        m.status, m.headline AS headline, m.duration_s AS durationS, m.findings, k.kind
      FROM (${page}) page STRAIGHT_JOIN overs o ON o.id = page.id
      STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id
      STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id
-     STRAIGHT_JOIN receivers v ON v.id = o.receiver_id
-     LEFT JOIN captures k ON k.id = (SELECT MIN(x.id) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id)
-     LEFT JOIN measurements m ON m.id = (SELECT MAX(x.id) FROM measurements x FORCE INDEX (of_capture) WHERE x.capture_id = k.id)
+     LEFT JOIN captures k ON k.id = ${BEST_CAPTURE} STRAIGHT_JOIN receivers v ON v.id = COALESCE(k.receiver_id, o.receiver_id)
+     LEFT JOIN measurements m ON m.id = ${NEWEST_MEASUREMENT}
      ORDER BY o.created_at DESC, o.id DESC`;
 
 const replacements = ({ cardId, operatorId, search, kind, limit, offset = 0 }: OverQuery) => ({
@@ -253,8 +320,11 @@ export async function listOvers(query: OverQuery): Promise<OverSummary[]> {
   return rows.map(summaryOf);
 }
 
-const summaryOf = ({ findings, madeAt, ...row }: OverRow): OverSummary => ({
+const summaryOf = ({ findings, madeAt, hasMonitor, captures, bytes, ...row }: OverRow): OverSummary => ({
   ...row,
+  hasMonitor: booleanOf(hasMonitor),
+  captures: Number(captures),
+  bytes: bytes === null ? null : Number(bytes),
   madeAt: new Date(madeAt).toISOString(),
   findings: parsed<Finding[]>(findings) ?? [],
 });
@@ -325,15 +395,25 @@ export async function countOvers(query: Omit<OverQuery, 'limit' | 'offset'> = {}
   return Number(total);
 }
 
-/** The over a card is judged by: the one asked for, else its newest measured one. */
+/**
+ * The over a card is judged by: the one asked for, else its newest measured one; rather the newest heard off the air
+ * than one that was only heard on a tap or the monitor, where the same revision has such.
+ */
 export async function judgedOver(cardId: number, overId?: number): Promise<OverView | null> {
   if (overId !== undefined) {
     const over = await loadOver(overId);
     if (over?.card.id === cardId) return over;
   }
   const id = (await newestMeasured(cardId, ['voice'])) ?? (await listOvers({ cardId, kind: 'voice', limit: 1 }))[0]?.id;
-  return id === undefined ? null : loadOver(id);
+  const newest = id === undefined ? null : await loadOver(id);
+  if (!newest || isOffTheAir(newest.receiver.kind)) return newest;
+  const others = await listOvers({ cardId, kind: 'voice', limit: LOOKED_AT });
+  const alike = others.filter((each) => each.revision === newest.revision.number && each.status === 'done' && each.id !== newest.id);
+  return (await loadOvers(alike.map((each) => each.id))).find(({ receiver }) => isOffTheAir(receiver.kind)) ?? newest;
 }
+
+/** So many of a card's newest overs are looked through for one that was heard off the air. */
+const LOOKED_AT = 12;
 
 /** The number of a card's newest over that was measured as one of these kinds. */
 export async function newestMeasured(cardId: number, kinds: readonly MeasurementKind[]): Promise<number | undefined> {
@@ -350,6 +430,7 @@ export async function newestMeasured(cardId: number, kinds: readonly Measurement
 interface OverNote {
   readonly alcReading: number | null;
   readonly note: string;
+  readonly hasMonitor?: boolean | null;
 }
 
 /**
@@ -362,7 +443,7 @@ export async function noteOver(id: number, { base, ...values }: OverNote & { rea
   await sequelize.transaction(async (transaction) => {
     const over = await models.overs.findByPk(id, { transaction, lock: true });
     if (!over) throw new Refused('This over does not exist.', 404);
-    refuseOvertaken('note', { alcReading: over.alcReading, note: over.note }, base);
+    refuseOvertaken('note', { alcReading: over.alcReading, note: over.note, hasMonitor: booleanOf(over.hasMonitor) }, base);
     await over.update(values, { transaction });
   });
 }

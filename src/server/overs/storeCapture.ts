@@ -11,10 +11,14 @@ import { type Spooled, spooled } from '../requests/spool.ts';
 import { CHUNK_BYTES } from './captureBytes.ts';
 
 export const MOST_BYTES = 1 << 30;
+/** Receivers that one over can be heard on. */
+export const MOST_CAPTURES = 16;
 /** Shorter recordings hold no speech to measure. */
 const SHORTEST_SECONDS = 0.5;
 
 export interface IncomingCapture {
+  /** The over that this is another capture of; a new one when left out. */
+  readonly overId?: number;
   readonly cardRevisionId: number;
   readonly receiverId: number;
   readonly load: Load;
@@ -70,18 +74,30 @@ async function refuseKnown(sha256: string): Promise<void> {
   if (overId !== null) throw new Refused(`This file is already here: it belongs to over ${overId}.`, 409, `/overs/${overId}`);
 }
 
-async function refuseStrangers({ cardRevisionId, receiverId }: IncomingCapture): Promise<void> {
+async function refuseStrangers({ cardRevisionId, receiverId, overId }: IncomingCapture): Promise<void> {
   const { models } = database();
   const [revision, receiver] = await Promise.all([models.cardRevisions.findByPk(cardRevisionId), models.receivers.findByPk(receiverId)]);
   if (!revision) throw new Refused('The card revision of this over does not exist.', 404);
-  if (!receiver) throw new Refused('The receiver of this over does not exist.', 404);
+  if (!receiver) throw new Refused('The receiver of this over does not exist. Nothing was stored.', 404);
+  if (overId !== undefined) await refuseFull(overId);
+}
+
+/** @throws Refused when there is no such over, or it has as many captures as one can have */
+async function refuseFull(overId: number, transaction?: Transaction): Promise<void> {
+  const { overs, captures } = database().models;
+  if (!(await overs.findByPk(overId, { transaction, ...(transaction && { lock: transaction.LOCK.UPDATE }) })))
+    throw new Refused('The over of this recording does not exist. Nothing was stored.', 404);
+  if ((await captures.count({ where: { overId }, transaction })) >= MOST_CAPTURES)
+    throw new Refused(`Over ${overId} has ${MOST_CAPTURES} recordings, as many as one over can have. This one was not stored.`, 409);
 }
 
 async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Transaction): Promise<StoredCapture> {
   const { models } = database();
   const { cardRevisionId, receiverId, load, powerW, alcReading, fileName, sha256, kind = 'voice', settings = {} } = incoming;
-  const over = await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction });
-  const facts = { overId: over.id, fileName, bytes: file.size, sha256, kind, settings };
+  if (incoming.overId !== undefined) await refuseFull(incoming.overId, transaction);
+  const overId =
+    incoming.overId ?? (await models.overs.create({ cardRevisionId, receiverId, load, powerW, alcReading, note: '' }, { transaction })).id;
+  const facts = { overId, receiverId, fileName, bytes: file.size, sha256, kind, settings };
   const capture = await models.captures.create(facts, { transaction });
   for (let position = 0; position * CHUNK_BYTES < file.size; position++) {
     const bytes = Buffer.from(await file.read(position * CHUNK_BYTES, CHUNK_BYTES));
@@ -91,7 +107,7 @@ async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Tr
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },
     { transaction },
   );
-  return { overId: over.id, captureId: capture.id, measurementId: measurement.id, bytes: file.size };
+  return { overId, captureId: capture.id, measurementId: measurement.id, bytes: file.size };
 }
 
 /** A file that can never be measured as its kind is not kept, nor a carrier that it can't hold. */

@@ -5,7 +5,7 @@ import { REPORT_PATHS, SAID, targetSchema } from '@/core/advice/index.ts';
 import { LIMIT_NAMES } from '@/core/findings/index.ts';
 import { LONGEST_LINE, LONGEST_REPORT } from '@/core/language/index.ts';
 import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
-import { MODES, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
+import { GUEST_SHAPES, MODES, MOST_BANDS, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
 import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { DISTANCE_UNITS } from '@/core/units/index.ts';
@@ -65,9 +65,13 @@ const settings = {
   additionalProperties: false,
 } as const;
 
+const hasMonitor = { type: ['boolean', 'null'] } as const;
+
 export const REQUESTS = {
   capture: object(
     {
+      /** The over that this is another capture of. */
+      overId: id,
       cardRevisionId: id,
       receiverId: id,
       load: { enum: ['dummy load', 'antenna'] },
@@ -136,12 +140,18 @@ export const REQUESTS = {
     'purpose',
     'points',
   ]),
-  over: object({ overId: id, alcReading: share, note, base: object({ alcReading: share, note: { type: 'string' } }, []) }, [
-    'overId',
-    'alcReading',
-    'note',
-  ]),
+  over: object(
+    {
+      overId: id,
+      alcReading: share,
+      note,
+      hasMonitor,
+      base: object({ alcReading: share, note: { type: 'string' }, hasMonitor }, []),
+    },
+    ['overId', 'alcReading', 'note'],
+  ),
   overId: object({ overId: id }, ['overId']),
+  captureId: object({ captureId: id }, ['captureId']),
   reading: object(
     {
       cardRevisionId: id,
@@ -172,6 +182,19 @@ export const REQUESTS = {
     { cardId: id, station: { type: 'string', minLength: 1, maxLength: 60, pattern: PLAIN_LINE }, path: { enum: REPORT_PATHS } },
     ['cardId', 'station', 'path'],
   ),
+  guestCheck: object(
+    {
+      callsign: operator.callsign,
+      name: { type: 'string', maxLength: 60, pattern: PLAIN_LINE },
+      path: { enum: REPORT_PATHS },
+      mode: { enum: MODES },
+      shape: { enum: GUEST_SHAPES },
+      frequencies: { type: 'string', maxLength: 300, pattern: PLAIN_LINE },
+      bands: { type: 'integer', minimum: 1, maximum: MOST_BANDS.parametric },
+      reach: { type: 'integer', minimum: 1, maximum: 30 },
+    },
+    ['callsign', 'name', 'path', 'mode', 'shape', 'frequencies', 'bands', 'reach'],
+  ),
   checkLine: object(
     {
       airCheckId: id,
@@ -183,7 +206,7 @@ export const REQUESTS = {
   checkUndo: object({ airCheckId: id, lineId: id, isUndone: { type: 'boolean' } }, ['airCheckId', 'lineId', 'isUndone']),
   airCheckId: object({ airCheckId: id }, ['airCheckId']),
   adif: object({ cardRevisionId: id, text: { type: 'string', maxLength: 1_000_000 } }, ['cardRevisionId', 'text']),
-  measureAs: object({ overId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['overId', 'kind', 'settings']),
+  measureAs: object({ captureId: id, kind: { enum: MEASUREMENT_KINDS }, settings }, ['captureId', 'kind', 'settings']),
   limit: object(
     {
       name: { enum: LIMIT_NAMES },
@@ -245,10 +268,12 @@ interface Requests {
   target: FromSchema<typeof REQUESTS.target>;
   over: FromSchema<typeof REQUESTS.over>;
   overId: FromSchema<typeof REQUESTS.overId>;
+  captureId: FromSchema<typeof REQUESTS.captureId>;
   reading: FromSchema<typeof REQUESTS.reading>;
   report: FromSchema<typeof REQUESTS.report>;
   reportId: FromSchema<typeof REQUESTS.reportId>;
   airCheck: FromSchema<typeof REQUESTS.airCheck>;
+  guestCheck: FromSchema<typeof REQUESTS.guestCheck>;
   checkLine: FromSchema<typeof REQUESTS.checkLine>;
   checkUndo: FromSchema<typeof REQUESTS.checkUndo>;
   airCheckId: FromSchema<typeof REQUESTS.airCheckId>;

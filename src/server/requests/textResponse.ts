@@ -4,7 +4,7 @@ import { streamOf } from './streams.ts';
 const PIECE_CHARACTERS = 1 << 16;
 
 /** @param name of the file */
-export async function textResponse(lines: AsyncGenerator<string>, type: string, name: string): Promise<Response> {
+export async function textResponse(lines: AsyncGenerator<string> | Generator<string>, type: string, name: string): Promise<Response> {
   // Asked for the first line here: a database that is away is told in words, not by a file that breaks off.
   const first = await lines.next();
   const whole = async function* () {

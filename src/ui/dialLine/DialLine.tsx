@@ -1,6 +1,6 @@
 'use client';
 /** One line for advice as it is heard; says what will happen before Enter, and puts it on the card. */
-import { useMemo, useRef, useState, useTransition } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Button, Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import { type DialLine as Line, type LineContext, readDialLine, suggestionsFor } from '@/core/language/index.ts';
@@ -43,22 +43,23 @@ export function DialLine({ rig, card, context, enter: carryOut }: DialLineProps)
   const [text, setText] = useState('');
   const [place, setPlace] = useState(-1);
   const [message, setMessage] = useState<{ tone: 'plain' | 'fault'; text: string } | null>(null);
-  const [isSaving, start] = useTransition();
+  const isSaving = useRef(false);
   const input = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => input.current?.focus() });
   const line = useMemo(() => readDialLine(text, rig, card, context), [text, rig, card, context]);
   const suggestions = useMemo(() => suggestionsFor(text, rig, card), [text, rig, card]);
 
-  const enter = () => {
-    if (isSaving || line.kind === 'empty' || line.kind === 'problem') return;
-    start(async () => {
-      const outcome = await carryOut(line, text.trim());
-      setMessage({ tone: outcome.isDone ? 'plain' : 'fault', text: outcome.text });
-      if (!outcome.isDone) return;
-      remember(text);
-      setText('');
-      setPlace(-1);
+  const enter = async () => {
+    if (isSaving.current || line.kind === 'empty' || line.kind === 'problem') return;
+    isSaving.current = true;
+    const outcome = await carryOut(line, text.trim()).finally(() => {
+      isSaving.current = false;
     });
+    setMessage({ tone: outcome.isDone ? 'plain' : 'fault', text: outcome.text });
+    if (!outcome.isDone) return;
+    remember(text);
+    setText((now) => (now === text ? '' : now));
+    setPlace(-1);
   };
   const accept = (words: string) => {
     setText(words);
@@ -66,7 +67,7 @@ export function DialLine({ rig, card, context, enter: carryOut }: DialLineProps)
   };
   const keys = (event: React.KeyboardEvent) => {
     const past = recall();
-    if (event.key === 'Enter') enter();
+    if (event.key === 'Enter') void enter();
     else if (event.key === 'Escape') setText('');
     else if (event.key === 'ArrowUp' && place + 1 < past.length) {
       event.preventDefault();

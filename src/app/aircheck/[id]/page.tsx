@@ -3,6 +3,8 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { AirCheckPage } from '@/features/aircheck/AirCheckPage.tsx';
 import { loadAirCheck } from '@/server/aircheck/airChecks.ts';
+import { loadBench } from '@/server/bench/bench.ts';
+import { newestHeard } from '@/server/overs/overs.ts';
 import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';
 
@@ -12,5 +14,8 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const id = idOf((await params).id);
   const check = id === undefined ? null : await load(() => loadAirCheck(id));
   if (!check) notFound();
-  return <AirCheckPage key={check.id} check={check} />;
+  const [heard, bench] = await load(() =>
+    Promise.all([newestHeard(check.card.id, check.startedAt, check.endedAt), check.side === 'checking' ? loadBench(check.card.id) : null]),
+  );
+  return <AirCheckPage key={check.id} check={check} heard={heard} bench={bench} />;
 }

@@ -2,7 +2,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { Over } from '@/features/overs/Over.tsx';
-import { loadOver } from '@/server/overs/overs.ts';
+import { capturesOfOvers, loadOver } from '@/server/overs/overs.ts';
 import { listReports } from '@/server/reports/reports.ts';
 import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';
@@ -11,16 +11,19 @@ const REPORTS = 100;
 
 interface Params {
   readonly params: Promise<{ id: string }>;
+  readonly searchParams: Promise<{ capture?: string }>;
 }
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   return { title: `Over ${(await params).id}` };
 }
 
-export default async function Page({ params }: Params) {
+export default async function Page({ params, searchParams }: Params) {
   const id = idOf((await params).id);
-  const over = id === undefined ? null : await load(() => loadOver(id));
-  if (!over) notFound();
-  const reports = await load(() => listReports({ overId: over.id, limit: REPORTS }));
-  return <Over key={over.id} over={over} reports={reports} />;
+  const best = id === undefined ? null : await load(() => loadOver(id));
+  if (!best) notFound();
+  const { capture } = await searchParams;
+  const [reports, captures] = await load(() => Promise.all([listReports({ overId: best.id, limit: REPORTS }), capturesOfOvers([best.id])]));
+  const over = captures.find((each) => each.capture?.id === idOf(capture)) ?? best;
+  return <Over key={`${over.id} ${over.capture?.id}`} over={over} captures={captures} reports={reports} />;
 }

@@ -12,7 +12,7 @@ import { Page, Shell } from '@/ui/shell/Shell.tsx';
 import { utc } from '@/ui/utc.ts';
 import { Differences } from './Differences.tsx';
 import { Listening } from './Listening.tsx';
-import { lettered } from './letters.ts';
+import { type Lettered, lettered } from './letters.ts';
 import { Overlays } from './Overlays.tsx';
 import { Spectrograms } from './Spectrograms.tsx';
 
@@ -21,6 +21,12 @@ const Heads = styled.ul`
   li { border-top: 2px solid var(--ink); padding-top: 6px; }
   .letter { font-weight: 700; font-size: 18px; margin-right: 8px; }`;
 const Part = styled.section`margin: 20px 0 0;`;
+
+/** Overs, or one over as several receivers heard it. */
+function titleOf(items: readonly Lettered[]): string {
+  const ids = [...new Set(items.map(({ over }) => over.id))];
+  return ids.length === 1 ? `Over ${ids[0]} on ${items.length} receivers` : `Overs ${ids.join(', ')}`;
+}
 
 export function Compare({ overs }: { overs: readonly OverView[] }) {
   const items = useMemo(() => lettered(overs), [overs]);
@@ -45,10 +51,10 @@ export function Compare({ overs }: { overs: readonly OverView[] }) {
   return (
     <Shell>
       <Page>
-        <h1>Overs {items.map(({ over }) => over.id).join(', ')} side by side</h1>
+        <h1>{titleOf(items)} side by side</h1>
         <Heads>
           {items.map(({ letter, over }) => (
-            <li key={over.id}>
+            <li key={over.capture.id}>
               <span className="letter">{letter}</span>
               <Link href={`/overs/${over.id}`}>over {over.id}</Link>, {utc(over.madeAt)} UTC
               <div>

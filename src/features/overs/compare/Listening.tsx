@@ -1,10 +1,11 @@
 'use client';
-/** Level-matched listening: switching without gaps, a part in a loop, and the blind test. */
+/** Listening, at one level or as it came in: switching without gaps, a part in a loop, and the blind test. */
 import { Slider, SliderOutput, SliderThumb, SliderTrack, ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { useKeys } from '@/ui/keys.ts';
 import { BlindAnswer } from '@/ui/listen/BlindAnswer.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
+import { Check } from '@/ui/parts/Check.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import type { Lettered } from './letters.ts';
 import { type Side, useListening } from './useListening.ts';
@@ -52,7 +53,12 @@ export function Listening({ items }: { items: readonly Lettered[] }) {
         <Button onPress={isBlind ? heard.endBlind : heard.beginBlind}>
           {isBlind ? 'End the blind test' : `Blind test ${first} against ${second}`}
         </Button>
-        <span className="soft">level-matched, looped; headphones: start low. Keys: L, {sides.join(', ')}</span>
+        <Check isSelected={heard.isMatched} isDisabled={isBlind} onChange={heard.matchLevels}>
+          levels matched
+        </Check>
+        <span className="soft">
+          {heard.isMatched ? 'at one level' : 'as loud as they came in'}, looped; headphones: start low. Keys: L, {sides.join(', ')}
+        </span>
       </Bar>
       <Loop longest={heard.longest} part={heard.part} onChange={heard.changePart} />
       {isBlind && <BlindAnswer test={heard.test} names={[first, second]} isOn={isOn} onSay={heard.say} />}

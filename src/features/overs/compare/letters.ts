@@ -1,5 +1,5 @@
 /** Overs in a comparison go by letters, in the order they were picked. */
-import type { View } from '@/core/playback/index.ts';
+import { type View, viewOf as viewOfResult } from '@/core/playback/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import type { SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
 
@@ -20,23 +20,4 @@ export const lettered = (overs: readonly OverView[]): Lettered[] =>
     .map((over, i) => ({ letter: LETTERS[i], over }));
 
 /** How an over is heard and seen; null for curves and traces. */
-export function viewOf({ over }: Lettered): View | null {
-  const { result } = over.evidence;
-  switch (result.kind) {
-    case 'voice':
-      return { kind: 'voice' };
-    case 'ssb':
-      return { kind: 'ssb', carrierHz: result.carrierHz, sideband: result.sideband };
-    case 'am':
-      return { kind: 'am', carrierHz: result.carrierOffsetHz ?? 0 };
-    case 'fm':
-      return { kind: 'fm', carrierHz: result.offsetHz ?? 0 };
-    case 'two-tone':
-      return { kind: 'two-tone', carrierHz: result.tonesHz ? (result.tonesHz[0] + result.tonesHz[1]) / 2 : 0 };
-    case 'response':
-      // The test signal itself; a curve is silent.
-      return result.sampleRateHz > 0 ? { kind: 'voice' } : null;
-    default:
-      return null;
-  }
-}
+export const viewOf = ({ over }: Lettered): View | null => viewOfResult(over.evidence.result);

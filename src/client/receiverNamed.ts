@@ -1,0 +1,18 @@
+/** Which receiver a file's name speaks of. */
+
+const words = (text: string): string[] =>
+  text
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word.length > 1 && !COMMON.has(word));
+/** Words of files and receivers that tell nothing. */
+const COMMON = new Set(['receiver', 'remote', 'wav', 'over', 'recording', 'the', 'audio', 'iq']);
+
+/** @returns null where the name fits none, or two alike */
+export function receiverNamed<R extends { readonly name: string }>(fileName: string, receivers: readonly R[]): R | null {
+  const said = new Set(words(fileName));
+  const scored = receivers.map((receiver) => ({ receiver, hits: words(receiver.name).filter((word) => said.has(word)).length }));
+  const best = Math.max(0, ...scored.map(({ hits }) => hits));
+  const [first, ...others] = scored.filter(({ hits }) => hits === best);
+  return best > 0 && others.length === 0 ? first.receiver : null;
+}
