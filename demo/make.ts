@@ -27,6 +27,7 @@ import { parseRig } from '../src/core/rig/validate.ts';
 import { dbToAmplitude } from '../src/core/units/conversions.ts';
 import type { Scenario } from '../src/server/demo/demo.ts';
 import { MEMORIES, PLANNED_CARDS, RADIOS, RIG_FILES } from './cards.ts';
+import { ON_AIR } from './onAir.ts';
 import { MICROPHONES, OPERATORS, RECEIVERS } from './people.ts';
 import { EVENTS, type PlannedOver, TEXTS } from './week.ts';
 
@@ -175,6 +176,12 @@ async function main(): Promise<void> {
       const file = `${String(i + 1).padStart(2, '0')}-${event.key}.wav`;
       const bytes = await makeOver(planned, rig, now, 100 + i);
       writeFileSync(join(folder, 'overs', file), bytes);
+      const also: { receiver: string; file: string }[] = [];
+      for (const [k, { receiver, pathDb }] of (event.also ?? []).entries()) {
+        const name = file.replace('.wav', `-${receiver.split(' ')[0].toLowerCase()}.wav`);
+        writeFileSync(join(folder, 'overs', name), await makeOver({ ...planned, receiver, pathDb }, rig, now, 200 + 10 * i + k));
+        also.push({ receiver, file: name });
+      }
       const { measurement, detail } = await measureVoice(await openWav(bytesInMemory(bytes)));
       const receiver = RECEIVERS.find(({ name }) => name === event.receiver) ?? RECEIVERS[0];
       if (rig.equalizer.kind !== 'none') {
@@ -195,7 +202,19 @@ async function main(): Promise<void> {
         );
       } else console.log(event.key, measurement.findings.map(({ code, severity }) => `${code}:${severity}`).join(' '));
       const { key, at, receiver: receiverName, load, powerW, alcReading, note } = event;
-      events.push({ kind: 'over', key, at, card: event.card, receiver: receiverName, load, powerW, alcReading, note, file });
+      events.push({
+        kind: 'over',
+        key,
+        at,
+        card: event.card,
+        receiver: receiverName,
+        load,
+        powerW,
+        alcReading,
+        note,
+        file,
+        ...(also.length > 0 && { also }),
+      });
       continue;
     }
     const found = event.over === null ? undefined : fits.get(event.over);
@@ -225,7 +244,7 @@ async function main(): Promise<void> {
     })),
     radios: RADIOS,
     memories: MEMORIES,
-    events,
+    events: [...events, ...ON_AIR],
   };
   writeFileSync(join(folder, 'scenario.json'), `${JSON.stringify(scenario, null, 1)}\n`);
   rmSync(work, { recursive: true });

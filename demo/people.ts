@@ -121,4 +121,14 @@ export const RECEIVERS: Scenario['receivers'] = [
     note: '',
   },
   { name: 'Hill remote', kind: 'remote', lowHz: 100, highHz: 3500, agc: 'fast', path: '35 km, some static', trust: 'low', note: '' },
+  {
+    name: 'Monitor of the radio',
+    kind: 'monitor',
+    lowHz: 60,
+    highHz: 4000,
+    agc: '',
+    path: 'inside the radio',
+    trust: 'low',
+    note: 'taps the audio early: not what is transmitted',
+  },
 ];

@@ -30,6 +30,8 @@ export interface EventOver extends Occurrence {
   readonly pathDb: number;
   readonly humDb?: number;
   readonly fault?: 'clipped' | 'dull' | 'thin';
+  /** The same over on further receivers, each with the noise of its path. */
+  readonly also?: readonly { readonly receiver: string; readonly pathDb: number }[];
 }
 
 export type PlannedOver = EventOver & { readonly operator: string; readonly microphone: string };
@@ -242,5 +244,25 @@ export const EVENTS: readonly (EventOver | EventRevision)[] = [
     note: 'Liaison check before the boat leaves.',
     text: 3,
     ...QUIET,
+  },
+  {
+    kind: 'over',
+    key: 'tilo-four',
+    at: [1, '18:05'],
+    card: 'tilo-natural',
+    receiver: 'Shack second receiver',
+    load: 'antenna',
+    powerW: 5,
+    alcReading: null,
+    note: 'One over on four receivers, before the air check.',
+    text: 2,
+    roomDb: -58,
+    pathDb: -60,
+    fault: 'thin',
+    also: [
+      { receiver: 'Hill remote', pathDb: -44 },
+      { receiver: 'Mainland remote', pathDb: -22 },
+      { receiver: 'Monitor of the radio', pathDb: -70 },
+    ],
   },
 ];

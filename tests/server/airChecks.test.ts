@@ -115,6 +115,8 @@ describe('checking another station', () => {
     const id = await checkGuest(sliders);
     await say(id, '500 is at plus 9', '2k is at minus 2', 'alc is at a half', 'a bit boomy', 'you are 5 9');
     const open = await loadAirCheck(id);
+    // Nowhere to be chosen by mistake, not while it goes on either.
+    expect((await listCards({ limit: 200 })).map(({ name }) => name)).not.toContain('Q4HLM on the air');
     expect(open).toMatchObject({ side: 'checking', station: 'Q4HLM' });
     const now = await loadCard(open?.card.id ?? 0);
     expect(now?.revisions[0].values).toMatchObject({ 'eq-500': 9, 'eq-2000': -2 });
@@ -134,7 +136,6 @@ describe('checking another station', () => {
     expect(adif).toContain('<RST_SENT:2>59');
     const [report] = await listReports({ cardId: ended.card.id, limit: 10 });
     expect(report.station).toBe('Runa');
-    expect((await listCards({ limit: 200 })).map(({ name }) => name)).not.toContain('Q4HLM on the air');
   });
 
   it('comes back with another radio under the same call', async () => {
@@ -148,6 +149,7 @@ describe('checking another station', () => {
   it('an operator of this station who is checked as a guest is not put away', async () => {
     const { operator } = (await loadCard(cardId)) ?? {};
     const id = await checkGuest({ ...sliders, callsign: operator?.callsign ?? '' });
+    expect((await loadAirCheck(id))?.card.operator.id).toBe(operator?.id);
     await endAirCheck(id, undefined);
     expect((await database().models.operators.findByPk(operator?.id))?.retiredAt).toBeNull();
   });

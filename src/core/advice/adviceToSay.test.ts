@@ -48,6 +48,11 @@ describe('what to say to the other station', () => {
     expect(line.kind === 'do' && line.moves.map(({ to }) => to)).toEqual([5]);
   });
 
+  it('never more than six steps at once', () => {
+    const [words] = adviceToSay(heard({ moves: [move('eq-2400', -3, 10)], errorDb: 7, told: new Set(['eq-2400']) }));
+    expect(words).toBe('Six more at 2.4 kHz than you have now: that makes plus three.');
+  });
+
   it('never more than three dials at a time', () => {
     const moves = ['eq-200', 'eq-400', 'eq-800', 'eq-1600', 'eq-2400'].map((id) => move(id, 0, 4));
     expect(adviceToSay(heard({ moves, errorDb: 6 })).filter((line) => line.includes('than you have now'))).toHaveLength(3);

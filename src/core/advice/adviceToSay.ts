@@ -24,6 +24,8 @@ export interface ToSay {
 
 /** So many dials can be turned between two overs. */
 const MOST_DIALS = 3;
+/** Nobody is sent farther on one dial at once, whatever the fit says: what it does is heard first. */
+const MOST_STEPS = 6;
 /** Nearer to the target than this, nobody hears a difference. */
 const GOOD_DB = 1.5;
 
@@ -93,8 +95,9 @@ function moveWords({ dial, from, to }: FittedMove, told: ReadonlySet<string>): s
   if (typeof from !== 'number' || typeof to !== 'number') return `Set ${labelOf(dial)} to ${valueText(dial, to)}.`;
   // A centre or a width is where it stands; only levels are told as a difference.
   if (dial.unit !== 'dB') return `Set ${labelOf(dial)} to ${dial.unit === 'Hz' ? hertz(to) : valueText(dial, to)}.`;
-  const [by, where] = [Math.abs(to - from), `${to > from ? 'more' : 'less'} ${placeOf(dial)} than you have now`];
-  return `${inWords(by)} ${where}${told.has(dial.id) ? `: that makes ${spokenValue(to)}` : ''}.`;
+  const by = Math.max(-MOST_STEPS, Math.min(MOST_STEPS, to - from));
+  const where = `${by > 0 ? 'more' : 'less'} ${placeOf(dial)} than you have now`;
+  return `${inWords(Math.abs(by))} ${where}${told.has(dial.id) ? `: that makes ${spokenValue(from + by)}` : ''}.`;
 }
 
 const NUMBERS = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten', 'Eleven', 'Twelve'];

@@ -43,4 +43,5 @@ export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';
 export { estimateTone, type HeardOver } from './toneEstimate.ts';
+export { expectedText, groupMoves, type KeptMove, type LevelOfOver, levelDropText, type TrailGroup } from './trail.ts';
 export { type HeardReport, type Verdict, type WeighedReports, weighReports } from './weighReports.ts';

@@ -1,7 +1,7 @@
 /** One over heard on several receivers: what they all hear is the transmitter's, what one hears is its own path. */
 import { median } from '../dsp/index.ts';
 import { FINDING_LABELS, type FindingCode, spoiltBy } from '../findings/index.ts';
-import { type ReceiverKind, receiverKindText, type VoiceMeasurement } from '../measure/index.ts';
+import type { ReceiverKind, VoiceMeasurement } from '../measure/index.ts';
 import { type Decibels, dbToPower, decibels, type Hertz, powerToDb } from '../units/index.ts';
 
 /** An over as one receiver heard it. */
@@ -74,7 +74,7 @@ export function oneOver(hearings: readonly Hearing[]): OneOver {
   const lines = hearings.map((each) => {
     const why = doubt(each);
     const words = [why, ...(judges.includes(each) ? unlikeness(each, judges) : [])].filter((word) => word !== null);
-    return { name: each.name, counts: why === null, text: words.join('; ') || receiverKindText(each.kind) };
+    return { name: each.name, counts: why === null, text: words.join('; ') };
   });
   return { lines, shared, sentence: sentenceOf(judges, shared) };
 }

@@ -61,9 +61,9 @@ export function isLevelAhead(tokens: readonly Token[], at: number): boolean {
   );
 }
 
-/** Whether what comes next turns the number before: "2.4 up 3", "2.4 +3". */
+/** Whether what comes next turns or places the number before: "2.4 up 3", "2.4 +3", "2.4 is at minus 3". */
 export const isTurnedAt = (tokens: readonly Token[], at: number): boolean =>
-  aheadOf(tokens, at)?.kind === 'number' || isAt(tokens, at, ['turn', 'vague', 'value']);
+  aheadOf(tokens, at)?.kind === 'number' || isAt(tokens, at, ['turn', 'vague', 'value', 'to']);
 
 /**
  * "2 up at 300", "4 dB more on the bass": an amount, whatever the menu has there.

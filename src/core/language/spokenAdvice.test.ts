@@ -247,6 +247,8 @@ two clicks up on the 2400 => eq-2400=2
 3 up at 1.6k and 2.4k => eq-1600=3 eq-2400=3
 comp off => nothing
 2.4 up 3 => eq-2400=3
+2.4 is at minus 3 => eq-2400=-3
+my 2.4 is flat now => nothing
 4 khz up 2 => eq-3200=2
 3.2k all the way up => eq-3200=8
 0.4k -2 => eq-400=-2

@@ -23,7 +23,7 @@ import { TalkTimer } from './TalkTimer.tsx';
 import { ToSay } from './ToSay.tsx';
 
 const Strip = styled.div`
-  display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); background: var(--sheet); border-bottom: 1px solid var(--line); padding: 0 20px;
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1.7fr) minmax(0, 0.7fr) minmax(0, 1fr); background: var(--sheet); border-bottom: 1px solid var(--line); padding: 0 20px;
   > div { padding: 9px 14px; border-left: 1px solid var(--line); min-width: 0; } > div:first-child { border-left: 0; padding-left: 0; }
   small { display: block; color: var(--soft); font-size: 13px; }
   @media (max-width: 820px) { grid-template-columns: repeat(2, minmax(0, 1fr)); padding: 0 12px; > div:nth-child(odd) { border-left: 0; padding-left: 0; } }`;
@@ -140,7 +140,7 @@ function Head({ view: { side, station, path, endedAt, card }, check }: { view: A
     <Strip>
       <div>
         <small>{side === 'checking' ? 'Checking' : 'Checked by'}</small>
-        <b>{station}</b> <span className="soft">{PATH_LABELS[path]}</span>
+        <b>{station}</b> <span className="soft">{path === 'unknown' ? 'path not said' : PATH_LABELS[path]}</span>
       </div>
       <div>
         <small>Order: {CHECK_ORDER.map((stage) => `${STAGE_NAMES[stage]}${done.has(stage) ? ' ✓' : ''}`).join(', ')}</small>
@@ -167,7 +167,7 @@ function CardNow({ check: { changed }, isGuest }: { check: AirCheck; isGuest: bo
           <tbody>
             {changed.map(({ dial, from, to }) => (
               <tr key={dial.id}>
-                <td className="mono">{dial.menu || 'front'}</td>
+                {!isGuest && <td className="mono">{dial.menu || 'front'}</td>}
                 <td>{dial.label}</td>
                 <td className="num">{valueText(dial, from)}</td>
                 <td className="num new">{valueText(dial, to)}</td>

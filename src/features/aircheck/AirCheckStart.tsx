@@ -94,26 +94,35 @@ function Begin({ cards, cardId }: { cards: readonly CardSummary[]; cardId: numbe
   );
 }
 
+function outcome({ side, endedAt, endedRevision }: AirCheckSummary): string {
+  if (endedAt === null) return 'still going on';
+  if (side === 'checking') return endedRevision === null ? 'nothing told of the dials' : 'their dials noted';
+  return endedRevision === null ? 'no dial moved' : `revision ${endedRevision}`;
+}
+
 function Before({ checks }: { checks: readonly AirCheckSummary[] }) {
   return (
     <Scroll>
       <Table aria-label="Air checks before">
         <TableHead columns={['begun (UTC)', 'side', 'with', 'card', { number: 'lines' }, 'came to']} />
         <tbody>
-          {checks.map(({ id, startedAt, endedAt, side, station, card, operator, revision, endedRevision, lines }) => (
-            <tr key={id}>
-              <td className="mono whole">
-                <Link href={`/aircheck/${id}`}>{utc(startedAt)}</Link>
-              </td>
-              <td className="whole">{side === 'checking' ? 'I checked' : 'checked by'}</td>
-              <td>{station}</td>
-              <td>
-                {operator}, <Link href={`/cards/${card.id}`}>{card.name}</Link> rev. {revision}
-              </td>
-              <td className="num">{lines}</td>
-              <td>{endedAt === null ? 'still going on' : endedRevision === null ? 'no dial moved' : `revision ${endedRevision}`}</td>
-            </tr>
-          ))}
+          {checks.map((check) => {
+            const { id, startedAt, side, station, card, operator, revision, lines } = check;
+            return (
+              <tr key={id}>
+                <td className="mono whole">
+                  <Link href={`/aircheck/${id}`}>{utc(startedAt)}</Link>
+                </td>
+                <td className="whole">{side === 'checking' ? 'I checked' : 'checked by'}</td>
+                <td>{station}</td>
+                <td>
+                  {operator}, <Link href={`/cards/${card.id}`}>{card.name}</Link> rev. {revision}
+                </td>
+                <td className="num">{lines}</td>
+                <td>{outcome(check)}</td>
+              </tr>
+            );
+          })}
         </tbody>
       </Table>
     </Scroll>

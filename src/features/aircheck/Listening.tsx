@@ -29,16 +29,15 @@ export function Listening({ cardId, heard, isGuest }: ListeningProps) {
             : 'Nothing recorded yet in this check.'}
         </p>
       )}
-      <Bar>
+      <Live>
         <Button onPress={() => addRecording(cardId)}>Add recordings</Button>
-      </Bar>
-      <Live />
+      </Live>
     </section>
   );
 }
 
 /** The sound card's level; the last seconds become a recording. */
-function Live() {
+function Live({ children }: { children: React.ReactNode }) {
   const live = useLive();
   const addFiles = useAddFiles();
   const isOn = live.state === 'on';
@@ -51,6 +50,7 @@ function Live() {
       {isOn && <LiveLevel reading={live.reading} />}
       {live.message && <Notice tone="fault">{live.message}</Notice>}
       <Bar>
+        {children}
         <Button isDisabled={live.state === 'opening'} onPress={isOn ? live.stop : live.start}>
           {isOn ? 'Stop listening' : 'Live level'}
         </Button>

@@ -2,9 +2,10 @@
 /** The moves made on this card, newest first, with what was expected and what came of it. */
 import Link from 'next/link';
 import styled from 'styled-components';
-import { changeText } from '@/core/advice/index.ts';
-import { frequency, signed } from '@/core/units/index.ts';
+import { changeText, expectedText, groupMoves, type TrailGroup } from '@/core/advice/index.ts';
+import { signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { Notice } from '@/ui/parts/Notice.tsx';
 import { utc, utcDay, utcTime } from '@/ui/utc.ts';
 
 const Box = styled.section`
@@ -17,7 +18,7 @@ const Box = styled.section`
   .then { font-size: 13.5px; color: var(--soft); }
   .then b { color: var(--ink); }`;
 
-export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
+export function Trail({ bench: { card, trail, levelDrop } }: { bench: BenchView }) {
   let day = '';
   return (
     <Box aria-label="Trail">
@@ -25,18 +26,20 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
         <span>Trail</span>
         <Link href={`/cards/${card.id}`}>all revisions</Link>
       </h2>
+      {levelDrop && <Notice>{levelDrop}</Notice>}
       {trail.length === 0 && <p className="soft">No moves yet. What you put on the card is kept here with what you expected of it.</p>}
       <ol>
-        {trail.map((move) => {
-          const isNewDay = utcDay(move.madeAt) !== day;
-          day = utcDay(move.madeAt);
+        {groupMoves(trail).map((group) => {
+          const [{ madeAt }] = group.moves;
+          const isNewDay = utcDay(madeAt) !== day;
+          day = utcDay(madeAt);
           return [
             isNewDay && (
               <li className="day" key={day}>
                 {day}
               </li>
             ),
-            <Move key={move.id} card={card} move={move} />,
+            <Entry key={group.revision} card={card} group={group} />,
           ];
         })}
       </ol>
@@ -44,13 +47,13 @@ export function Trail({ bench: { card, trail } }: { bench: BenchView }) {
   );
 }
 
-type MoveProps = { readonly card: BenchView['card']; readonly move: BenchView['trail'][number] };
+type EntryProps = { readonly card: BenchView['card']; readonly group: TrailGroup<BenchView['trail'][number]> };
 
-function Move({ card, move: { madeAt, overId, dialId, from, to, expected, outcome } }: MoveProps) {
-  // The profile may have lost the dial since.
-  const dial = card.rig.profile.dials.find((each) => each.id === dialId);
+function Entry({ card, group: { moves, telling } }: EntryProps) {
+  const [{ madeAt }] = moves;
+  const outcome = telling?.outcome;
   const basis = outcome
-    ? `Heard on over ${outcome.overId}, over all that changed since over ${overId}`
+    ? `Heard on over ${outcome.overId}, over all that changed since over ${telling.overId}`
     : 'Checked when an over with these numbers is measured on the same receiver';
   return (
     <li>
@@ -63,14 +66,22 @@ function Move({ card, move: { madeAt, overId, dialId, from, to, expected, outcom
         {utcTime(madeAt)}
       </time>
       <div>
-        {dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`}
-        {expected && (
+        {moves.map((move) => (
+          <div key={move.id}>{changeOf(card, move)}</div>
+        ))}
+        {telling && (
           <div className="then" title={basis}>
-            expected {signed(outcome?.expectedDb ?? expected.changeDb, 1)} dB at {frequency(expected.hz)},{' '}
+            {moves.length > 1 ? 'together ' : ''}expected {expectedText(telling)},{' '}
             {outcome ? <b>got {signed(outcome.changeDb, 1)}</b> : 'not checked yet'}
           </div>
         )}
       </div>
     </li>
   );
+}
+
+function changeOf(card: BenchView['card'], { dialId, from, to }: BenchView['trail'][number]): string {
+  // The profile may have lost the dial since.
+  const dial = card.rig.profile.dials.find((each) => each.id === dialId);
+  return dial ? `${dial.label} ${changeText(dial, from, to)}` : `${dialId} ${from} → ${to}`;
 }

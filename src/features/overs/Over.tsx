@@ -105,7 +105,11 @@ function Receivers({ captures, shownId }: { captures: readonly OverView[]; shown
     <section aria-label="Receivers">
       <h2>{captures.length} receivers</h2>
       <HeardOn captures={captures} shownId={shownId} />
-      {ids.length > 1 && <ButtonLink href={`/overs/compare?captures=${ids.join(',')}`}>Compare {ids.length} of them</ButtonLink>}
+      {ids.length > 1 && (
+        <Bar>
+          <ButtonLink href={`/overs/compare?captures=${ids.join(',')}`}>Compare {ids.length} of them</ButtonLink>
+        </Bar>
+      )}
     </section>
   );
 }

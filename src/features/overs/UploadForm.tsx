@@ -29,6 +29,10 @@ type Load = OverFacts['load'];
 const LOADS: readonly Load[] = ['dummy load', 'antenna'];
 const MOST_POWER_W = 5000;
 
+/** A remote receiver hears no dummy load. */
+const isHeardAfar = (chosen: readonly (string | null)[], receivers: UploadChoices['receivers']): boolean =>
+  receivers.some(({ id, kind }) => kind === 'remote' && chosen.includes(String(id)));
+
 /** What all the recordings have in common. */
 export type SharedFacts = Omit<OverFacts, 'kind' | 'settings' | 'receiverId' | 'overId'>;
 
@@ -55,7 +59,7 @@ export function UploadForm({ choices, card, onCard, onMeasure, onCancel, ...file
   );
   const receiverIds = chosen.flatMap((id) => (id === null ? (isOneOver ? [] : [Number(usual)]) : [Number(id)]));
   const isMany = files.recordings.length > 1;
-  const [load, setLoad] = useState<Load>('dummy load');
+  const [load, setLoad] = useState<Load>(() => (isHeardAfar(chosen, receivers) ? 'antenna' : 'dummy load'));
   const [power, setPower] = useState('');
   const [alc, setAlc] = useState('');
   const full = card?.alcFull ?? 1;

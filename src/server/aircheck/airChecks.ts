@@ -9,7 +9,6 @@ import { addReading } from '../readings/readings.ts';
 import { addReport } from '../reports/reports.ts';
 import { Refused } from '../requests/refused.ts';
 import type { RequestOf } from '../requests/requests.ts';
-import { dismissGuest } from './guests.ts';
 
 export interface AirCheckSummary {
   readonly id: number;
@@ -207,7 +206,6 @@ export async function endAirCheck(airCheckId: number, by: string | undefined): P
     await keepSteps(before, { cardRevisionId: base.id, station, path }, transaction);
     if (now) await keepSteps(after, { cardRevisionId: now.revisions[0].id, station, path }, transaction);
     await row.update({ endedAt: new Date(), endedRevisionId: number === null ? null : (now?.revisions[0].id ?? null) }, { transaction });
-    if (isGuest) await dismissGuest(card.id, transaction);
     return number;
   });
 }

@@ -1,4 +1,7 @@
-/** A guest: another station with as much of its radio as it tells on the air. It is a station like our own, put away afterwards. */
+/**
+ * A guest: another station with as much of its radio as it tells on the air. It is a station like our own, but put
+ * away from the start: it stands in the log and in no list to choose from.
+ */
 import type { Transaction } from 'sequelize';
 import { factoryCard, guestRig, type Microphone, usualUse } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
@@ -7,6 +10,7 @@ import type { RequestOf } from '../requests/requests.ts';
 
 /** Written into the note of operators who are guests. */
 const GUEST = 'guest of an air check';
+const putAway = () => ({ retiredAt: new Date() });
 /** Nothing is known of it: flat, as it comes. */
 const guestMicrophone = (name: string): Microphone => ({
   format: 'dialtune-microphone',
@@ -40,11 +44,12 @@ export async function checkGuest({ callsign, name, path, mode, ...radio }: Reque
   const { models, sequelize } = database();
   return sequelize.transaction(async (transaction) => {
     const operatorId = await operatorOf(call, name.trim() || call, transaction);
-    const rigId = (await models.rigs.create({ ...(await freeName(`${call}: radio`, profile, transaction)) }, { transaction })).id;
+    const rigId = (await models.rigs.create({ ...(await freeName(`${call}: radio`, profile, transaction)), ...putAway() }, { transaction }))
+      .id;
     const microphone = await freeName(`${call}: microphone`, guestMicrophone(`${call}: microphone`), transaction);
-    const microphoneId = (await models.microphones.create(microphone, { transaction })).id;
+    const microphoneId = (await models.microphones.create({ ...microphone, ...putAway() }, { transaction })).id;
     const card = await models.cards.create(
-      { name: `${call} on the air`, operatorId, rigId, microphoneId, mode, purpose: 'balanced' },
+      { name: `${call} on the air`, operatorId, rigId, microphoneId, mode, purpose: 'balanced', ...putAway() },
       { transaction },
     );
     const values = factoryCard(profile, mode).values;
@@ -57,13 +62,11 @@ export async function checkGuest({ callsign, name, path, mode, ...radio }: Reque
   });
 }
 
-/** Somebody who was here before, taken out again; else a new guest. */
+/** Somebody who is here already, else a new guest. */
 async function operatorOf(callsign: string, name: string, transaction: Transaction): Promise<number> {
   const { operators } = database().models;
   const known = await operators.findOne({ where: { callsign }, transaction });
-  if (!known) return (await operators.create({ callsign, name, note: GUEST }, { transaction })).id;
-  await known.update({ retiredAt: null }, { transaction });
-  return known.id;
+  return known?.id ?? (await operators.create({ callsign, name, note: GUEST, ...putAway() }, { transaction })).id;
 }
 
 /** A name that nothing else has: a guest may come back with another radio. */
@@ -78,15 +81,4 @@ async function freeName<P extends { readonly name: string }>(
     const options = { where: { name }, transaction };
     if (!(await rigs.findOne(options)) && !(await microphones.findOne(options))) return { name, profile: { ...profile, name } };
   }
-}
-
-/** Puts a guest's card, radio and microphone away, and the guest too unless it is an operator of this station. */
-export async function dismissGuest(cardId: number, transaction: Transaction): Promise<void> {
-  const { cards, rigs, microphones, operators } = database().models;
-  const card = await cards.findByPk(cardId, { transaction, rejectOnEmpty: true });
-  const retired = { retiredAt: new Date() };
-  await card.update(retired, { transaction });
-  await rigs.update(retired, { where: { id: card.rigId }, transaction });
-  await microphones.update(retired, { where: { id: card.microphoneId }, transaction });
-  await operators.update(retired, { where: { id: card.operatorId, note: GUEST }, transaction });
 }

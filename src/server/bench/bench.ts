@@ -1,12 +1,22 @@
 /** Everything the Bench shows of one card. */
-import type { HeardOver, SpreadOver } from '@/core/advice/index.ts';
+import { type HeardOver, levelChangeDb, levelDropText, type SpreadOver } from '@/core/advice/index.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
 import { type MeasurementKind, RADIO_KINDS } from '@/core/measure/index.ts';
+import { effective, responseOf } from '@/core/rig/index.ts';
 import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { type TrailEntry, trail } from '../cards/revisions.ts';
 import { targetFor } from '../cards/targets.ts';
-import { capturesOfOvers, judgedOver, listOvers, loadOver, newestMeasured, type OverSummary, type OverView } from '../overs/overs.ts';
+import {
+  capturesOfOvers,
+  judgedOver,
+  listOvers,
+  loadOver,
+  loadOvers,
+  newestMeasured,
+  type OverSummary,
+  type OverView,
+} from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
 import { spreadsOf } from '../overs/spreads.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
@@ -34,6 +44,8 @@ export interface BenchView {
   readonly overs: readonly OverSummary[];
   readonly target: readonly CurvePoint[];
   readonly trail: readonly TrailEntry[];
+  /** Said where the over came in far quieter than the one before on the same receiver. */
+  readonly levelDrop: string | null;
   /** The card's newest meter readings, newest first. */
   readonly readings: readonly ReadingView[];
   /** What other stations said of the card, newest first. */
@@ -98,6 +110,7 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
     overs,
     target,
     trail: entries,
+    levelDrop: over ? await levelDropOf(over, overs) : null,
     readings,
     reports,
   };
@@ -107,3 +120,29 @@ async function newestOf(cardId: number, kinds: readonly MeasurementKind[]): Prom
   const id = await newestMeasured(cardId, kinds);
   return id === undefined ? null : loadOver(id);
 }
+
+/** Against the over before, of the same card, receiver and load. @param overs the card's newest, newest first */
+async function levelDropOf(over: OverView, overs: readonly OverSummary[]): Promise<string | null> {
+  const before = overs.find(
+    (each) => each.id !== over.id && each.madeAt < over.madeAt && each.receiver === over.receiver.name && each.load === over.load,
+  );
+  const [earlier] = before ? await loadOvers([before.id]) : [];
+  const now = over.measured;
+  if (!earlier?.measured || !now || earlier.receiver.id !== over.receiver.id) return null;
+  const { profile } = over.rig;
+  const response = (each: OverView) => responseOf(profile, { mode: each.card.mode, values: each.revision.values });
+  const [was, is] = [response(earlier), response(over)];
+  const { passbandHz } = effective(profile, { mode: over.card.mode, values: over.revision.values });
+  const expectedDb = levelChangeDb(
+    earlier.measured.detail,
+    is.map((db, i) => db - was[i]),
+    passbandHz,
+  );
+  return levelDropText(levelOf(earlier), levelOf(over), expectedDb);
+}
+
+const levelOf = ({ id, powerW, measured }: OverView) => ({
+  overId: id,
+  levelDb: measured?.result.activeSpeechLevelDb ?? null,
+  powerW,
+});

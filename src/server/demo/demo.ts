@@ -13,7 +13,8 @@ import { database } from '../db/database.ts';
 import { resultColumns } from '../db/listColumns.ts';
 import type { CaptureSettings, Load, ReceiverKind, Trust } from '../db/models.ts';
 import { settleMoves } from '../overs/outcomes.ts';
-import { storeCapture } from '../overs/storeCapture.ts';
+import { type IncomingCapture, storeCapture } from '../overs/storeCapture.ts';
+import { enterOnAir, type OnAirEvent } from './onAir.ts';
 
 /** demo/scenario.json. Times are days before the day of loading, and a UTC time of day. */
 export interface Scenario {
@@ -67,6 +68,8 @@ export interface Scenario {
         /** What the file is; a voice when left out. */
         measureAs?: MeasurementKind;
         settings?: CaptureSettings;
+        /** The same over on further receivers. */
+        also?: readonly { receiver: string; file: string }[];
       }
     | {
         kind: 'revision';
@@ -77,6 +80,7 @@ export interface Scenario {
         reason: string;
         why: Readonly<Record<string, string>>;
       }
+    | OnAirEvent
   )[];
 }
 
@@ -145,6 +149,10 @@ async function fill(folder: string, today: Date): Promise<void> {
   }
   const evidence: DemoEvidence = await read('evidence.json');
   for (const event of [...scenario.events, ...evidence]) {
+    if (event.kind !== 'over' && event.kind !== 'revision') {
+      await enterOnAir(event, { card: (key) => find(ids.cards, key), time: (when) => at(today, when) });
+      continue;
+    }
     const cardId = find(ids.cards, event.card);
     const card = await loadCard(cardId);
     if (!card) throw new Error(`Card ${cardId} is missing.`);
@@ -166,33 +174,22 @@ async function fill(folder: string, today: Date): Promise<void> {
       await models.moves.update({ createdAt }, { where: { cardRevisionId: made.id } });
       continue;
     }
-    const { measureAs: kind = 'voice', settings = {} } = event;
-    const bytes = await readFile(join(folder, kind === 'voice' ? 'overs' : 'evidence', event.file));
-    const stored = await storeCapture(
-      {
-        cardRevisionId: newest.id,
-        receiverId: find(ids.receivers, event.receiver),
-        load: event.load,
-        powerW: event.powerW,
-        alcReading: event.alcReading,
-        fileName: event.file,
-        sha256: createHash('sha256').update(bytes).digest('hex'),
+    const facts = { cardRevisionId: newest.id, load: event.load, powerW: event.powerW, alcReading: event.alcReading };
+    const kind = event.measureAs ?? 'voice';
+    const store = (receiver: string, file: string, overId?: number) =>
+      storeDemoCapture(folder, {
+        ...facts,
+        ...(overId !== undefined && { overId }),
+        receiverId: find(ids.receivers, receiver),
+        fileName: file,
         kind,
-        settings,
-      },
-      (async function* () {
-        yield new Uint8Array(bytes);
-      })(),
-    );
-    ids.overs.set(event.key, stored.overId);
-    await models.overs.update({ note: event.note, createdAt }, { where: { id: stored.overId } });
-    const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), {
-      ...settings,
-      passbandHz: await cardPassband(stored.overId),
-      proposesCarrier: true,
-    });
-    await models.measurements.update({ status: 'done', ...resultColumns(measurement), detail }, { where: { id: stored.measurementId } });
-    await settleMoves(stored.overId);
+        settings: event.settings ?? {},
+      });
+    const overId = await store(event.receiver, event.file);
+    for (const { receiver, file } of event.also ?? []) await store(receiver, file, overId);
+    ids.overs.set(event.key, overId);
+    await models.overs.update({ note: event.note, createdAt }, { where: { id: overId } });
+    await settleMoves(overId);
   }
   for (const { rig, card, revision, but, at: when } of scenario.radios) {
     const rigId = find(ids.rigs, rig);
@@ -214,3 +211,26 @@ async function fill(folder: string, today: Date): Promise<void> {
 
 const revisionOf = (cardId: number, number: number) =>
   database().models.cardRevisions.findOne({ where: { cardId, number }, rejectOnEmpty: true });
+
+/** Stores a file of the demo and measures it at once. @returns its over */
+async function storeDemoCapture(
+  folder: string,
+  facts: Omit<IncomingCapture, 'sha256'> & { readonly kind: MeasurementKind; readonly settings: CaptureSettings },
+): Promise<number> {
+  const { kind, settings, fileName } = facts;
+  const bytes = await readFile(join(folder, kind === 'voice' ? 'overs' : 'evidence', fileName));
+  const stored = await storeCapture(
+    { ...facts, sha256: createHash('sha256').update(bytes).digest('hex') },
+    (async function* () {
+      yield new Uint8Array(bytes);
+    })(),
+  );
+  const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), {
+    ...settings,
+    passbandHz: await cardPassband(stored.overId),
+    proposesCarrier: true,
+  });
+  const { measurements } = database().models;
+  await measurements.update({ status: 'done', ...resultColumns(measurement), detail }, { where: { id: stored.measurementId } });
+  return stored.overId;
+}

@@ -1,4 +1,5 @@
 /** Reports as logs: ADIF with its standard fields, and CSV. */
+import { Op } from 'sequelize';
 import { type AdifRecord, adifHeader, adifRecord, adifTime, csvLine, parseAdif, timeOfAdif } from '@/core/files/index.ts';
 import { LONGEST_REPORT } from '@/core/language/index.ts';
 import { CORE_VERSION } from '@/core/measure/index.ts';
@@ -96,6 +97,9 @@ export async function* reportsCsv(): AsyncGenerator<string> {
   }
 }
 
+/** A log has no parts of a second. */
+const withinSecond = (at: Date) => ({ [Op.gte]: at, [Op.lt]: new Date(at.getTime() + 1000) });
+
 /**
  * Takes the records of an ADIF log that say something as reports of a card; those that are here already are left out.
  * @returns what became of them, in a sentence
@@ -115,7 +119,8 @@ export async function importAdif(cardRevisionId: number, text: string): Promise<
       const at = timeOfAdif(record);
       const madeAt = at && isPastTime(at.toISOString()) ? at : undefined;
       if (station === '' || said === '') counts.empty++;
-      else if (madeAt && (await models.reports.findOne({ where: { station, createdAt: madeAt }, transaction }))) counts.known++;
+      else if (madeAt && (await models.reports.findOne({ where: { station, createdAt: withinSecond(madeAt) }, transaction })))
+        counts.known++;
       else {
         const place = (record.QTH_INTL ?? record.QTH ?? '').trim().slice(0, 120);
         await addReport(

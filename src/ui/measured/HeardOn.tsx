@@ -5,7 +5,7 @@ import { useMemo } from 'react';
 import styled from 'styled-components';
 import { oneOver } from '@/core/advice/index.ts';
 import { FINDING_LABELS } from '@/core/findings/index.ts';
-import { KIND_NAMES, RECEIVER_KINDS, type VoiceMeasurement } from '@/core/measure/index.ts';
+import { KIND_NAMES, RECEIVER_KINDS, receiverKindText, type VoiceMeasurement } from '@/core/measure/index.ts';
 import { decibels } from '@/core/units/index.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { Play } from '../listen/Play.tsx';
@@ -15,7 +15,7 @@ import { TableHead } from '../parts/TableHead.tsx';
 
 const Rows = styled(
   Table,
-)`td { vertical-align: middle; } small { display: block; color: var(--soft); font-size: 13px; } .shown { font-weight: 700; }`;
+)`td { vertical-align: middle; } td:first-child { width: 46px; } td:nth-child(2) { min-width: 128px; } small { display: block; color: var(--soft); font-size: 13px; } .shown { font-weight: 700; } .shown small { font-weight: 400; }`;
 const rank = ({ receiver }: OverView): number => RECEIVER_KINDS.findIndex(({ id }) => id === receiver.kind);
 
 /** @param captures of one over; @param shownId the one that the page is about */
@@ -33,7 +33,7 @@ export function HeardOn({ captures, shownId }: { captures: readonly OverView[]; 
       {voices.length > 1 && <p>{heard.sentence}</p>}
       <Scroll>
         <Rows aria-label="Receivers of this over">
-          <TableHead columns={[{ unseen: 'listen' }, 'receiver', { number: 'S/N' }, 'found', 'its word']} />
+          <TableHead columns={[{ unseen: 'listen' }, 'receiver', { number: 'S/N' }, 'heard there']} />
           <tbody>
             {ranked.map((each) => (
               <HearingRow
@@ -65,7 +65,7 @@ function HearingRow({ over, isShown, word }: HearingRowProps) {
       <td>{capture && evidence && <Play captureId={capture.id} label={receiver.name} />}</td>
       <td className={isShown ? 'shown' : undefined}>
         {isShown || !capture ? receiver.name : <Link href={`/overs/${id}?capture=${capture.id}`}>{receiver.name}</Link>}
-        {capture && capture.kind !== 'voice' && <small>{KIND_NAMES[capture.kind]}</small>}
+        <small>{capture && capture.kind !== 'voice' ? KIND_NAMES[capture.kind] : receiverKindText(receiver.kind)}</small>
       </td>
       <td className="num">{snrDb === null ? '' : decibels(snrDb, 0)}</td>
       <td>
@@ -79,8 +79,8 @@ function HearingRow({ over, isShown, word }: HearingRowProps) {
         ) : (
           'being measured'
         )}
+        {word && word.text !== '' && <small>{word.text}</small>}
       </td>
-      <td className={word && !word.counts ? 'soft' : undefined}>{word?.text ?? ''}</td>
     </tr>
   );
 }
