@@ -244,7 +244,8 @@ async function main(): Promise<void> {
     })),
     radios: RADIOS,
     memories: MEMORIES,
-    events: [...events, ...ON_AIR],
+    events: events.filter((event) => event.kind !== 'over' || event.also === undefined),
+    onAir: [...events.filter((event) => event.kind === 'over' && event.also !== undefined), ...ON_AIR],
   };
   writeFileSync(join(folder, 'scenario.json'), `${JSON.stringify(scenario, null, 1)}\n`);
   rmSync(work, { recursive: true });

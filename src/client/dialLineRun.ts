@@ -1,4 +1,5 @@
 /** Carries out what a dial line says: moves and undo on the card, readings beside them. */
+import { saidIn } from '@/core/advice/index.ts';
 import type { DialLine, LineContext, MeterReading } from '@/core/language/index.ts';
 import { valueOn } from '@/core/rig/index.ts';
 import { saveRevision, undoLastChange } from '@/server/cards/actions.ts';
@@ -45,18 +46,22 @@ export async function runDialLine(line: DialLine, words: string, target: LineTar
   }
   if (line.kind !== 'do') return { isDone: false, text: '' };
   // A reading is of the card as it stood when it was read.
-  const read = line.reading ? await keepReading(line.reading, target) : null;
+  const read = line.reading ? await keepReading(line.reading, words, target) : null;
   if (read && !read.isDone) return read;
   if (line.moves.length === 0) return read ?? { isDone: true, text: 'The dials stand so already.' };
   const moved = await putOnCard(line, words, target);
   return read && moved.isDone ? { isDone: true, text: `${read.text} ${moved.text}` } : moved;
 }
 
-async function keepReading({ alc, compressionDb, powerW, swr }: MeterReading, { card: { revisions }, over }: LineTarget): Promise<Outcome> {
+async function keepReading(
+  { alc, compressionDb, powerW, swr }: MeterReading,
+  words: string,
+  { card: { revisions }, over }: LineTarget,
+): Promise<Outcome> {
   const [newest] = revisions;
   const overId = over?.revisionId === newest.id ? over.id : null;
   const numbers = { alc: alc ?? null, compressionDb: compressionDb ?? null, powerW: powerW ?? null, swr: swr ?? null };
-  const answer = await asked(saveReading({ cardRevisionId: newest.id, overId, said: 'talk', ...numbers }));
+  const answer = await asked(saveReading({ cardRevisionId: newest.id, overId, said: saidIn(words), ...numbers }));
   if (!answer.ok) return { isDone: false, text: answer.message };
   return { isDone: true, text: `Noted with revision ${newest.number}${overId === null ? '' : ` and over ${overId}`}.` };
 }

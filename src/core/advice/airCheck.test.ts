@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { factoryCard, parseRig } from '../rig/index.ts';
-import { airCheck, type CheckLine, linesOf } from './airCheck.ts';
+import { airCheck, type CheckLine, linesOf, orderDone, saidIn } from './airCheck.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
 const base = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'mic-gain': 50 }, use: null };
@@ -78,5 +78,23 @@ describe('an air check', () => {
       ...Array.from({ length: 300 }, (_, k) => (k % 3 === 0 ? '2400 +1' : k % 3 === 1 ? '2400 -1' : 'still a bit muffled here')),
     );
     expect(set(airCheck(rig, base, many))).toEqual({});
+  });
+});
+
+describe('what was said while the meter was read', () => {
+  it.each([
+    ['meter peaks at two thirds on the long vowel', 'sustained'],
+    ['alc .6 on a stretched word', 'sustained'],
+    ['alc at a half while counting', 'counting'],
+    ['alc .4', 'talk'],
+    ['alc .4, along the line', 'talk'],
+  ])('%s: %s', (text, said) => expect(saidIn(text)).toBe(said));
+});
+
+describe('the order of a check', () => {
+  it('is ticked off by what moved and is read; a move after the reading makes the ALC open again', () => {
+    expect([...orderDone(of('mic gain 40', 'alc .4'))]).toEqual(['gain', 'alc']);
+    expect([...orderDone(of('mic gain 40', 'alc .4', 'mic gain 30'))]).toEqual(['gain']);
+    expect([...orderDone(of())]).toEqual([]);
   });
 });

@@ -4,7 +4,7 @@
  */
 import { type LineMove, type MeterReading, type Remark, readDialLine, readReport, type SignalReport } from '../language/index.ts';
 import { type Card, type Dial, type DialValue, type RigProfile, valueOn } from '../rig/index.ts';
-import { type AlcReading, alcStanding, gainSentence, type StandingCard } from './alcStanding.ts';
+import { type AlcReading, alcStanding, gainSentence, type Said, type StandingCard } from './alcStanding.ts';
 
 /** Which end of a check this station is: checked, or the one that listens and advises. */
 export const CHECK_SIDES = ['checked', 'checking'] as const;
@@ -123,6 +123,12 @@ export const CHECK_ORDER = ['passband', 'gain', 'compressor', 'equalizer', 'alc'
 export function orderDone({ steps, movedSinceAlc }: AirCheck): ReadonlySet<(typeof CHECK_ORDER)[number]> {
   const moved = new Set(steps.flatMap(({ moves, line }) => (line.isUndone ? [] : moves.map(({ dial }) => dial.stage))));
   return new Set(CHECK_ORDER.filter((stage) => (stage === 'alc' ? movedSinceAlc === 0 : moved.has(stage))));
+}
+
+/** What was said into the microphone while a meter was read, as far as the line tells. */
+export function saidIn(text: string): Said {
+  if (/\b(?:vowel|sustained?|stretched|held|whistle|a+h+|o+h+)\b|\blong (?:word|tone|e|a|o)\b/i.test(text)) return 'sustained';
+  return /\bcount(?:ing|ed)?\b/i.test(text) ? 'counting' : 'talk';
 }
 
 /** Which lines are of the card as it was, and which of the card as it is at the end; what lies between is of neither. */

@@ -11,6 +11,7 @@ export {
   type CheckStep,
   linesOf,
   orderDone,
+  saidIn,
 } from './airCheck.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {

@@ -6,6 +6,7 @@ import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
+import type { AlcReading } from '@/core/advice/index.ts';
 import { type DialValues, effective, type RigProfile, valueOn } from '@/core/rig/index.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS } from '@/core/simulate/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -17,6 +18,7 @@ import { Picker } from '@/ui/parts/Picker.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
+import { GainReadings } from './GainReadings.tsx';
 import { MeterScales } from './MeterScales.tsx';
 import { Receivers } from './Receivers.tsx';
 
@@ -34,6 +36,8 @@ const CAUTION: Record<Load, string> = {
 };
 
 const NOTHING: DialValues = {};
+const NO_READINGS: readonly AlcReading[] = [];
+const MOST_READINGS = 20;
 
 export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: Neighbours }) {
   const { card } = bench;
@@ -43,7 +47,14 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
   const { value: draft, set, discard } = useDraft<DialValues>(`practice ${card.id}`, NOTHING);
   const values = { ...card.revisions[0].values, ...draft };
   const request = (receiver: number, isIq: boolean): PracticeRequest => ({ cardId: card.id, values, radio, receiver, isIq, load });
-  const over = useOver(() => request(1, false));
+  const notes = useDraft(`practice readings ${card.id} ${radio}`, { readings: NO_READINGS });
+  const { readings } = notes.value;
+  /** Read as an eye does, to a twentieth of the scale. */
+  const note = (alc: number) => {
+    const read: AlcReading = { alc: Math.round(20 * alc) / 20, card: { mode: card.mode, values, use: card.revisions[0].use } };
+    notes.set({ readings: [...readings, read].slice(-MOST_READINGS) });
+  };
+  const over = useOver(() => request(1, false), note);
   /** Any change makes what was sent before somebody else's. */
   const changing =
     <A extends unknown[]>(change: (...args: A) => void) =>
@@ -67,6 +78,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
         />
         <aside aria-label="Over">
           <Talk over={over} load={load} bench={bench} request={request} />
+          <GainReadings bench={bench} values={values} readings={readings} onDial={changing(set)} />
           <Hidden key={radio} rig={card.rig.profile} radio={radio} />
         </aside>
       </Columns>
@@ -75,7 +87,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
 }
 
 /** One over: asked for, heard on the monitor, forgotten when anything changes. */
-function useOver(request: () => PracticeRequest) {
+function useOver(request: () => PracticeRequest, note: (alc: number) => void) {
   const [isTalking, setIsTalking] = useState(false);
   const [made, setMade] = useState<{ meters: PracticeAnswer['meters']; monitor: string } | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -87,6 +99,7 @@ function useOver(request: () => PracticeRequest) {
     try {
       const { file, meters } = await transmit(request());
       setMade({ meters, monitor: URL.createObjectURL(file) });
+      if (meters.alc.usual !== null) note(meters.alc.usual);
     } catch (problem) {
       setError((problem as Error).message);
     }

@@ -1,6 +1,6 @@
 /** Air checks: begun with a card, lines appended as they are typed, ended by one revision with its readings and reports. */
 import { QueryTypes, type Transaction } from 'sequelize';
-import { airCheck, type CheckSide, type CheckStep, linesOf, type ReportPath } from '@/core/advice/index.ts';
+import { airCheck, type CheckSide, type CheckStep, linesOf, type ReportPath, saidIn } from '@/core/advice/index.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { addRevision } from '../cards/revisions.ts';
 import { database } from '../db/database.ts';
@@ -232,7 +232,7 @@ async function keepSteps(steps: readonly CheckStep[], { cardRevisionId, station,
   for (const { line, kind, reading } of steps) {
     if (reading) {
       const { alc = null, compressionDb = null, powerW = null, swr = null } = reading;
-      await addReading({ cardRevisionId, said: 'talk', alc, compressionDb, powerW, swr }, transaction);
+      await addReading({ cardRevisionId, said: saidIn(line.text), alc, compressionDb, powerW, swr }, transaction);
     }
     if (kind === 'remark') await addReport({ cardRevisionId, station, place: '', receiver: '', path, text: line.text }, transaction);
   }

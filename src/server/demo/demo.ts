@@ -80,8 +80,9 @@ export interface Scenario {
         reason: string;
         why: Readonly<Record<string, string>>;
       }
-    | OnAirEvent
   )[];
+  /** What happened on the air, entered last: overs on several receivers, reports, air checks. */
+  readonly onAir: readonly (Scenario['events'][number] | OnAirEvent)[];
 }
 
 /** demo/evidence.json: captures that are no voices, made by demo/evidence.ts. */
@@ -148,7 +149,7 @@ async function fill(folder: string, today: Date): Promise<void> {
     await models.cards.update({ createdAt: opened, changedAt: opened }, { where: { id } });
   }
   const evidence: DemoEvidence = await read('evidence.json');
-  for (const event of [...scenario.events, ...evidence]) {
+  for (const event of [...scenario.events, ...evidence, ...scenario.onAir]) {
     if (event.kind !== 'over' && event.kind !== 'revision') {
       await enterOnAir(event, { card: (key) => find(ids.cards, key), time: (when) => at(today, when) });
       continue;
