@@ -1,4 +1,4 @@
-import { expect, saved, test } from './support.ts';
+import { expect, freshOver, saved, test } from './support.ts';
 
 const SAID = [
   'meter peaks at two thirds on the long vowel',
@@ -31,7 +31,7 @@ test('an air check: typed as fast as it is said, taken back, ended as one revisi
   await page.getByRole('link', { name: 'Air check' }).click();
   await expect(page.getByRole('button', { name: /With card/ })).toContainText('Bram calling CQ');
   await page.getByLabel('Who checks you').fill('Q4HLM');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('form', { name: 'New air check' }).getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText('Nothing said yet.')).toBeVisible();
   const line = page.getByRole('textbox', { name: /Type what you hear/ });
   await expect(line).toBeFocused();
@@ -82,7 +82,7 @@ test.describe('without the server', () => {
   test('a line typed while it is away is kept and sent once', async ({ page }) => {
     await page.goto('/aircheck');
     await page.getByLabel('Who checks you').fill('Q8OFF');
-    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.getByRole('form', { name: 'New air check' }).getByRole('button', { name: 'Begin' }).click();
     const line = page.getByRole('textbox', { name: /Type what you hear/ });
     await expect(line).toBeFocused();
     await page.context().setOffline(true);
@@ -95,4 +95,59 @@ test.describe('without the server', () => {
     await page.reload();
     await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(1);
   });
+});
+
+test('checking another station: added in seconds, its dials as told, four receivers sorted, the advice spoken, the log saved', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await page.goto('/aircheck');
+  const form = page.getByRole('form', { name: 'Check another station' });
+  await form.getByLabel('Their call').fill('no call!');
+  await expect(form.getByRole('button', { name: 'Begin' })).toBeDisabled();
+  await form.getByLabel('Their call').fill('Q9GST');
+  await form.getByLabel('Slider frequencies').fill('low mid high');
+  await expect(form.getByRole('button', { name: 'Begin' })).toBeDisabled();
+  await form.getByLabel('Slider frequencies').fill('100 200 400 600 800 1k 1.5k 2k 2.4k 3k');
+  await form.getByRole('button', { name: 'Begin' }).click();
+  const line = page.getByRole('textbox', { name: /Type what they tell you/ });
+  await expect(line).toBeFocused();
+  for (const text of ['400 is at plus 2', 'alc is at point four', 'a bit muffled']) {
+    await line.fill(text);
+    await line.press('Enter');
+  }
+  await expect(page.getByRole('button', { name: /^Take back/ })).toHaveCount(3, { timeout: 20_000 });
+  await expect(page.getByRole('table', { name: 'Dials moved in this check' })).toContainText('+2 dB');
+
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Add recordings' }).click();
+  const names = ['shack second.wav', 'hill.wav', 'mainland.wav', 'somewhere.wav'];
+  await (await chooser).setFiles(names.map((name) => ({ ...freshOver('08-bram-muffled.wav'), name })));
+  const dialog = page.getByRole('dialog');
+  await dialog.getByText('One over, heard on 4 receivers at once').click();
+  await expect(dialog.getByRole('button', { name: /Receiver of hill/ })).toContainText('Hill remote');
+  // A file whose name fits no receiver has to be sorted by hand.
+  await expect(dialog.getByRole('button', { name: 'Measure' })).toBeDisabled();
+  await dialog.getByRole('button', { name: /Receiver of somewhere/ }).click();
+  await page.getByRole('option', { name: /Monitor of the radio/ }).click();
+  await dialog.getByRole('button', { name: 'Measure' }).click();
+  await expect(dialog.getByRole('link', { name: 'What all receivers heard' })).toBeVisible({ timeout: 60_000 });
+  await dialog.getByRole('button', { name: 'Close' }).click();
+
+  const receivers = page.getByRole('table', { name: 'Receivers of this over' });
+  await expect(receivers.getByRole('row')).toHaveCount(5, { timeout: 20_000 });
+  await expect(receivers).toContainText('taps the audio early: it is not the transmitted signal');
+  await expect(page.getByText('Three receivers agree: muffled. That is yours.')).toBeVisible();
+  const spoken = page.getByRole('list', { name: 'To be spoken' });
+  await expect(spoken).toContainText('more at 2.4 kHz than you have now', { timeout: 20_000 });
+  // Where they told where it stands, the advice says where it ends.
+  await expect(spoken).not.toContainText('undefined');
+
+  await page.getByRole('button', { name: 'Finish: save the log' }).click();
+  await expect(page.getByText('Ended; their dials are in the log.')).toBeVisible();
+  const csv = await page.request.get((await page.getByRole('link', { name: 'CSV' }).getAttribute('href')) ?? '');
+  expect(await csv.text()).toContain('400 is at plus 2');
+  // A guest is nobody to choose for one's own cards.
+  await page.goto('/cards?search=Q9GST');
+  await expect(page.getByText(/No card, operator or rig/)).toBeVisible();
 });

@@ -18,6 +18,13 @@ import { aheadOf, isAmountAt, isLevelAhead, isNameAt, isTurnedAt, labelAt, optio
 import { type BandPart, type Item, phrasesAt, type ValueWord } from './phrases.ts';
 import { type NumberToken, type Token, unitOf } from './tokens.ts';
 
+/** A number that can only be a frequency: "2400", "2.4", "2k". */
+const isPlace = (token: NumberToken): boolean =>
+  token.sign === 0 && (isHz(token) || token.value >= LEAST_HZ || (token.unit === null && !token.isPart && !Number.isInteger(token.value)));
+
+/** Bands of an equalizer that go by number; a higher one is a menu address. */
+const MOST_NUMBERED = 12;
+
 /** Reads clauses off the tokens, one after another. */
 class Reader {
   readonly clauses: Clause[] = [];
@@ -65,6 +72,12 @@ class Reader {
     const { now, last } = this;
     const isOn = now.value === 'on' || now.option === 'on';
     return isOn && last?.kind === 'place' && last.place === 'compressor' && now.numbers.length === 0;
+  }
+
+  /** Named is what has a switch, and nothing is said of it yet. */
+  private get isSwitch(): boolean {
+    const { last } = this;
+    return last?.kind === 'place' && (last.place === 'compressor' || last.place === 'equalizer') && !hasAmount(this.now);
   }
 
   private get last(): Target | undefined {
@@ -221,13 +234,19 @@ class Reader {
     const { now, last } = this;
     const ahead = aheadOf(this.tokens, this.at);
     const isPlain = how === 'to' || how === '~' || how === 'through';
+    // "add 3 to 2400"
+    const isAdded = how === 'to' && now.targets.length === 0 && now.numbers.length > 0 && now.sign !== 0;
+    if (isAdded && ahead?.kind === 'number' && isPlace(ahead)) {
+      this.next = 'target';
+      return;
+    }
     if (last?.kind === 'place' && last.place === 'passband' && now.numbers.length === 1) return;
     if (last?.kind === 'meter' && now.numbers.length === 1) return;
     if (last?.kind === 'dial' && last.isAddress && isPlain && ahead?.kind === 'number' && this.addressAhead(how === 'to')) return;
     if (
       isPlain &&
       last?.kind === 'hz' &&
-      now.numbers.length === 0 &&
+      (now.numbers.length === 0 || now.isAmountFirst) &&
       ahead?.kind === 'number' &&
       !now.isRetune &&
       isFrequency(ahead) &&
@@ -306,10 +325,9 @@ class Reader {
     const isAwaited = now.numbers.length === 0 && now.value === null && now.option === null && (now.sign !== 0 || now.isTo) && !this.isVerb;
     const isNameNext =
       !isAwaited && !this.isSwitchedOn && (now.targets.length === 0 || this.isComplete || (this.isList && now.numbers.length === 0));
+    const address = this.addressOf(token);
     const dial =
-      token.isAddress && isNameNext && !isAmountAt(this.tokens, this.at, this.isVerb, token)
-        ? this.names.addressed(token.text.split(' ')[0])
-        : undefined;
+      address !== null && isNameNext && !isAmountAt(this.tokens, this.at, this.isVerb, token) ? this.names.addressed(address) : undefined;
     if (dial && !this.takesMore()) {
       if (token.unit) this.now.vague = 0;
       return this.target({ kind: 'dial', dial, isAddress: true });
@@ -354,11 +372,24 @@ class Reader {
     this.target({ kind: 'hz', hz });
   }
 
+  /** A number as a menu address: as it is typed, or spoken behind "menu". */
+  private addressOf(token: NumberToken): string | null {
+    if (token.isAddress) return token.text.split(' ')[0];
+    const before = this.tokens[this.at - 2];
+    const isMenuSaid = before?.kind === 'word' && /^(?:menu|item|address|setting|function|parameter)$/.test(before.text);
+    return isMenuSaid && token.sign === 0 && Number.isInteger(token.value) ? String(token.value) : null;
+  }
+
   /** "eq 2", "band 3", "slider 400". */
   private bandNumber(token: NumberToken): boolean {
     const before = this.tokens[this.at - 2];
     if (before?.kind !== 'word' || token.sign !== 0 || token.isPart || !Number.isInteger(token.value) || isHz(token)) return false;
     const isBand = /^(?:eq|band|slider|fader|number)$/.test(before.text);
+    // "eq 31 3" on a radio whose menu has a 31
+    if (before.text === 'eq' && token.value > MOST_NUMBERED && this.names.addressed(String(token.value))) {
+      if (this.last?.kind === 'place' && this.last.place === 'equalizer') this.now.targets.pop();
+      return false;
+    }
     if (!isBand || token.value < 1 || token.value > 31) return false;
     // "eq 2 1 0 -2 -1 2 5 8": a row of sliders
     if (before.text === 'eq' && [0, 1, 2, 3].every((k) => this.tokens[this.at + k]?.kind === 'number')) return false;
@@ -416,7 +447,8 @@ class Reader {
       case 'value':
         return this.valued(item.value, text);
       case 'turn':
-        return this.turned(item.sign, item.isVerb);
+        // "the compressor back in" is a switch, "the bass back in" is more of it.
+        return text === 'back in' && this.isSwitch ? this.preposition('in') : this.turned(item.sign, item.isVerb);
       case 'hotter':
         if (this.isComplete && now.sign !== 0) this.close();
         if (this.now.targets.length === 0) this.target({ kind: 'place', place: 'mic' });
@@ -479,9 +511,8 @@ class Reader {
     const { now, last } = this;
     if (kind === 'off the' && now.sign === 0 && now.numbers.length > 0 && now.numbers[0].sign === 0 && now.targets.length === 0)
       now.sign = -1;
-    const isSwitch = last?.kind === 'place' && (last.place === 'compressor' || last.place === 'equalizer');
     if (this.isSwitchedOn) now.isTo = true;
-    else if (kind === 'in' && isSwitch && !hasAmount(now)) now.value = 'on';
+    else if (kind === 'in' && this.isSwitch) now.value = 'on';
     else if (last && !hasAmount(now)) now.isTo = true;
     else this.next = 'target';
   }

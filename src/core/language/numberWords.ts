@@ -95,6 +95,9 @@ export function spokenNumber(words: readonly string[], at: number): SpokenNumber
     return after && whole(after.value, after.length + 1);
   }
   if (word === 'a' || word === 'an') return afterArticle(words, at);
+  // "on the hundred"
+  if (word === 'hundred') return whole(100, 1);
+  if (word === 'thousand') return whole(1000, 1);
   if (part(word) === 2 || word === 'halfway') return { value: 0.5, length: 1, isPart: true };
   if (part(word) !== undefined && /^(?:scale|way|of)$/.test(words[at + 1] ?? ''))
     return { value: 1 / (part(word) ?? 1), length: 1, isPart: true };

@@ -133,7 +133,7 @@ const ENTRIES: readonly Entry[] = [
   ...value('flat', 'flat, flatten, flatten out, zero out, reset, to nothing, neutral'),
   ...value(
     'min',
-    `min, minimum, fully down, all the way down, all way down, right down, way down, bottom out, fully off, fully
+    `min, minimum, fully down, all the way down, all the way out, all way down, right down, way down, bottom out, fully off, fully
     counterclockwise, as low as it goes, lowest`,
   ),
   ...value(
@@ -157,6 +157,7 @@ const ENTRIES: readonly Entry[] = [
   ...value('narrower', 'narrower, tighter, tighten, narrow down, narrow up, tighten up'),
   ...value('wider', 'wider, broader, open up, widen, widen out, open it up'),
   ...value('half again', 'in half, by half, halve, half of what it is'),
+  ...turn(-1, true, 'ease up on, let up on, lay off, lay off on, go easy on, easy on, go light on, lighten up on, ease off on'),
   ...turn(1, false, 'up, more, higher, louder, clockwise, back in, extra, another, stronger, upwards, back up'),
   ...turn(-1, false, `down, less, lower, fewer, counterclockwise, anticlockwise, downwards, softer, quieter, cooler, back down, on down`),
   ...turn(
@@ -190,13 +191,10 @@ const ENTRIES: readonly Entry[] = [
     'to',
     `to, at about, down to, up to, back to, over to, out to, should be, should be at, is at, are at, is now, is set
     to, goes to, is on, is, are, equals, becomes, be, to about, back down to, back up to, sits at, stands at, reads, set to,
-    set at, it to, being, now at, all the way to, all the way down to, all the way up to`,
+    set at, it to, put it at, set it at, put it to, set it to, being, now at, all the way to, all the way down to, all the way up to`,
   ),
   ...plainKind('by', 'by'),
-  ...plainKind(
-    'at',
-    `at, around, near, up around, down around, centred on, centered on, somewhere around, out around, over at, up on, down on`,
-  ),
+  ...plainKind('at', `at, around, near, up around, down around, centred on, centered on, somewhere around, out around, over at`),
   ...plainKind(
     'on the',
     `on the, in the, of the, on your, in your, of your, for the, to the, to your, onto, into, of, with the, with, on that,
@@ -225,7 +223,8 @@ const ENTRIES: readonly Entry[] = [
     'reads',
     `reading, showing, shows, reads, indicating, indicates, peaking, peaks, hitting, kicking, bouncing, swinging, getting,
     hits, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
-    kicking to, hitting about, kicks to, is reading, is showing, is peaking`,
+    sitting, sitting at, sitting around, sitting about, hovering, hovering around, hovering at, flickering, flickering at, flickering around, dancing
+    around, kicking to, hitting about, kicks to, is reading, is showing, is peaking`,
   ),
   ...plainKind(
     'again',
@@ -247,6 +246,12 @@ const ENTRIES: readonly Entry[] = [
   ...plainKind('retune', 'move, shift, slide, retune, move over, sweep'),
   ...plainKind('band', 'band, eq band, slider, fader, number'),
   ...plainKind('filler', 'that too much, that is too much, that too far, that a bit too much, that a bit much, too far'),
+  ...plainKind(
+    'filler',
+    `is too much, are too much, is way too much, is a bit much, is a bit too much, is too strong, are too strong, is too hot, is too loud, is a touch
+    hot, are a touch hot, is a bit hot, are a bit hot, is a little hot, are a little hot, is hot, are hot, are too hot, the same
+    slider, same slider, the same band, same band, the same dial, same dial, that same slider, that same one, the same one, that better, that is better, much better`,
+  ),
   ...plainKind('menu', 'menu, item, menu item, menu number, #, function, setting, address, parameter'),
   ...plainKind('rest', 'the rest, rest, everything else, all the others, the others, all others'),
 ];
@@ -263,7 +268,7 @@ const SILENT = new Set(
   voice sound radio rig side more slider sliders band hz on in to of at as be is are was each both completely entirely all
   pop peak pretty maybe whatever say hi hello there's then also lets'd gonna wanna gotta guys folks again ill well we'll
   your's one ones while until since because too up-front front panel menu frequency frequencies range
-  wants wanting long longer vowel word words stretched sustained count counting held`
+  went away whole thing things better em db decibel decibels minute moment mark tonight wants wanting long longer vowel word words stretched sustained count counting held`
     .split(/\s+/)
     .map((word) => word.replaceAll("'", '')),
 );

@@ -33,6 +33,7 @@ export function meterOf({ targets, numbers, isReading, isTo, sign }: Clause, has
 export function readingOf(meter: Meter, clause: Clause, rig: RigProfile): { reading: MeterReading; explained: string } {
   const [number] = clause.numbers;
   if (meter === 'alc') return alc(number, clause, rig);
+  if (meter === 'swr' && !number && clause.value === 'flat') return { reading: { swr: 1 }, explained: 'SWR 1.0.' };
   if (!number) throw new NotUnderstood(`What does the meter show? For example: ${EXAMPLES[meter]}.`);
   const { value } = number;
   if (meter === 'swr') {

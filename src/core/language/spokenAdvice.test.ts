@@ -247,6 +247,16 @@ two clicks up on the 2400 => eq-2400=2
 3 up at 1.6k and 2.4k => eq-1600=3 eq-2400=3
 comp off => nothing
 2.4 up 3 => eq-2400=3
+ease up on the bass => eq-200=-2
+lay off the bass a bit => eq-200=-2
+add 3 to 2400 => eq-2400=3
+add 3 to 2400 and take 2 away from 400 => eq-2400=3 eq-400=-2
+three up on 1000 through 2400 => eq-1000=3 eq-1600=3 eq-2400=3
+put it at minus four on the 400 => eq-400=-4
+low end is too much, drop it four => eq-200=-4
+give me 2 on the hundred and 3 on the two hundred => eq-100=2 eq-200=3
+item thirty three minus two => eq-400=-2
+how about another dB on the 3200 => eq-3200=1
 2.4 is at minus 3 => eq-2400=-3
 my 2.4 is flat now => nothing
 4 khz up 2 => eq-3200=2
