@@ -42,7 +42,11 @@ export function adviceIn(sentence: string): SpokenAdvice[] {
   return found;
 }
 
+/** "taking up 4 kHz" tells how wide a signal is. */
+const TELLS = /\b(?:taking|takes|occupying|occupies|using|filling|spreading|spread) (?:up|out|over)\b/;
+
 function lineOf(text: string): string | null {
+  if (TELLS.test(text)) return null;
   const { clauses, unread } = clausesOf(tokens(text.replace(AROUND, ' ')), NO_NAMES);
   // "wants some body": more of it.
   if (WANTS.test(text)) for (const clause of clauses) if (clause.vague > 0 && clause.sign === 0) clause.sign = 1;
@@ -59,6 +63,7 @@ function isAdvice(clause: Clause): boolean {
 }
 
 function isTurnable(target: Target, { numbers, sign, value }: Clause): boolean {
+  if (target.kind !== 'place' && (value === 'widest' || value === 'narrowest')) return false;
   switch (target.kind) {
     case 'hz':
       return (

@@ -455,6 +455,8 @@ class Reader {
         this.now.sign = 1;
         return;
       case 'vague':
+        // "widen the high band a little"
+        if (now.value === 'wider' || now.value === 'narrower') return;
         if (this.isComplete && now.sign === 0 && (now.numbers.length > 0 || now.value !== null)) this.close();
         if (this.now.numbers.length === 0) this.now.vague = item.size;
         return;

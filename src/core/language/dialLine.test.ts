@@ -229,3 +229,22 @@ describe('suggestions', () => {
     expect(suggestionsFor('zzz', rig, card)).toEqual([]);
   });
 });
+
+describe('widths and meters as they are said', () => {
+  it.each([
+    ['widen the high band a little', { 'p-high-width': 4 }],
+    ['narrow the mid band', { 'p-mid-width': 6 }],
+    ['tighten up the 1200 a bit', { 'p-mid-width': 6 }],
+  ])('%s: the number of this radio is like Q', (text, expected) => {
+    expect(moves('tern-100', text, { ...ON, processor: 'on' })).toEqual(expected);
+  });
+  it.each([
+    ['alc at 40 percent on peaks', { alc: 0.4 }],
+    ["meter's sitting about forty percent", { alc: 0.4 }],
+    ['alc just flickering at a quarter', { alc: 0.25 }],
+    ['swr is flat', { swr: 1 }],
+  ])('%s', (text, expected) => {
+    const line = read('fulmar-8', text);
+    expect(line.kind === 'do' && line.reading).toEqual(expected);
+  });
+});

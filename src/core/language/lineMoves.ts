@@ -22,6 +22,10 @@ import { bankWarnings, deadWarnings, skipped } from './lineWarnings.ts';
 import { passbandTo } from './passbandWords.ts';
 import { type MeterReading, meterOf, readingOf } from './readings.ts';
 
+/** What bands and passbands can become. */
+const isWidth = (value: Clause['value']): boolean =>
+  value === 'wider' || value === 'narrower' || value === 'widest' || value === 'narrowest';
+
 /** The moves and readings of a line as they add up, each read on the card as the ones before have left it. */
 export class LineMoves {
   readonly told: Told = { explained: [], warnings: [] };
@@ -124,8 +128,7 @@ export class LineMoves {
     )
       return [...this.turned({ ...clause, numbers: [] }, target), ...this.turned({ ...clause, value: null, option: null }, target)];
     if (clause.numbers.length > 1) return this.filled(clause, target);
-    if ((target.kind === 'hz' || target.kind === 'which') && (clause.value === 'wider' || clause.value === 'narrower'))
-      return this.widened(clause, target);
+    if ((target.kind === 'hz' || target.kind === 'which') && isWidth(clause.value)) return this.widened(clause, target);
     return this.dialsFor(clause, target).flatMap(({ dial, also, isAddress }) =>
       this.set(clause, clause.numbers[0] ?? null, dial, also, isAddress, target.kind === 'region' || target.kind === 'span'),
     );
@@ -139,7 +142,8 @@ export class LineMoves {
     const dial = bandDial(rig, band, 'width');
     if (meaning !== 'octaves' && meaning !== 'q')
       throw new NotUnderstood(`Whether a larger number of ${nameOf(dial)} is wider is not known: give the number.`);
-    const steps = (value === 'wider') === (meaning === 'octaves') ? 1 : -1;
+    const isWider = value === 'wider' || value === 'widest';
+    const steps = isWider === (meaning === 'octaves') ? 1 : -1;
     return this.move(dial, stepFrom(dial.scale, valueOn(now, dial), steps));
   }
 

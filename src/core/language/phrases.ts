@@ -253,6 +253,10 @@ const ENTRIES: readonly Entry[] = [
     slider, same slider, the same band, same band, the same dial, same dial, that same slider, that same one, the same one, that better, that is better, much better`,
   ),
   ...plainKind('menu', 'menu, item, menu item, menu number, #, function, setting, address, parameter'),
+  ...plainKind(
+    'filler',
+    'on peaks, on the peaks, on speech peaks, on voice peaks, on my peaks, on your peaks, at the peaks, on the loud ones',
+  ),
   ...plainKind('rest', 'the rest, rest, everything else, all the others, the others, all others'),
 ];
 

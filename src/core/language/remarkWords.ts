@@ -79,7 +79,7 @@ export const REMARKS: readonly RemarkEntry[] = [
   entry('boomy', 'boomier|bassier|heavier', { sense: 'more' }),
   entry(
     'muffled',
-    `muffled|muffledness|mufflly|muffly|muddy|muddied|mud|dull|dark|wooll?y|mushy|murky|indistinct|blanket(?:ed)?|under a (?:blanket|pillow)|
+    `muffled|muffledness|mufflly|muffly|muddy|muddied|mud|dull|dark|wooll?y|mushy|murky|indistinct|blanket(?:ed)?|under a (?:blanket|pillow)|in(?:to)? a (?:bucket|box|sack|tin can)|
 cloudy|veiled|smothered|unclear|not (?:very |too |so |that |really )?(?:crisp|clear|bright|articulate)|hard to understand|mumbl(?:y|ed|ing)|
 like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) mic`,
   ),

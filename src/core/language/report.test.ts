@@ -118,3 +118,12 @@ describe('reports as they are said', () => {
     }
   });
 });
+
+describe('what tells and does not advise', () => {
+  it('a width that is told is no advice', () => {
+    expect(readReport('you are wide, taking up 4 kHz')).toMatchObject({ remarks: [{ code: 'wide' }], advice: [] });
+  });
+  it('a bucket is muffled', () => {
+    expect(readReport("sounds like you're talking into a bucket").remarks.map(({ code }) => code)).toEqual(['muffled']);
+  });
+});
