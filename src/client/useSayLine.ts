@@ -9,37 +9,53 @@ export interface WaitingLine {
   readonly text: string;
 }
 
-/** @param airCheckId whose lines they are */
-export function useSayLine(airCheckId: number) {
+/**
+ * @param airCheckId whose lines they are
+ * @param known      keys of the lines that the server has
+ */
+export function useSayLine(airCheckId: number, known: ReadonlySet<string>) {
   const draft = useDraft(`air check ${airCheckId}`, { text: '', waiting: [] as WaitingLine[] });
-  const { text, waiting } = draft.value;
   const [message, setMessage] = useState<string | null>(null);
   const queue = useRef<Promise<void>>(Promise.resolve());
-  const latest = useRef<readonly WaitingLine[]>(waiting);
-  latest.current = waiting;
+  const acknowledged = useRef(new Set<string>());
+  const isOpen = ({ key }: WaitingLine) => !known.has(key) && !acknowledged.current.has(key);
+  const waiting = draft.value.waiting.filter(isOpen);
+  // A render may still be of before what was typed or answered last: these are as it is now.
+  const latest = useRef({ text: draft.value.text, waiting });
+  const keep = (change: Partial<typeof latest.current>) => {
+    latest.current = { ...latest.current, ...change };
+    draft.set({ ...latest.current });
+  };
   const send = (line: WaitingLine) => {
     queue.current = queue.current.then(async () => {
-      if (!latest.current.some(({ key }) => key === line.key)) return;
+      if (acknowledged.current.has(line.key)) return;
       const answer = await asked(sayInCheck({ airCheckId, text: line.text, clientKey: line.key }));
       setMessage(answer.ok ? null : answer.message);
       if (!answer.ok) return;
-      latest.current = latest.current.filter(({ key }) => key !== line.key);
-      draft.set({ waiting: [...latest.current] });
+      acknowledged.current.add(line.key);
+      keep({ waiting: latest.current.waiting.filter(({ key }) => key !== line.key) });
     });
   };
+  /** What an earlier visit of the page left. */
+  const left = waiting.filter(({ key }) => latest.current.waiting.every((line) => line.key !== key));
+  const all = () => [...left, ...latest.current.waiting];
   return {
-    text,
+    text: draft.value.text,
     /** Not acknowledged yet. */
     waiting,
+    /** Nobody is sending them: it takes a press. */
+    isStuck: message !== null || left.length > 0,
     message,
-    setText: (words: string) => draft.set({ text: words }),
+    setText: (text: string) => keep({ text }),
     say(words: string) {
       const line = { key: crypto.randomUUID(), text: words.trim() };
-      latest.current = [...latest.current, line];
-      draft.set({ text: '', waiting: [...latest.current] });
+      keep({ text: '', waiting: [...all(), line] });
       send(line);
     },
     /** Everything that is still waiting, once more. */
-    again: () => latest.current.forEach(send),
+    again() {
+      keep({ waiting: all() });
+      latest.current.waiting.forEach(send);
+    },
   };
 }

@@ -6,12 +6,12 @@ test('an over: its note is kept, its recording comes back, and it goes when aske
   await page.locator('input[type=file]').setInputFiles(fresh);
   await page.getByRole('dialog').getByRole('button', { name: 'Measure' }).click();
   await page.getByRole('link', { name: /^over \d+$/ }).click({ timeout: 20_000 });
-  await page.getByLabel('Note').fill('rain on the roof');
+  await page.getByRole('textbox', { name: 'Note', exact: true }).fill('rain on the roof');
   await page.getByLabel('ALC reading').fill('0.42');
   await page.getByRole('button', { name: 'Save note' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('Note')).toHaveValue('rain on the roof');
+  await expect(page.getByRole('textbox', { name: 'Note', exact: true })).toHaveValue('rain on the roof');
   await expect(page.getByLabel('ALC reading')).toHaveValue('0.42');
 
   const download = page.waitForEvent('download');

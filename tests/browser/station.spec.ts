@@ -63,7 +63,7 @@ test("by keyboard: a radio from its manual's table, a card for it, and the right
   await page.getByRole('checkbox', { name: /^Processor done/ }).focus();
   for (let i = 0; i < labels.length; i++) await page.keyboard.press('Space');
   await expect(page.getByRole('status')).toContainText('4 of 4 ticked off');
-  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('status')).not.toContainText('saving');
   await page.reload();
   await expect(page.getByText('Nothing has to change.')).toBeVisible();
   await expect(page.getByRole('button', { name: /The radio holds now/ })).toContainText('what was last ticked off');

@@ -40,6 +40,10 @@ let before: Record<string, unknown[]> = {};
 
 beforeAll(async () => {
   await loadDemo('demo', new Date('2026-06-08T12:00:00Z'));
+  // As a curve from a CSV file has it: no sample rate of its own.
+  const curve = (await database().models.measurements.findAll()).find(({ result }) => result?.kind === 'response');
+  await curve?.update({ result: { ...curve.result, sampleRateHz: 0 } as never });
+  expect(curve?.result).toMatchObject({ sampleRateHz: 0 });
   before = await contents();
   await writeArchive(whole);
   files = await unpack(whole);

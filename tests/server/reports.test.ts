@@ -129,7 +129,7 @@ describe('reports', () => {
     const at = new Date('2026-06-01T10:20:30.000Z');
     await addReport({ ...report({ text: 'Très bien, 59, no hum' }), at });
     // A log has no parts of a second.
-    await addReport({ ...report({ text: 'loud' }), at: new Date('2026-06-01T10:30:00.480Z') });
+    await addReport({ ...report({ station: 'Q8SEC', text: 'loud' }), at: new Date('2026-06-01T10:30:00.480Z') });
     const log = await whole(reportsAdif());
     const record = parseAdif(log).find(({ CALL }) => CALL === 'Q3TST');
     expect(record).toMatchObject({ QSO_DATE: '20260601', TIME_ON: '102030', MODE: 'SSB', RST_RCVD: '59', QTH: 'north' });

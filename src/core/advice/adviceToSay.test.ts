@@ -56,6 +56,17 @@ describe('what to say to the other station', () => {
   it('never more than three dials at a time', () => {
     const moves = ['eq-200', 'eq-400', 'eq-800', 'eq-1600', 'eq-2400'].map((id) => move(id, 0, 4));
     expect(adviceToSay(heard({ moves, errorDb: 6 })).filter((line) => line.includes('than you have now'))).toHaveLength(3);
+    const [first, ...others] = adviceToSay(
+      heard({
+        moves: [move('eq-200', 0, 1), move('eq-400', 0, -2), move('eq-800', 0, 1), move('eq-1600', 0, 3), move('eq-2400', 0, 6)],
+        errorDb: 6,
+      }),
+    );
+    expect([first, ...others.slice(0, 2)].map((line) => line.split(' than')[0])).toEqual([
+      'Two less at 400 Hz',
+      'Three more at 1.6 kHz',
+      'Six more at 2.4 kHz',
+    ]);
   });
 
   it('faults come before tone, the room with it', () => {

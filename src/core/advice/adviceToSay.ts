@@ -11,7 +11,7 @@ import type { FittedMove } from './fitEqualizer.ts';
 export interface ToSay {
   readonly rig: RigProfile;
   readonly mode: Mode;
-  /** What to turn, most helpful first; null while nothing is measured. */
+  /** What to turn; null while nothing is measured. */
   readonly moves: readonly FittedMove[] | null;
   /** RMS error against the target, in dB, where it is measured. */
   readonly errorDb: number | null;
@@ -67,7 +67,7 @@ export function adviceToSay(heard: ToSay): readonly string[] {
     ];
   }
   if (level && alc && !alc.isStale) return [...level, ...room];
-  const tone = moves.slice(0, MOST_DIALS).map((move) => moveWords(move, heard.told));
+  const tone = mostHelpful(moves).map((move) => moveWords(move, heard.told));
   const isGood = tone.length === 0 || (errorDb !== null && errorDb <= GOOD_DB);
   if (isGood && room.length === 0 && level === null)
     return ['You sound good here: leave the dials as they are, and write the numbers down.'];
@@ -77,6 +77,18 @@ export function adviceToSay(heard: ToSay): readonly string[] {
     ...(level ?? []),
     ...(isGood ? [] : ['Any of these moves the level: look at the ALC again, then talk for fifteen seconds.']),
   ];
+}
+
+/** The farthest first, a band's centre and width with its level; told in their own order. */
+function mostHelpful(moves: readonly FittedMove[]): FittedMove[] {
+  const bandOf = ({ dial }: FittedMove) => dial.id.replace(/-(?:centre|level|width)$/, '');
+  const weight = new Map<string, number>();
+  for (const move of moves) {
+    const by = move.dial.unit === 'dB' ? Math.abs(Number(move.to) - Number(move.from)) : 0;
+    weight.set(bandOf(move), Math.max(weight.get(bandOf(move)) ?? 0, by));
+  }
+  const far = moves.toSorted((a, b) => (weight.get(bandOf(b)) ?? 0) - (weight.get(bandOf(a)) ?? 0)).slice(0, MOST_DIALS);
+  return moves.filter((move) => far.includes(move));
 }
 
 /** What is to be said of the ALC; null where it is in its zone. */

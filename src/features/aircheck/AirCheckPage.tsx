@@ -53,7 +53,8 @@ export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
   const isGuest = view.side === 'checking';
   // A guest's card is not what is worked on afterwards.
   useWorkingCard(isGuest ? null : card.id);
-  const say = useSayLine(view.id);
+  const known = useMemo(() => new Set(lines.map(({ clientKey }) => clientKey)), [lines]);
+  const say = useSayLine(view.id, known);
   const isOpen = view.endedAt === null;
   useOtherTabs(isOpen);
   const shown = useMemo(() => shownLines(lines, say.waiting), [lines, say.waiting]);
@@ -89,10 +90,10 @@ export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
               onOffer={isOpen ? say.say : undefined}
               onTakeBack={isOpen ? (id, isUndone) => takeBackInCheck({ airCheckId: view.id, lineId: id, isUndone }) : undefined}
             />
-            {say.message && (
+            {say.isStuck && (
               <Notice tone="fault">
-                {say.message} {say.waiting.length} {say.waiting.length === 1 ? 'line is' : 'lines are'} kept here.{' '}
-                <Button onPress={say.again}>Send again</Button>
+                {say.message ?? 'Not everything was sent.'} {say.waiting.length} {say.waiting.length === 1 ? 'line is' : 'lines are'} kept
+                here. <Button onPress={say.again}>Send again</Button>
               </Notice>
             )}
             {isOpen && <SayLine say={say} check={check} rig={card.rig.profile} isGuest={isGuest} />}
@@ -126,10 +127,8 @@ function useOtherTabs(isOpen: boolean): void {
 }
 
 /** What the server has, and behind it what is still on its way. */
-function shownLines(lines: AirCheckView['lines'], waiting: readonly { key: string; text: string }[]): (ShownLine & CheckLine)[] {
-  const known = new Set(lines.map(({ clientKey }) => clientKey));
-  const late = waiting.filter(({ key }) => !known.has(key));
-  return [...lines, ...late.map(({ text }, k) => ({ id: -1 - k, text, isUndone: false, saidAt: null }))];
+function shownLines(lines: AirCheckView['lines'], waiting: readonly { text: string }[]): (ShownLine & CheckLine)[] {
+  return [...lines, ...waiting.map(({ text }, k) => ({ id: -1 - k, text, isUndone: false, saidAt: null }))];
 }
 
 function Head({ view: { side, station, path, endedAt, card }, check }: { view: AirCheckView; check: AirCheck }) {

@@ -25,6 +25,8 @@ const findings = {
 const depth = { type: 'object', required: ['positive', 'negative'], properties: { positive: numberOrNull, negative: numberOrNull } };
 const passband = nullable({ ...numbers(2), minItems: 2 });
 const recording = { sampleRateHz: { type: 'number', exclusiveMinimum: 0 }, clippedShare: numberOrNull };
+/** A curve that was measured elsewhere has no rate of its own. */
+const recordingOrCurve = { ...recording, sampleRateHz: { type: 'number', minimum: 0 } };
 
 /** Keys that each kind must have; numbers may be null, with their reason in the notes. */
 const KEYS: Record<MeasurementKind, Record<string, object>> = {
@@ -89,7 +91,7 @@ const KEYS: Record<MeasurementKind, Record<string, object>> = {
     imd5PepDb: numberOrNull,
   },
   response: {
-    ...recording,
+    ...recordingOrCurve,
     curve: { ...pairs(100_000), minItems: 2 },
     passbandHz: passband,
     rippleDb: numberOrNull,

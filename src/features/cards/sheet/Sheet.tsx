@@ -86,7 +86,8 @@ function Doings({ card, lines, ticks, onWalk }: DoingsProps) {
       <ButtonLink href={`/cards/${card.id}`}>Back to the card</ButtonLink>
       {lines.length > 0 && (
         <span className="soft" role="status">
-          {ticks.done.size} of {lines.length} ticked off. What you tick is what {card.rig.name} is set to.
+          {ticks.done.size} of {lines.length} ticked off{ticks.isSaving ? ', saving ...' : ''}. What you tick is what {card.rig.name} is set
+          to.
         </span>
       )}
     </Bar>
