@@ -14,6 +14,7 @@ import { addReading, listReadings } from '../../src/server/readings/readings.ts'
 import { importAdif, reportsAdif, reportsCsv } from '../../src/server/reports/reportLog.ts';
 import { addReport, countReports, deleteReport, listReports } from '../../src/server/reports/reports.ts';
 import { readRequest } from '../../src/server/requests/requests.ts';
+import { loadStation } from '../../src/server/station/station.ts';
 
 const NO_METER = { alc: null, compressionDb: null, powerW: null, swr: null };
 let cardId = 0;
@@ -115,7 +116,16 @@ describe('reports', () => {
   });
 
   it('stay when their over is deleted', async () => {
-    const over = await loadOver((await listOvers({ cardId, limit: 1 }))[0].id);
+    const [receiver] = (await loadStation()).receivers;
+    const made = {
+      cardRevisionId: revisionId,
+      receiverId: receiver.id,
+      load: 'antenna' as const,
+      powerW: null,
+      alcReading: null,
+      note: '',
+    };
+    const over = await loadOver((await database().models.overs.create(made)).id);
     if (!over) throw new Error('no over');
     const id = await addReport(report({ cardRevisionId: over.revision.id, overId: over.id }));
     expect(await listReports({ overId: over.id, limit: 5 })).toHaveLength(1);

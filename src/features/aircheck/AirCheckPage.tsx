@@ -7,7 +7,7 @@ import { asked } from '@/client/asked.ts';
 import { useSayLine } from '@/client/useSayLine.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { type AirCheck, airCheck, CHECK_ORDER, type CheckLine, orderDone, PATH_LABELS } from '@/core/advice/index.ts';
-import { MODE_LABELS, STAGE_NAMES, valueText, zoneText } from '@/core/rig/index.ts';
+import { MODE_LABELS, readingText, STAGE_NAMES, valueText, zoneText } from '@/core/rig/index.ts';
 import { finishAirCheck, takeBackInCheck } from '@/server/aircheck/actions.ts';
 import type { AirCheckView } from '@/server/aircheck/airChecks.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -147,7 +147,7 @@ function Head({ view: { side, station, path, endedAt, card }, check }: { view: A
       </div>
       <div>
         <small>ALC</small>
-        <b>{alc === undefined ? 'not read yet' : alc.toFixed(2)}</b>
+        <b>{alc === undefined ? 'not read yet' : readingText(card.rig.profile.alc, alc)}</b>
         {movedSinceAlc !== null && movedSinceAlc > 0 && <span className="soft"> stale</span>}
       </div>
       <div>{endedAt === null ? <TalkTimer /> : <b>Ended</b>}</div>

@@ -61,6 +61,7 @@ export function readText({ readability, strength, overS9Db }: SignalReport, rema
   const said = remarks.map(({ code, sense, degree, about }) => {
     const how = { is: '', 'is-not': 'not ', less: 'less ', more: 'more ' }[sense];
     const much = sense === 'is' && degree !== 'plain' ? ` (${degree})` : '';
+    if (code === 'good' && (sense === 'more' || sense === 'less')) return sense === 'more' ? 'better than before' : 'worse than before';
     return `${how}${REMARK_LABELS[code]}${much}${about === 'signal' ? '' : `, the ${about}`}`;
   });
   const all = [...signal, ...said];
