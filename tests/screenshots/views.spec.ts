@@ -53,6 +53,7 @@ test('overs, over, reports, air checks, cards, card, sheet, station, rig', async
 test('an air check as it goes on', async ({ page }) => {
   await page.goto('/cards?search=Evening+net');
   await page.getByRole('link', { name: 'Evening net', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Evening net' })).toBeVisible();
   await page.getByRole('link', { name: 'Air check' }).click();
   await page.getByLabel('Who checks you').fill('Q4HLM');
   await page.getByRole('button', { name: 'Begin' }).first().click();

@@ -98,3 +98,11 @@ describe('the order of a check', () => {
     expect([...orderDone(of())]).toEqual([]);
   });
 });
+
+describe('a value that a dial does not have', () => {
+  it('is told, and is neither a move nor a remark', () => {
+    const [step] = of('mic gain down to 300').steps;
+    expect(step).toMatchObject({ kind: 'note', moves: [], remarks: [] });
+    expect(step.explained[0]).toContain("can't be 300");
+  });
+});

@@ -38,6 +38,8 @@ export interface CheckStep {
 export interface AirCheck {
   readonly steps: readonly CheckStep[];
   readonly card: Card;
+  /** What the next line may refer to. */
+  readonly context: { readonly lastMoves: readonly LineMove[]; readonly before: Card };
   readonly changed: readonly { readonly dial: Dial; readonly from: DialValue; readonly to: DialValue }[];
   /** Dials moved since the ALC was read last; null before any reading. */
   readonly movedSinceAlc: number | null;
@@ -79,17 +81,18 @@ export function airCheck(rig: RigProfile, base: StandingCard, lines: readonly Ch
   const changed = rig.dials
     .map((dial) => ({ dial, from: valueOn(start, dial), to: valueOn(card, dial) }))
     .filter(({ from, to }) => from !== to);
-  return { steps, card, changed, movedSinceAlc: movedSince, next: nextOf(rig, { ...card, use: base.use }, readings, movedSince) };
+  const context = { lastMoves, before: history.at(-2) ?? start };
+  return { steps, card, context, changed, movedSinceAlc: movedSince, next: nextOf(rig, { ...card, use: base.use }, readings, movedSince) };
 }
 
-type Understood = Omit<CheckStep, 'line' | 'after'>;
+/** What a line would be understood as, before it is entered. */
+export const meaningOf = (rig: RigProfile, { card, context }: AirCheck, text: string): Understood =>
+  understood({ text }, rig, card, context);
 
-function understood(
-  { text }: CheckLine,
-  rig: RigProfile,
-  card: Card,
-  context: { lastMoves: readonly LineMove[]; before: Card },
-): Understood {
+/** A line as it was understood. */
+export type Understood = Omit<CheckStep, 'line' | 'after'>;
+
+function understood({ text }: Pick<CheckLine, 'text'>, rig: RigProfile, card: Card, context: AirCheck['context']): Understood {
   const line = readDialLine(text, rig, card, context);
   if (line.kind === 'undo') return { ...NOTHING, kind: 'undo', explained: ['The last change is taken back.'] };
   if (line.kind === 'do') {
@@ -97,6 +100,8 @@ function understood(
     return { ...NOTHING, kind: moves.length === 0 && reading ? 'reading' : 'dials', moves, reading, explained, warnings };
   }
   const { remarks, signal, advice } = readReport(text);
+  // "mic gain down to 30" on a dial of ten is no remark on low audio.
+  if (line.kind === 'problem' && line.isOffScale && line.unread.length === 0) return { ...NOTHING, kind: 'note', explained: [line.text] };
   if (remarks.length === 0 && signal === null) return { ...NOTHING, kind: 'note', explained: line.kind === 'problem' ? [line.text] : [] };
   // A number is an instruction; "some more top" is left to the operator.
   const told = advice.filter(({ line: words }) => /\d\s*(?:clicks|%)?$/.test(words));

@@ -10,6 +10,7 @@ export {
   type CheckSide,
   type CheckStep,
   linesOf,
+  meaningOf,
   orderDone,
   saidIn,
 } from './airCheck.ts';

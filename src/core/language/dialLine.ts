@@ -4,7 +4,7 @@
  */
 import type { Card, RigProfile } from '../rig/index.ts';
 import { clausesOf } from './clauses.ts';
-import { NotUnderstood } from './dialNamed.ts';
+import { NotUnderstood, OffTheScale } from './dialNamed.ts';
 import type { Told } from './landing.ts';
 import type { DialLine, LineContext } from './line.ts';
 import { LineMoves } from './lineMoves.ts';
@@ -17,11 +17,12 @@ export const LONGEST_LINE = 2000;
 /** Reads one line of advice for a card. Never throws. */
 export function readDialLine(text: string, rig: RigProfile, card: Card, context: LineContext = {}): DialLine {
   if (text.trim() === '') return { kind: 'empty' };
-  const problem = (words: string, explained: readonly string[] = [], unread: readonly string[] = []): DialLine => ({
+  const problem = (words: string, explained: readonly string[] = [], unread: readonly string[] = [], isOffScale = false): DialLine => ({
     kind: 'problem',
     text: words,
     explained,
     unread,
+    isOffScale,
   });
   if (text.length > LONGEST_LINE) return problem(`Too long: ${LONGEST_LINE} characters are the most.`);
   const { clauses, unread } = clausesOf(
@@ -37,7 +38,7 @@ export function readDialLine(text: string, rig: RigProfile, card: Card, context:
     return line.result(clauses);
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error;
-    return problem(unread.length > 0 ? question(unread, line.told) : error.message, [], unread);
+    return problem(unread.length > 0 ? question(unread, line.told) : error.message, [], unread, error instanceof OffTheScale);
   }
 }
 

@@ -34,6 +34,9 @@ export class NotUnderstood extends Error {
   override name = 'NotUnderstood';
 }
 
+/** It was understood, and the dial has no such value. */
+export class OffTheScale extends NotUnderstood {}
+
 /** A slider or band farther from the frequency than this is not meant by it. */
 const FARTHEST_OCTAVES = 0.6;
 /** A band in use this near the frequency is the one to turn. */

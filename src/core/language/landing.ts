@@ -13,7 +13,7 @@ import {
 } from '../rig/index.ts';
 import { withMinus } from '../units/index.ts';
 import type { Clause } from './clause.ts';
-import { NotUnderstood } from './dialNamed.ts';
+import { NotUnderstood, OffTheScale } from './dialNamed.ts';
 import type { NumberToken } from './tokens.ts';
 
 /** What is said of a line: what will happen, and what to mind. */
@@ -71,7 +71,7 @@ function worded(dial: Dial, from: DialValue, value: Clause['value'], before: Dia
     default: {
       const wanted = value === 'on' ? has('on') : (has('off') ?? has('none') ?? has(0));
       if (wanted !== undefined) return wanted;
-      throw new NotUnderstood(`${nameOf(dial)} can't be ${value}; it goes ${rangeText(dial)}.`);
+      throw new OffTheScale(`${nameOf(dial)} can't be ${value}; it goes ${rangeText(dial)}.`);
     }
   }
 }
@@ -158,7 +158,7 @@ function nearestTold(dial: Dial, wanted: number, isRelative: boolean, told: Told
   const positions = positionsOf(dial.scale).map(Number);
   const [low, high] = [positions[0], positions[positions.length - 1]];
   if (wanted < low || wanted > high) {
-    if (!isRelative) throw new NotUnderstood(`${nameOf(dial)} can't be ${withMinus(wanted)}; it goes ${rangeText(dial)}.`);
+    if (!isRelative) throw new OffTheScale(`${nameOf(dial)} can't be ${withMinus(wanted)}; it goes ${rangeText(dial)}.`);
     told.warnings.push(`${nameOf(dial)} stops at ${valueText(dial, wanted < low ? low : high)}.`);
   }
   const to = nearest(dial, wanted);

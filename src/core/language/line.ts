@@ -28,6 +28,8 @@ export type DialLine =
       /** What was understood all the same; nothing of it is done. */
       readonly explained: readonly string[];
       readonly unread: readonly string[];
+      /** It was understood, and a dial has no such value. */
+      readonly isOffScale: boolean;
     }
   | { readonly kind: 'empty' };
 

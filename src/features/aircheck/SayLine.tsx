@@ -4,8 +4,8 @@ import { useEffect, useMemo, useRef } from 'react';
 import { Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import type { useSayLine } from '@/client/useSayLine.ts';
-import type { AirCheck } from '@/core/advice/index.ts';
-import { LONGEST_LINE, readDialLine, readReport } from '@/core/language/index.ts';
+import { type AirCheck, meaningOf } from '@/core/advice/index.ts';
+import { LONGEST_LINE } from '@/core/language/index.ts';
 import type { RigProfile } from '@/core/rig/index.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { readText } from '@/ui/reports/ReportLines.tsx';
@@ -37,7 +37,7 @@ export function SayLine({ say, check, rig, isGuest }: SayLineProps) {
   useEffect(() => {
     if (count > 0) box.current?.scrollIntoView({ block: 'end' });
   }, [count]);
-  const meaning = useMemo(() => meaningOf(text, rig, check), [text, rig, check]);
+  const meaning = useMemo(() => told(text, rig, check), [text, rig, check]);
   const isTooLong = text.length > LONGEST_LINE;
   return (
     <Box ref={box} className="no-print">
@@ -63,12 +63,8 @@ export function SayLine({ say, check, rig, isGuest }: SayLineProps) {
 }
 
 /** What the line would do, in a sentence. */
-function meaningOf(text: string, rig: RigProfile, { card, steps }: AirCheck): string {
+function told(text: string, rig: RigProfile, check: AirCheck): string {
   if (text.trim() === '') return '';
-  const lastMoves = steps.findLast(({ moves, line }) => moves.length > 0 && !line.isUndone)?.moves ?? [];
-  const line = readDialLine(text, rig, card, { lastMoves, before: card });
-  if (line.kind === 'do' || line.kind === 'undo') return line.explained.join(' ');
-  const { remarks, signal } = readReport(text);
-  if (remarks.length > 0 || signal) return readText(signal ?? NO_SIGNAL, remarks);
-  return line.kind === 'problem' ? line.text : '';
+  const { kind, explained, remarks, signal } = meaningOf(rig, check, text);
+  return [...(kind === 'remark' ? [readText(signal ?? NO_SIGNAL, remarks)] : []), ...explained].join(' ');
 }
