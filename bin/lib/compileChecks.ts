@@ -5,13 +5,21 @@
 import Ajv from 'ajv';
 import standaloneCode from 'ajv/dist/standalone/index.js';
 import { build } from 'esbuild';
+import { historySchema } from '../../src/core/advice/next/historyFile.ts';
 import { metaSchema } from '../../src/core/files/sigmf.ts';
 import { cardSchema } from '../../src/core/rig/card.ts';
 import { microphoneSchema } from '../../src/core/rig/microphone.ts';
 import { rigSchema } from '../../src/core/rig/rig.ts';
 import { stationSchema } from '../../src/core/simulate/station/stationFile.ts';
 
-const SCHEMAS = { rig: rigSchema, card: cardSchema, microphone: microphoneSchema, sigmf: metaSchema, station: stationSchema };
+const SCHEMAS = {
+  rig: rigSchema,
+  card: cardSchema,
+  microphone: microphoneSchema,
+  sigmf: metaSchema,
+  station: stationSchema,
+  history: historySchema,
+};
 const OPTIONS = { allowUnionTypes: true, strictTuples: false, strictRequired: false, discriminator: true } as const;
 
 // The module's default export comes wrapped when it is loaded as it is.

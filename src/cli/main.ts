@@ -11,12 +11,13 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   sheet: async () => (await import('./sheet.ts')).sheet,
   line: async () => (await import('./line.ts')).line,
   report: async () => (await import('./report.ts')).report,
+  next: async () => (await import('./next.ts')).next,
+  advise: async () => (await import('./advise.ts')).advise,
   tone: async () => (await import('./tone.ts')).tone,
   simulate: async () => (await import('./simulate.ts')).simulate,
   reach: async () => (await import('./reach.ts')).reach,
   convert: async () => (await import('./convert.ts')).convert,
 };
-const NOT_YET = ['advise', 'next'];
 
 const PURPOSES = 'natural|balanced|pile-up|contest';
 
@@ -53,6 +54,16 @@ recording has not been through.`,
   report: {
     calls: ['report "TEXT" [--json]'],
     about: 'What another station said, as signal report, remarks (is, is not, less, more) and the advice in it.',
+  },
+  next: {
+    calls: ['next --history HISTORY.json [--json]'],
+    about: `The next move from everything known so far: overs of one radio with their cards, meters and captures, oldest first. File paths
+are relative to the history. The same history gives the same answer.`,
+  },
+  advise: {
+    calls: ['advise --station STATION.json [--voice VOICE.wav ...] [--overs N] [--iq] [--tap second|remote|tap|monitor] [--json]'],
+    about: `The next move in a loop on a simulated station, which sees meters and captures and never the truth; with every over, and how the
+station really stands before and after. --iq: I/Q of each over as well.`,
   },
   tone: {
     calls: ['tone sweep|two-tone|stepped|pink|speech-noise --out FILE.wav [--seconds N] [--level DB] [--rate HZ] [--json]'],
@@ -94,7 +105,6 @@ async function run([command, ...args]: readonly string[]): Promise<number> {
       return 0;
     }
     if (command === undefined) throw new UsageError(`which command? ${Object.keys(COMMANDS).join(', ')}; --help tells more`);
-    if (NOT_YET.includes(command)) throw new UsageError(`"${command}" is not built yet`);
     if (!Object.hasOwn(COMMANDS, command)) throw new UsageError(`there is no command "${command}"`);
     if (args.includes('--help')) {
       process.stdout.write(`usage:\n${callsOf(command).join('\n')}\n\n${USAGES[command].about}\n`);

@@ -97,7 +97,7 @@ for name,(hz,db) in data['mics'].items():
       for (const used of [1, 2] as const) for (const first of TEXTS) trials[used].push(tryOut(overs, first, used));
     }
   }
-}, 240_000);
+}, 900_000);
 
 const promised = ({ fit }: Trial) => fit.errorBeforeDb - fit.best.errorDb;
 const came = ({ before, after }: Trial) => before - after;

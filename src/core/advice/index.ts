@@ -32,6 +32,24 @@ export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer
 export { type MonitorWorth, monitorWorth, type SpreadOver } from './levelSpread.ts';
 export { changeText, expectText, moveText } from './moveText.ts';
 export { nearestPassband } from './nearestDials.ts';
+export {
+  closedLoop,
+  type GoalState,
+  type History,
+  type LoopOptions,
+  type LoopOver,
+  type NextAnswer,
+  type NextInput,
+  nextAnswer,
+  parseHistory,
+  type SchoolWish,
+  type SeenOver,
+  type SeenVoice,
+  schoolOf,
+  type Tap,
+  type TrueState,
+  trueState,
+} from './next/index.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { type Hearing, type OneOver, oneOver, type SharedFinding } from './oneOver.ts';

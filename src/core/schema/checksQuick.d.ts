@@ -4,3 +4,4 @@ export const card: CompiledCheck;
 export const microphone: CompiledCheck;
 export const sigmf: CompiledCheck;
 export const station: CompiledCheck;
+export const history: CompiledCheck;

@@ -1,0 +1,103 @@
+/** What is known of a radio and its operator when the next move is asked for: overs with their cards, meters and captures. */
+import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
+import type { Card, Dial, DialValue, Mode, Purpose, RigProfile } from '../../rig/index.ts';
+import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
+import type { StandingCard } from '../alcStanding.ts';
+
+/** Where a capture was taken, the best evidence for tone first. */
+export const TAPS = ['second', 'remote', 'tap', 'monitor'] as const;
+/** One of them. */
+export type Tap = (typeof TAPS)[number];
+
+/** A voice as a receiver heard it. */
+export interface SeenVoice {
+  readonly tap: Tap;
+  readonly passbandHz?: readonly [Hertz, Hertz];
+  readonly result: VoiceMeasurement;
+  readonly detail: VoiceDetail;
+}
+
+/** One over with everything that was seen of it. */
+export interface SeenOver {
+  readonly card: StandingCard;
+  readonly alc: Fraction | null;
+  readonly compressionDb: Decibels | null;
+  readonly swr: number | null;
+  readonly voices: readonly SeenVoice[];
+  readonly radios: readonly SsbMeasurement[];
+}
+
+/** How much compression a school wants (common practice). */
+export const COMPRESSIONS = ['none', 'token', 'handbook', 'weak-mic'] as const;
+/** One of them. */
+export type CompressionWish = (typeof COMPRESSIONS)[number];
+
+/** What a school asks for. */
+export interface SchoolWish {
+  readonly alcZone: readonly [Fraction, Fraction];
+  readonly compression: CompressionWish;
+}
+
+/** Schools by name, as operators tell them (common practice). */
+export const NAMED_SCHOOLS: Readonly<Record<string, SchoolWish>> = {
+  cautious: { alcZone: [0.25, 0.5], compression: 'token' },
+  '30-50': { alcZone: [0.3, 0.5], compression: 'token' },
+  full: { alcZone: [0.5, 0.67], compression: 'token' },
+  ceiling: { alcZone: [0.85, 1], compression: 'token' },
+};
+
+/** One question to the engine. */
+export interface NextInput {
+  readonly rig: RigProfile;
+  readonly mode: Mode;
+  readonly purpose: Purpose;
+  readonly school: SchoolWish;
+  /** Oldest first. */
+  readonly overs: readonly SeenOver[];
+}
+
+/** A dial to set. */
+export interface Setting {
+  readonly dial: Dial;
+  readonly from: DialValue;
+  readonly to: DialValue;
+}
+
+/** How things stand against the goal. */
+export interface GoalState {
+  readonly alc: 'ok' | 'low' | 'high' | 'unknown';
+  readonly drive: 'ok' | 'high' | 'unknown';
+  readonly compression: 'ok' | 'low' | 'high' | 'unknown';
+  readonly toneErrorDb: Decibels | null;
+  /** What this rig's dials can reach. */
+  readonly bestToneErrorDb: Decibels | null;
+}
+
+/** What was found out of the radio. */
+export interface Learned {
+  /** ALC readings used, and what the card as it stands should read: 10th, 50th, 90th percentile. */
+  readonly alc: { readonly readings: number; readonly expected: readonly [Fraction, Fraction, Fraction] } | null;
+  /** How much of an equalizer's change was heard, 1 as the dials say; with one standard deviation. */
+  readonly equalizerShare: { readonly share: number; readonly sd: number } | null;
+  /** Dials that were moved and did nothing. */
+  readonly deadDials: readonly string[];
+}
+
+/** What to do before the next over. */
+export interface NextAnswer {
+  readonly status: 'move' | 'measure' | 'done' | 'stop';
+  readonly why: string;
+  readonly set: readonly Setting[];
+  readonly expected: {
+    readonly alc: readonly [Fraction, Fraction, Fraction] | null;
+    readonly toneErrorDb: readonly [Decibels, Decibels, Decibels] | null;
+  };
+  readonly confidence: Fraction;
+  /** What else could be done, in a sentence each. */
+  readonly runnersUp: readonly string[];
+  readonly goal: GoalState;
+  readonly learned: Learned;
+}
+
+/** The card an over was made with, without how the microphone was used. */
+export const cardOf = ({ card: { mode, values } }: SeenOver): Card => ({ mode, values });
