@@ -23,6 +23,8 @@ import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.
 import { parametersOf, type TransmitterParameters, USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
 import { Transmitter } from '../../src/core/simulate/transmitter/transmitter.ts';
 
+import { benchAdvice } from './adviceBench.ts';
+
 const RUNS = 5;
 const root = process.cwd();
 const median = (times: readonly number[]) => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)];
@@ -151,9 +153,12 @@ function benchStart(): void {
   );
 }
 
-benchStart();
-await benchRender();
-await benchFit();
-await benchReach();
-await benchVoice();
-await benchSsb();
+if (process.argv[2] === 'advice') await benchAdvice(process.argv.slice(3));
+else {
+  benchStart();
+  await benchRender();
+  await benchFit();
+  await benchReach();
+  await benchVoice();
+  await benchSsb();
+}

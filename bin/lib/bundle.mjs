@@ -27,6 +27,7 @@ const SOURCES = [
   'demo/people.ts',
   'demo/cards.ts',
   'demo/week.ts',
+  'demo/onAir.ts',
   'demo/make.ts',
   'demo/evidence.ts',
   'tests/validation',

@@ -44,3 +44,14 @@ need_programs() {
   # shellcheck disable=SC2086
   apt-get -o DPkg::Lock::Timeout=300 install -y -qq --no-install-recommends $missing >&2
 }
+
+# need_voices: recorded voices from Debian, and what a recogniser needs to hear them.
+need_voices() {
+  voices=""
+  for package in pocketsphinx-en-us pocketsphinx-testdata alsa-utils asterisk-prompt-it-menardi-wav \
+    asterisk-core-sounds-en-wav asterisk-core-sounds-es-wav asterisk-core-sounds-fr-wav asterisk-core-sounds-ru-wav; do
+    voices="$voices $package:/var/lib/dpkg/info/$package.list"
+  done
+  # shellcheck disable=SC2086
+  need_programs $voices
+}

@@ -38,6 +38,8 @@ const COARSE_POSITIONS = 12;
 /** A dial that is right with this probability is left alone; else another position must be so much better. */
 const GOOD_ENOUGH = 0.5;
 const STAY = 0.04;
+/** The gain is turned down to no less than this part of where it stands, at once. */
+const LEAST_PART = 0.3;
 
 interface Belief {
   /** Where the reading would be half the scale, as a share of the dial. */
@@ -113,7 +115,9 @@ export function nextGain(
   };
   let [to, worth] = [now, worthOf(now) + STAY];
   const isGood = odds(belief, here, zone).inside >= GOOD_ENOUGH;
-  for (const value of isGood ? [] : positions) {
+  // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
+  const near = positions.filter((value) => shareOf(dial, value) >= LEAST_PART * here && shareOf(dial, value) > 0);
+  for (const value of isGood ? [] : near) {
     const other = worthOf(value);
     if (other > worth) [to, worth] = [value, other];
   }

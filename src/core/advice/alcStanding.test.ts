@@ -41,7 +41,7 @@ describe('what an ALC reading is worth', () => {
   it('the next value in a sentence', () => {
     const { gain } = alcStanding(rig, card({ [gainDial.id]: 60 }), [{ card: card({ [gainDial.id]: 60 }), alc: 0.9 }], null);
     expect(gain && gainSentence(rig, gain)).toMatch(
-      new RegExp(`^${gainDial.label} .*60.* → .*, expect about 0\\.\\d\\d \\(0\\.\\d\\d to 0\\.\\d\\d\\)\\.$`),
+      new RegExp(`^${gainDial.label} .*60.* → .*, expect about 0\\.\\d\\d \\([01]\\.\\d\\d to [01]\\.\\d\\d\\)\\.$`),
     );
   });
 });

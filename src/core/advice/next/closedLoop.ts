@@ -37,16 +37,22 @@ const RECORDED_PEAK = 0.5;
 const toTwentieth = (share: number): number => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;
 
 /**
- * @param voices recordings of the operator, used in turn: no two overs say the same
+ * @param voices  recordings of the operator, used in turn: no two overs say the same
+ * @param advisor another than the engine, to compare with
  * @returns the overs, oldest first; the last answer is "done", "stop", or where the number of overs ended it
  */
-export async function closedLoop(station: SimulatedStation, voices: readonly SampleSource[], options: LoopOptions): Promise<LoopOver[]> {
+export async function closedLoop(
+  station: SimulatedStation,
+  voices: readonly SampleSource[],
+  options: LoopOptions,
+  advisor: typeof nextAnswer = nextAnswer,
+): Promise<LoopOver[]> {
   const overs: LoopOver[] = [];
   let { card } = station;
   card = { mode: card.mode, values: valuesOf(card, station.rig) };
   for (let k = 0; k < options.overs; k++) {
     const { seen, meters } = await makeOver({ ...station, card }, voices[k % voices.length], options);
-    const answer = nextAnswer({
+    const answer = advisor({
       rig: station.rig,
       mode: card.mode,
       purpose: options.purpose,
