@@ -39,7 +39,7 @@ describe('voice measurement', () => {
     expect(m.notes.thirdOctaveDb).toBeUndefined();
   });
 
-  it('its numbers follow from definitions: peak over talk, tilt of a known source', async () => {
+  it('its numbers follow from definitions: peak-to-average, tilt of a known source', async () => {
     const m = await measure(voice);
     const peak = voice.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
     expect(m.peakToAverageDb).toBeCloseTo(amplitudeToDb(peak) - (m.activeSpeechLevelDb ?? 0), 9);
