@@ -35,6 +35,8 @@ const METER_DB = 10.5;
 /** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
 const DIAL_DB = { fine: 38, coarse: 16 } as const;
 const COARSE_POSITIONS = 12;
+/** Usual decibels over a whole gain dial of so many positions (common practice). */
+export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine);
 /** A dial that is right with this probability is left alone; else another position must be so much better. */
 const GOOD_ENOUGH = 0.5;
 const STAY = 0.04;
@@ -51,7 +53,7 @@ interface Belief {
 
 /** Before any reading: half the scale anywhere on the dial and a little beyond, the slope by the kind of dial. */
 function prior(positions: number): Belief {
-  const middle = Math.log((positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine) / METER_DB);
+  const middle = Math.log(gainSpanDb(positions) / METER_DB);
   const [halves, slopes] = [81, 25];
   const n = halves * slopes;
   const belief = { half: new Float64Array(n), slope: new Float64Array(n), weight: new Float64Array(n) };

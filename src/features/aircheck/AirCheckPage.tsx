@@ -168,7 +168,8 @@ function CardNow({ check: { changed }, isGuest }: { check: AirCheck; isGuest: bo
               <tr key={dial.id}>
                 {!isGuest && <td className="mono">{dial.menu || 'front'}</td>}
                 <td>{dial.label}</td>
-                <td className="num">{valueText(dial, from)}</td>
+                {/* Where a guest's dial stood before it was told is not known. */}
+                {!isGuest && <td className="num">{valueText(dial, from)}</td>}
                 <td className="num new">{valueText(dial, to)}</td>
               </tr>
             ))}
@@ -203,7 +204,7 @@ function End({ view: { id, side, endedAt, endedRevision, card }, isWaiting }: { 
           <ButtonLink $primary href={`/cards/${card.id}/sheet`}>
             Dial sheet
           </ButtonLink>
-          <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>
+          {side === 'checked' && <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>}
         </Bar>
         {log}
       </>

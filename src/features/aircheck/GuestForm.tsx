@@ -5,7 +5,16 @@ import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
 import { PATH_LABELS, REPORT_PATHS, type ReportPath } from '@/core/advice/index.ts';
-import { GUEST_SHAPE_LABELS, GUEST_SHAPES, type GuestShape, MODE_LABELS, MODES, type Mode, parseFrequencies } from '@/core/rig/index.ts';
+import {
+  GUEST_SHAPE_LABELS,
+  GUEST_SHAPES,
+  type GuestShape,
+  MODE_LABELS,
+  MODES,
+  MOST_BANDS,
+  type Mode,
+  parseFrequencies,
+} from '@/core/rig/index.ts';
 import { beginGuestCheck } from '@/server/aircheck/actions.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { RefusalNotice } from '@/ui/parts/DraftNotice.tsx';
@@ -13,7 +22,6 @@ import { Field } from '@/ui/parts/Field.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 
 const Row = styled.form`display: flex; flex-wrap: wrap; gap: 12px 16px; align-items: end; margin: 12px 0 18px;`;
-const MOST_BANDS = 10;
 const MOST_REACH = 30;
 const whole = (text: string, most: number): number | undefined => {
   const value = Number(text);
@@ -34,7 +42,7 @@ export function GuestForm() {
   });
   const { callsign, name, path, mode, shape, frequencies, bands, reach } = form.value;
   const isCall = /^[A-Za-z0-9/]{3,20}$/.test(callsign.trim());
-  const [bandCount, steps] = [whole(bands, MOST_BANDS), whole(reach, MOST_REACH)];
+  const [bandCount, steps] = [whole(bands, MOST_BANDS.parametric), whole(reach, MOST_REACH)];
   const isRead = shape !== 'graphic' || parseFrequencies(frequencies) !== null;
   const isWhole = isCall && isRead && bandCount !== undefined && steps !== undefined;
   const { refusal, isSaving, submit } = useForm(
@@ -109,7 +117,7 @@ export function GuestForm() {
             label="Bands"
             value={bands}
             onChange={(words) => form.set({ bands: words })}
-            error={bandCount === undefined ? `1 to ${MOST_BANDS}.` : undefined}
+            error={bandCount === undefined ? `1 to ${MOST_BANDS.parametric}.` : undefined}
           />
         )}
         {shape !== 'none' && (

@@ -1,5 +1,5 @@
 /** An air check as a log for the other station: CSV line by line, ADIF as one contact. */
-import { airCheck, type CheckStep, PATH_LABELS } from '@/core/advice/index.ts';
+import { type AirCheck, airCheck, type CheckStep, PATH_LABELS } from '@/core/advice/index.ts';
 import { adifHeader, adifRecord, adifTime, csvLine } from '@/core/files/index.ts';
 import { REMARK_LABELS } from '@/core/language/index.ts';
 import { CORE_VERSION } from '@/core/measure/index.ts';
@@ -17,13 +17,16 @@ const understood = ({ kind, explained, remarks, signal, line }: CheckStep): stri
   return [...words.filter((word) => word !== ''), ...explained].join('; ');
 };
 
+/** Where a dial ended; from where as well, unless it is a guest's: there nobody knows. */
+const endOf = ({ side }: AirCheckView, { dial, from, to }: AirCheck['changed'][number]): string =>
+  side === 'checking' ? valueText(dial, to) : `${valueText(dial, from)} to ${valueText(dial, to)}`;
+
 /** Line by line, with the dials at the end. */
 export function* checkCsv(view: AirCheckView): Generator<string> {
   const check = checkOf(view);
   yield csvLine(['UTC', 'kind', 'said', 'understood']);
   for (const [k, step] of check.steps.entries()) yield csvLine([view.lines[k].saidAt, step.kind, step.line.text, understood(step)]);
-  for (const { dial, from, to } of check.changed)
-    yield csvLine(['', 'dial', dial.label, `${valueText(dial, from)} to ${valueText(dial, to)}`]);
+  for (const change of check.changed) yield csvLine(['', 'dial', change.dial.label, endOf(view, change)]);
 }
 
 /** One contact: who, when, the last report given or got, and the dials that moved. */
@@ -35,7 +38,7 @@ export function* checkAdif(view: AirCheckView): Generator<string> {
   const rst = signal ? `${signal.readability}${signal.strength}` : '';
   const isSideband = card.mode === 'usb' || card.mode === 'lsb';
   const [begun, ended] = [adifTime(new Date(startedAt)), endedAt === null ? null : adifTime(new Date(endedAt))];
-  const dials = check.changed.map(({ dial, from, to }) => `${dial.label} ${valueText(dial, from)} to ${valueText(dial, to)}`);
+  const dials = check.changed.map((change) => `${change.dial.label} ${endOf(view, change)}`);
   const said = counting.filter(({ kind }) => kind === 'remark' || kind === 'note').map(({ line }) => line.text);
   yield adifHeader(CORE_VERSION, new Date());
   yield adifRecord({

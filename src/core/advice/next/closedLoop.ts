@@ -5,7 +5,7 @@ import { measureRecording, type SsbMeasurement, type VoiceDetail } from '../../m
 import { type Card, effective, type Purpose, valuesOf } from '../../rig/index.ts';
 import { CLEAR_PATH, GOOD_RECEIVER, type MeterReadings, type SimulatedStation, Simulation } from '../../simulate/index.ts';
 import type { Decibels } from '../../units/index.ts';
-import { nextAnswer } from './engine.ts';
+import { CLEAN_DB, nextAnswer } from './engine.ts';
 import type { NextAnswer, SchoolWish, SeenOver, Tap } from './seen.ts';
 
 /** One turn of the loop. */
@@ -126,8 +126,7 @@ export interface TrueState {
   readonly isReached: boolean;
 }
 
-/** The next channel is clean below this; the tone is right within this of what the rig can do. */
-const CLEAN_DB: Decibels = -36;
+/** The tone is right within this of what the rig can do. */
 const TONE_DB: Decibels = 1;
 
 /** A card of the station, judged through a good receiver next door. */

@@ -7,6 +7,7 @@ import { type Finding, spoiltBy } from '../../findings/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, responseOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding } from '../alcStanding.ts';
 import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { defaultTarget } from '../targets.ts';
@@ -29,7 +30,7 @@ const MOST_SWR = 3;
 /** A reading this near the end of the scale is a bound, and the sound behind it is no evidence for tone. */
 const SATURATED: Fraction = 0.95;
 /** The next channel is clean below this, against the wanted power. */
-const CLEAN_DB: Decibels = -36;
+export const CLEAN_DB: Decibels = -36;
 /** What the fit must promise before dials are turned for it. */
 const WORTH_DB: Decibels = 0.4;
 /** Fainter receivers are no judges of tone. */
@@ -38,9 +39,6 @@ const LEAST_SNR_DB: Decibels = 8;
 const HELD: Fraction = 0.04;
 /** One step down from overdrive. */
 const BACK_OFF_DB: Decibels = 3;
-/** Decibels over a gain dial, common practice: see alcGain. */
-const DIAL_DB = { fine: 38, coarse: 16 } as const;
-const COARSE_POSITIONS = 12;
 /** An equalizer of which so little is heard, so many standard deviations from all of it, is not in the path. */
 const DEAD_SHARE = 0.3;
 const DEAD_SDS = 2.3;
@@ -216,8 +214,7 @@ function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, voice }
   const from = valueOn(cardOf(last), dial);
   const positions = positionsOf(dial.scale);
   const at = positions.indexOf(from);
-  const span = positions.length <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine;
-  const steps = Math.max(1, Math.round((BACK_OFF_DB / span) * (positions.length - 1)));
+  const steps = Math.max(1, Math.round((BACK_OFF_DB / gainSpanDb(positions.length)) * (positions.length - 1)));
   const standing = readingsOf(input, rig, last.card, voice).gain;
   const byReading = standing && goal.alc === 'high' ? positions.indexOf(standing.to) : at;
   const to = positions[Math.max(0, Math.min(at - steps, byReading < 0 ? at : byReading))];
