@@ -23,7 +23,7 @@ import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.
 import { parametersOf, type TransmitterParameters, USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
 import { Transmitter } from '../../src/core/simulate/transmitter/transmitter.ts';
 
-import { benchAdvice } from './adviceBench.ts';
+import { adviceShard, benchAdvice } from './advice/bench.ts';
 
 const RUNS = 5;
 const root = process.cwd();
@@ -154,6 +154,7 @@ function benchStart(): void {
 }
 
 if (process.argv[2] === 'advice') await benchAdvice(process.argv.slice(3));
+else if (process.argv[2] === 'advice-shard') adviceShard();
 else {
   benchStart();
   await benchRender();

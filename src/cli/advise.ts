@@ -1,5 +1,5 @@
 /** dialtune advise: the engine in a loop on a simulated station; it sees meters and captures, never what the radio hides. */
-import { closedLoop, type LoopOptions, schoolOf, trueState } from '@/core/advice/index.ts';
+import { closedLoop, type LoopOptions, schoolOf, simulatedRadio, trueState } from '@/core/advice/index.ts';
 import { PURPOSES, type Purpose } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import { parseStation, voiceGain } from '@/core/simulate/index.ts';
@@ -38,12 +38,12 @@ export async function advise(args: readonly string[]): Promise<{ json: object; t
   const tap = oneOf('tap', optional(parsed, 'tap') ?? 'second', ['second', 'remote', 'tap', 'monitor'] as const);
   const options: LoopOptions = { purpose, school, overs, tap, hasIq: parsed.values.iq === true, voiceGainDb: gain };
   const before = await trueState(station, station.card, voices[0], options);
-  const loop = await closedLoop(station, voices, options);
+  const loop = await closedLoop(simulatedRadio(station, voices, options), options);
   const last = loop[loop.length - 1];
   const after = await trueState(station, last.card, voices[0], options);
   return {
     json: {
-      overs: loop.map(({ card, meters, answer }) => ({ card: card.values, alc: meters.alc.usual, ...answerJson(answer) })),
+      overs: loop.map(({ card, seen, answer }) => ({ card: card.values, alc: seen.alc, ...answerJson(answer) })),
       count: loop.length,
       status: last.answer.status,
       before,

@@ -1,14 +1,20 @@
 /** What was typed is not lost: not to a link, a closed sheet, a failed server or a faster tab. */
+import type { Page } from '@playwright/test';
 import { expect, openBench, saved, test } from './support.ts';
 
 // One of them cuts the line to the server.
 test.use({ mayFailLoads: true });
+
+/** The page listens once what was typed is kept. */
+const kept = (page: Page, name: string) =>
+  expect.poll(() => page.evaluate((key) => localStorage.getItem(`dialtune-draft ${key}`), name)).not.toBeNull();
 
 test('a note outlives a followed link, and comes back with a word about it', async ({ page }) => {
   await page.goto('/overs/3');
   const note = page.getByLabel('Note', { exact: true });
   const before = await note.inputValue();
   await note.fill('half a sentence');
+  await kept(page, 'over 3');
   await page.getByRole('link', { name: 'Cards' }).click();
   await expect(page.getByRole('heading', { name: 'Cards' })).toBeVisible();
   await page.goto('/overs/3');
@@ -94,11 +100,14 @@ test('typed text stays while the server is away, and can be sent once it is back
 test('editors of radios and microphones, a new card and moved dials keep what was typed', async ({ page }) => {
   await page.goto('/station/rigs/1');
   await page.getByLabel('Note', { exact: true }).fill('seen on the bench');
+  await kept(page, 'rig 1');
   await page.goto('/station/microphones/1');
   await page.getByLabel('Kind, for example dynamic boom mic').fill('a kind of its own');
+  await kept(page, 'microphone 1');
   await page.goto('/cards');
   await page.getByRole('button', { name: 'New card' }).click();
   await page.getByLabel('Name, for example Evening net').fill('Unfinished');
+  await kept(page, 'new card ');
   await page.goto('/station/rigs/1');
   await expect(page.getByLabel('Note', { exact: true })).toHaveValue('seen on the bench');
   await page.getByRole('button', { name: 'Discard' }).click();

@@ -2,27 +2,40 @@
 import { joined } from '../../dsp/index.ts';
 import { bytesInMemory, openWav, type SampleSource, writeWav } from '../../files/index.ts';
 import { measureRecording, type SsbMeasurement, type VoiceDetail } from '../../measure/index.ts';
-import { type Card, effective, type Purpose, valuesOf } from '../../rig/index.ts';
+import { type Card, effective, type Purpose, type RigProfile, valuesOf } from '../../rig/index.ts';
 import { CLEAR_PATH, GOOD_RECEIVER, type MeterReadings, type SimulatedStation, Simulation } from '../../simulate/index.ts';
 import type { Decibels } from '../../units/index.ts';
 import { CLEAN_DB, nextAnswer } from './engine.ts';
 import type { NextAnswer, SchoolWish, SeenOver, Tap } from './seen.ts';
 
+/** A radio with its operator, simulated or real: makes an over with a card and tells what could be seen of it. */
+export interface LoopRadio {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  /** @param over how many were made before it */
+  readonly over: (card: Card, over: number) => Promise<SeenOver>;
+  /** Looks at what the answer names, and mends what is found; false where nothing was. */
+  readonly mend?: (answer: NextAnswer) => Promise<boolean>;
+}
+
 /** One turn of the loop. */
 export interface LoopOver {
   readonly card: Card;
-  readonly meters: MeterReadings;
   readonly seen: SeenOver;
   /** What the engine said after it. */
   readonly answer: NextAnswer;
 }
 
-/** How the station is operated and heard. */
-export interface LoopOptions {
+/** What is wanted, and how long it may take. */
+export interface LoopWish {
   readonly purpose: Purpose;
   readonly school: SchoolWish;
   /** Overs at most. */
   readonly overs: number;
+}
+
+/** How the station is operated and heard. */
+export interface LoopOptions extends LoopWish {
   /** Where the station's first receiver stands. */
   readonly tap: Tap;
   /** I/Q of each over is recorded as well. */
@@ -37,34 +50,29 @@ const RECORDED_PEAK = 0.5;
 const toTwentieth = (share: number): number => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;
 
 /**
- * @param voices  recordings of the operator, used in turn: no two overs say the same
  * @param advisor another than the engine, to compare with
  * @returns the overs, oldest first; the last answer is "done", "stop", or where the number of overs ended it
  */
-export async function closedLoop(
-  station: SimulatedStation,
-  voices: readonly SampleSource[],
-  options: LoopOptions,
-  advisor: typeof nextAnswer = nextAnswer,
-): Promise<LoopOver[]> {
+export async function closedLoop(radio: LoopRadio, { purpose, school, overs: most }: LoopWish, advisor = nextAnswer): Promise<LoopOver[]> {
   const overs: LoopOver[] = [];
-  let { card } = station;
-  card = { mode: card.mode, values: valuesOf(card, station.rig) };
-  for (let k = 0; k < options.overs; k++) {
-    const { seen, meters } = await makeOver({ ...station, card }, voices[k % voices.length], options);
-    const answer = advisor({
-      rig: station.rig,
-      mode: card.mode,
-      purpose: options.purpose,
-      school: options.school,
-      overs: [...overs.map((over) => over.seen), seen],
-    });
-    overs.push({ card, meters, seen, answer });
-    if (answer.status === 'done' || answer.status === 'stop') break;
+  let card: Card = { mode: radio.card.mode, values: valuesOf(radio.card, radio.rig) };
+  for (let k = 0; k < most; k++) {
+    const seen = await radio.over(card, k);
+    const answer = advisor({ rig: radio.rig, mode: card.mode, purpose, school, overs: [...overs.map((over) => over.seen), seen] });
+    overs.push({ card, seen, answer });
+    if (answer.status === 'done') break;
+    if (answer.status === 'stop' && !(await radio.mend?.(answer))) break;
     card = { ...card, values: { ...card.values, ...Object.fromEntries(answer.set.map(({ dial, to }) => [dial.id, to])) } };
   }
   return overs;
 }
+
+/** A simulated station as the loop sees it. @param voices recordings of the operator, used in turn: no two overs say the same */
+export const simulatedRadio = (station: SimulatedStation, voices: readonly SampleSource[], options: LoopOptions): LoopRadio => ({
+  rig: station.rig,
+  card: station.card,
+  over: async (card, k) => (await makeOver({ ...station, card }, voices[k % voices.length], options)).seen,
+});
 
 /** One over of the station as its card stands, measured as an operator would have it measured. */
 async function makeOver(

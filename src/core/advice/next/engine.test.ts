@@ -6,7 +6,7 @@ import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measur
 import { type Card, type DialValues, dialInRole, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
 import { parseStation, voiceGain } from '../../simulate/index.ts';
 import { dbToPower } from '../../units/index.ts';
-import { closedLoop, trueState } from './closedLoop.ts';
+import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { heardShare } from './heardChange.ts';
@@ -156,7 +156,7 @@ describe('the closed loop on a simulated station', () => {
     const station = parseStation({ rig: rigFile('fulmar-8'), mode: 'usb', card: { 'mic-gain': 85 }, seed: 3 });
     const gain = (await voiceGain(voices[0])) ?? 0;
     const options = { purpose: 'balanced' as const, school, overs: 8, tap: 'second' as const, hasIq: false, voiceGainDb: gain };
-    const loop = await closedLoop(station, voices, options);
+    const loop = await closedLoop(simulatedRadio(station, voices, options), options);
     const last = loop[loop.length - 1];
     const dial = dialInRole(rig, 'mic-gain', 'usb');
     expect(loop[0].answer.set.find((each) => each.dial.id === dial?.id)?.to).toBeLessThan(85);

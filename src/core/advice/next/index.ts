@@ -1,6 +1,15 @@
 /** The next move from everything known so far. What the other folders may use. */
 
-export { closedLoop, type LoopOptions, type LoopOver, type TrueState, trueState } from './closedLoop.ts';
+export {
+  closedLoop,
+  type LoopOptions,
+  type LoopOver,
+  type LoopRadio,
+  type LoopWish,
+  simulatedRadio,
+  type TrueState,
+  trueState,
+} from './closedLoop.ts';
 export { nextAnswer } from './engine.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
 export {

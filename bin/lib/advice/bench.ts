@@ -1,0 +1,150 @@
+/**
+ * bin/bench advice [--world own|other] [--stations N] [--from N] [--trace]: the engine in a loop on seeded stations, beside
+ * the script by hand. Neither sees what the radio hides.
+ */
+import { execFileSync, fork } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { availableParallelism, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { closedLoop, nextAnswer } from '../../../src/core/advice/index.ts';
+import { byHand } from '../../../src/core/advice/next/byHand.ts';
+import { percentile } from '../../../src/core/dsp/index.ts';
+import { OtherStation, otherTrial } from './otherStations.ts';
+import { ownTrial } from './ownStations.ts';
+import type { Trial, Truth } from './trial.ts';
+
+const USUAL_STATIONS = 60;
+
+interface Outcome {
+  readonly isReached: boolean;
+  readonly overs: number;
+  readonly isWorse: boolean;
+  readonly isWrongDone: boolean;
+  /** Expected intervals of 80 %, and how many of them held. */
+  readonly promised: number;
+  readonly kept: number;
+}
+
+const worse = (before: Truth, after: Truth): boolean =>
+  (before.isAlcInZone && !after.isAlcInZone) ||
+  (before.isDriveClean && !after.isDriveClean) ||
+  (before.isCompressionRight && !after.isCompressionRight) ||
+  (before.toneErrorDb !== null && after.toneErrorDb !== null && after.toneErrorDb > before.toneErrorDb + 1);
+
+async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean): Promise<Outcome> {
+  const radio = await trial.radio();
+  const before = await trial.truth({ mode: 'usb', values: radio.card.values });
+  const loop = await closedLoop(radio, trial.wish, advisor);
+  const last = loop[loop.length - 1];
+  const after = await trial.truth(last.card);
+  const isDone = last.answer.status === 'done';
+  const outcome = {
+    isReached: isDone && after.isReached,
+    overs: loop.length,
+    isWorse: worse(before, after),
+    isWrongDone: isDone && !after.isReached,
+    ...promises(loop),
+  };
+  if (isTraced && (!outcome.isReached || outcome.isWorse)) {
+    console.error(trial.name, JSON.stringify({ before, after }));
+    for (const { answer, seen } of loop) {
+      const set = answer.set.map(({ dial, from, to }) => `${dial.id} ${from} -> ${to}`).join(', ');
+      console.error(
+        `  ${answer.status} ALC ${seen.alc} ${JSON.stringify(answer.goal)} expected ${JSON.stringify(answer.expected)} ${answer.why} ${set}`,
+      );
+    }
+  }
+  return outcome;
+}
+
+/** Of what was expected of the next over, how much came true. */
+function promises(loop: Awaited<ReturnType<typeof closedLoop>>): { promised: number; kept: number } {
+  let [promised, kept] = [0, 0];
+  for (const [k, { answer }] of loop.entries()) {
+    const next = loop[k + 1];
+    if (!next) continue;
+    for (const [interval, got] of [
+      [answer.expected.alc, next.seen.alc],
+      [answer.expected.toneErrorDb, next.answer.goal.toneErrorDb],
+    ] as const) {
+      if (!interval || got === null) continue;
+      promised++;
+      // An eye reads to a twentieth of the scale.
+      if (got >= interval[0] - 0.025 && got <= interval[2] + 0.025) kept++;
+    }
+  }
+  return { promised, kept };
+}
+
+function line(name: string, all: readonly Outcome[]): string {
+  const overs = all.filter(({ isReached }) => isReached).map((each) => each.overs);
+  const count = (key: 'isReached' | 'isWorse' | 'isWrongDone') => all.filter((each) => each[key]).length;
+  const sum = (key: 'promised' | 'kept') => all.reduce((total, each) => total + each[key], 0);
+  const kept = sum('promised') > 0 ? `${Math.round((100 * sum('kept')) / sum('promised'))} %` : '-';
+  const [half, most] = overs.length > 0 ? [percentile(overs, 0.5), percentile(overs, 0.9)].map(Math.round) : ['-', '-'];
+  return `| ${name} | ${count('isReached')} of ${all.length} | ${half} | ${most} | ${count('isWorse')} | ${count('isWrongDone')} | ${kept} |`;
+}
+
+interface Shard {
+  readonly world: 'own' | 'other';
+  readonly seeds: readonly number[];
+  readonly folder: string;
+  readonly isTraced: boolean;
+  readonly isHand: boolean;
+}
+
+/** A part of the stations, in a process of its own. */
+async function runShard({ world, seeds, folder, isTraced, isHand }: Shard): Promise<void> {
+  const program = world === 'other' ? new OtherStation(folder) : null;
+  for (const seed of seeds) {
+    const trial = program ? await otherTrial(seed, program) : await ownTrial(seed, folder);
+    const ours = await run(trial, nextAnswer, isTraced);
+    const hand = isHand ? await run(trial, byHand, false) : ours;
+    process.send?.({ seed, ours, hand });
+  }
+  program?.end();
+  process.disconnect?.();
+}
+
+/** @param args what stands behind "advice" */
+export async function benchAdvice(args: readonly string[]): Promise<void> {
+  const option = (name: string, usual: number) => {
+    const at = args.indexOf(name);
+    return at < 0 ? usual : Number(args[at + 1]);
+  };
+  const [from, stations] = [option('--from', 1), option('--stations', USUAL_STATIONS)];
+  const worlds = (['own', 'other'] as const).filter((name) => !args.includes('--world') || args[args.indexOf('--world') + 1] === name);
+  const folder = mkdtempSync(join(tmpdir(), 'dialtune-advice-'));
+  try {
+    execFileSync('/usr/bin/python3', ['tests/validation/overs.py', folder]);
+    console.log(
+      '| | goal reached | overs, median | overs, 90 % | left worse | wrong "done" | 80 % intervals that held |\n|---|---|---|---|---|---|---|',
+    );
+    for (const world of worlds) {
+      const [ours, hand]: [Outcome[], Outcome[]] = [[], []];
+      const cores = availableParallelism();
+      await Promise.all(
+        Array.from({ length: cores }, (_, core) => {
+          const seeds = Array.from({ length: stations }, (_, k) => from + k).filter((seed) => seed % cores === core);
+          const child = fork(process.argv[1], ['advice-shard']);
+          child.send({ world, seeds, folder, isTraced: args.includes('--trace'), isHand: !args.includes('--no-hand') } satisfies Shard);
+          child.on('message', (message: { seed: number; ours: Outcome; hand: Outcome }) => {
+            ours.push(message.ours);
+            hand.push(message.hand);
+            process.stderr.write(`${world} ${message.seed} ${JSON.stringify(message.ours)}\n`);
+          });
+          return new Promise<void>((resolve, reject) =>
+            child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${world}: ended with ${code}`)))),
+          );
+        }),
+      );
+      console.log(line(`Dial Tune, ${world} stations`, ours));
+      if (!args.includes('--no-hand')) console.log(line(`script by hand, ${world} stations`, hand));
+    }
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+/** What a process of its own does: it waits to be told its stations. */
+export const adviceShard = (): unknown => process.once('message', (shard: Shard) => void runShard(shard));
