@@ -37,10 +37,10 @@ export async function advise(args: readonly string[]): Promise<{ json: object; t
   if (gain === null) throw new InputError(`${paths[0]}: nobody talks in it.`);
   const tap = oneOf('tap', optional(parsed, 'tap') ?? 'second', ['second', 'remote', 'tap', 'monitor'] as const);
   const options: LoopOptions = { purpose, school, overs, tap, hasIq: parsed.values.iq === true, voiceGainDb: gain };
-  const before = await trueState(station, station.card, voices[0], options);
+  const before = await trueState(station, station.card, voices, options);
   const loop = await closedLoop(simulatedRadio(station, voices, options), options);
   const last = loop[loop.length - 1];
-  const after = await trueState(station, last.card, voices[0], options);
+  const after = await trueState(station, last.card, voices, options);
   return {
     json: {
       overs: loop.map(({ card, seen, answer }) => ({ card: card.values, alc: seen.alc, ...answerJson(answer) })),

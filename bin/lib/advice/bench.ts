@@ -6,9 +6,11 @@ import { execFileSync, fork } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { closedLoop, nextAnswer } from '../../../src/core/advice/index.ts';
+import { closedLoop, defaultTarget, type LoopOver, nextAnswer } from '../../../src/core/advice/index.ts';
 import { byHand } from '../../../src/core/advice/next/byHand.ts';
-import { percentile } from '../../../src/core/dsp/index.ts';
+import { toneBasis, usualErrorDb } from '../../../src/core/advice/toneError.ts';
+import { percentile, VOICE_TWELFTH_OCTAVES } from '../../../src/core/dsp/index.ts';
+import { effective, type Purpose, type RigProfile } from '../../../src/core/rig/index.ts';
 import { OtherStation, otherTrial } from './otherStations.ts';
 import { ownTrial } from './ownStations.ts';
 import type { Trial, Truth } from './trial.ts';
@@ -43,7 +45,7 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
     overs: loop.length,
     isWorse: worse(before, after),
     isWrongDone: isDone && !after.isReached,
-    ...promises(loop),
+    ...promises(radio.rig, loop, trial.wish.purpose),
   };
   if (isTraced && (!outcome.isReached || outcome.isWorse)) {
     console.error(trial.name, JSON.stringify({ before, after }));
@@ -58,14 +60,14 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
 }
 
 /** Of what was expected of the next over, how much came true. */
-function promises(loop: Awaited<ReturnType<typeof closedLoop>>): { promised: number; kept: number } {
+function promises(rig: RigProfile, loop: readonly LoopOver[], purpose: Purpose): { promised: number; kept: number } {
   let [promised, kept] = [0, 0];
   for (const [k, { answer }] of loop.entries()) {
     const next = loop[k + 1];
     if (!next) continue;
     for (const [interval, got] of [
       [answer.expected.alc, next.seen.alc],
-      [answer.expected.toneErrorDb, next.answer.goal.toneErrorDb],
+      [answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose)],
     ] as const) {
       if (!interval || got === null) continue;
       promised++;
@@ -74,6 +76,19 @@ function promises(loop: Awaited<ReturnType<typeof closedLoop>>): { promised: num
     }
   }
   return { promised, kept };
+}
+
+/** RMS off the target that an over shows by itself. */
+function heardErrorDb(rig: RigProfile, { seen, card }: LoopOver, purpose: Purpose): number | null {
+  const [heard] = seen.voices;
+  if (!heard) return null;
+  const [low, high] = effective(rig, card).passbandHz;
+  const [from, to] = heard.passbandHz ?? [low, high];
+  const basis = toneBasis(heard.detail, defaultTarget(purpose), [Math.max(low, from), Math.min(high, to)]);
+  return usualErrorDb(
+    basis,
+    VOICE_TWELFTH_OCTAVES.map(() => 0),
+  );
 }
 
 function line(name: string, all: readonly Outcome[]): string {

@@ -1,7 +1,7 @@
 /** Stations of a program that shares nothing with the transmitter of this one: tests/validation/station.py. */
 import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { createInterface, type Interface } from 'node:readline';
+import { createInterface } from 'node:readline';
 import { defaultTarget, type LoopRadio, type SchoolWish, type SeenOver, type SeenVoice } from '../../../src/core/advice/index.ts';
 import { bytesInMemory, openWav } from '../../../src/core/files/index.ts';
 import { measureRecording, type SsbMeasurement, type VoiceDetail } from '../../../src/core/measure/index.ts';
@@ -37,22 +37,20 @@ interface OverMade {
 /** A running station.py. Questions go out one after another. */
 export class OtherStation {
   private readonly program: ChildProcess;
-  private readonly lines: Interface;
+  private readonly lines: AsyncIterator<string>;
 
   /** @param folder holds the voices and takes the recordings */
   constructor(folder: string) {
     this.program = spawn('/usr/bin/python3', ['tests/validation/station.py', folder, folder], { stdio: ['pipe', 'pipe', 'inherit'] });
     if (!this.program.stdout) throw new Error('station.py has no output');
-    this.lines = createInterface({ input: this.program.stdout });
+    this.lines = createInterface({ input: this.program.stdout })[Symbol.asyncIterator]();
   }
 
   private async ask<T>(order: object): Promise<T> {
-    const answer = new Promise<T>((resolve, reject) => {
-      this.lines.once('line', (line) => resolve(JSON.parse(line)));
-      this.program.once('exit', (code) => reject(new Error(`station.py ended with ${code}`)));
-    });
     this.program.stdin?.write(`${JSON.stringify(order)}\n`);
-    return answer;
+    const { value, done } = await this.lines.next();
+    if (done) throw new Error('station.py ended early');
+    return JSON.parse(value);
   }
 
   /** The station of a seed, as it was left. */

@@ -81,7 +81,7 @@ export async function ownTrial(seed: number, folder: string): Promise<Trial> {
     name: `own ${seed}: ${rig.name}, ${evidence}, voice ${voice}, ${school}, ${compression}`,
     wish: options,
     radio: async () => simulatedRadio(station, voices, options),
-    truth: (card) => trueState(station, card, voices[TEXTS - 1], options),
+    truth: (card) => trueState(station, card, voices, options),
   };
 }
 

@@ -29,7 +29,9 @@ export interface GainAdvice {
 }
 
 /** An eye on a moving needle, and a voice that differs by 1.2 dB from over to over, together (of the scale). */
-const READING_SD = 0.1;
+const READING_SD = 0.13;
+/** The next reading scatters by so much around what is believed. */
+const SHOWN_SD = 0.09;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
 const METER_DB = 10.5;
 /** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
@@ -40,6 +42,8 @@ export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_
 /** A dial that is right with this probability is left alone; else another position must be so much better. */
 const GOOD_ENOUGH = 0.5;
 const STAY = 0.04;
+/** What a reading above the zone costs beside one inside it. */
+const TOO_HIGH = 0.12;
 /** The gain is turned down to no less than this part of where it stands, at once. */
 const LEAST_PART = 0.3;
 
@@ -69,8 +73,6 @@ function prior(positions: number): Belief {
   return belief;
 }
 
-const readingAt = (half: number, slope: number, share: Fraction): number => Math.min(1, Math.max(0, 0.5 + slope * (share - half)));
-
 /** A normal spread in seven steps: where, in standard deviations, and how much of it. */
 const SPREAD: readonly (readonly [z: number, share: number])[] = [-1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8].map((z) => [
   z,
@@ -97,12 +99,14 @@ function learn({ half, slope, weight }: Belief, share: Fraction, alc: Fraction, 
  * @param readings oldest first; none is good too: then the prior speaks
  * @param now      where the gain stands
  * @param zone     of the school, as fractions of the scale
+ * @param most     share of the dial above which the next channel fills
  */
 export function nextGain(
   dial: Pick<Dial, 'scale'>,
   readings: readonly GainReading[],
   now: DialValue,
   zone: readonly [Fraction, Fraction],
+  most: Fraction = 1,
 ): GainAdvice {
   const positions = positionsOf(dial.scale);
   const belief = prior(positions.length);
@@ -113,12 +117,16 @@ export function nextGain(
     const share = shareOf(dial, value);
     const { inside, over } = odds(belief, share, zone);
     // Of two that are as likely the nearer one, and rather too low than too high.
-    return inside - 0.25 * over - 0.02 * Math.abs(share - here);
+    return inside - TOO_HIGH * over - 0.02 * Math.abs(share - here);
   };
-  let [to, worth] = [now, worthOf(now) + STAY];
-  const isGood = odds(belief, here, zone).inside >= GOOD_ENOUGH;
+  const isTooMuch = here > most;
+  let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + STAY];
+  const isGood = !isTooMuch && odds(belief, here, zone).inside >= GOOD_ENOUGH;
   // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
-  const near = positions.filter((value) => shareOf(dial, value) >= LEAST_PART * here && shareOf(dial, value) > 0);
+  const near = positions.filter((value) => {
+    const share = shareOf(dial, value);
+    return share >= LEAST_PART * here && share > 0 && share <= most;
+  });
   for (const value of isGood ? [] : near) {
     const other = worthOf(value);
     if (other > worth) [to, worth] = [value, other];
@@ -151,8 +159,11 @@ function percentiles({ half, slope, weight }: Belief, share: Fraction): [Fractio
   const bins = new Float64Array(101);
   let total = 0;
   for (let k = 0; k < weight.length; k++) {
-    bins[Math.round(100 * readingAt(half[k], slope[k], share))] += weight[k];
-    total += weight[k];
+    const reading = 0.5 + slope[k] * (share - half[k]);
+    for (const [z, part] of SPREAD) {
+      bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * SHOWN_SD)))] += part * weight[k];
+      total += part * weight[k];
+    }
   }
   const at = (part: number): Fraction => {
     let sum = 0;

@@ -49,8 +49,15 @@ const MICROPHONE_DOUBT_DB: Decibels = 5;
 /**
  * @param readings oldest first, of cards of one rig
  * @param voice    the operator's measured voice; null when none is known: then the equalizer's part is a guess
+ * @param most     share of the gain dial above which the next channel fills
  */
-export function alcStanding(rig: RigProfile, now: StandingCard, readings: readonly AlcReading[], voice: Voice | null): AlcStanding {
+export function alcStanding(
+  rig: RigProfile,
+  now: StandingCard,
+  readings: readonly AlcReading[],
+  voice: Voice | null,
+  most: Fraction = 1,
+): AlcStanding {
   const dial = dialInRole(rig, 'mic-gain', now.mode);
   const newest = readings.at(-1);
   const changed = newest ? changedSince(rig, newest.card, now) : [];
@@ -58,7 +65,7 @@ export function alcStanding(rig: RigProfile, now: StandingCard, readings: readon
   const known = readings
     .filter(({ card }) => card.mode === now.mode)
     .map((reading): GainReading => ({ gain: valueOn(reading.card, dial), alc: reading.alc, ...shiftSince(rig, reading.card, now, voice) }));
-  const gain = { dial, ...nextGain(dial, known, valueOn(now, dial), rig.alc.zone) };
+  const gain = { dial, ...nextGain(dial, known, valueOn(now, dial), rig.alc.zone, most) };
   return { newest: newest ? { alc: newest.alc, changed, expected: gain.now.expected } : null, gain };
 }
 
@@ -83,7 +90,7 @@ export function changedSince(rig: RigProfile, then: StandingCard, now: StandingC
 const sounding = ({ use, ...card }: StandingCard): Card & { use?: MicrophoneUse } => (use ? { ...card, use } : card);
 
 /** How much more level the card sends into the ALC now than it did, the gain aside, and how sure that is. */
-function shiftSince(
+export function shiftSince(
   rig: RigProfile,
   then: StandingCard,
   now: StandingCard,

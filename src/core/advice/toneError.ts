@@ -27,6 +27,8 @@ export interface ToneBand {
   readonly weight: number;
   /** Variance in dB^2 of what another over will show there; left out where the voice is known exactly. */
   readonly doubtDb2?: number;
+  /** The part of it that is doubt of the voice itself, not scatter from over to over. */
+  readonly estimateDb2?: number;
 }
 
 /** The third octaves of a voice that count, with their levels, targets and weights. */
@@ -98,6 +100,13 @@ export function residuals(basis: ToneBasis, responseDb: ArrayLike<Decibels>): De
 export function toneErrorDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): Decibels {
   const weights = basis.bands.map((band) => band.weight);
   const squares = residuals(basis, responseDb).map((value, b) => value ** 2 + (basis.bands[b].doubtDb2 ?? 0));
+  return Math.sqrt(weightedMean(squares, weights));
+}
+
+/** RMS of the residuals of the voice as such, in dB: what it comes to over many overs. Doubt of the voice counts by its part. */
+export function usualErrorDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>, doubtShare = 0): Decibels {
+  const weights = basis.bands.map((band) => band.weight);
+  const squares = residuals(basis, responseDb).map((value, b) => value ** 2 + doubtShare * (basis.bands[b].estimateDb2 ?? 0));
   return Math.sqrt(weightedMean(squares, weights));
 }
 

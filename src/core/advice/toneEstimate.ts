@@ -90,7 +90,12 @@ export function estimateTone(
     (ODD_TEXTS * scatter) / overs.length,
   );
   const doubts = variances.map((variance) => variance + scatter);
-  const bands = raw.bands.map((band, b) => ({ ...band, heardDb: levels[b] + added[b] + usual[b], doubtDb2: doubts[b] }));
+  const bands = raw.bands.map((band, b) => ({
+    ...band,
+    heardDb: levels[b] + added[b] + usual[b],
+    doubtDb2: doubts[b],
+    estimateDb2: variances[b],
+  }));
   return { basis: { ...raw, bands }, voice };
 }
 

@@ -51,10 +51,13 @@ export function widthInOctaves(rig: RigProfile, number: number): Octaves {
 
 const numberOf = (part: string | number, values: DialValues): number => (typeof part === 'number' ? part : Number(values[part]));
 
+/** What a decibel on its equalizer dials really is. */
+export const clickOf = ({ equalizer }: RigProfile): Decibels => (equalizer.kind === 'none' ? 1 : (equalizer.clickDb ?? 1));
+
 /** The filter that one band makes at the given dial values. */
 export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialValues, rateHz: Hertz = MODEL_RATE_HZ): Biquad {
   const centre = numberOf(band.centre, values);
-  const level = numberOf(band.level, values);
+  const level = clickOf(rig) * numberOf(band.level, values);
   if (band.shape === 'low shelf') return lowShelf(rateHz, centre, level);
   if (band.shape === 'high shelf') return highShelf(rateHz, centre, level);
   const width = band.width ?? 1;

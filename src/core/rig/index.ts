@@ -17,7 +17,16 @@ export {
 export { dialIdFor, parseDialRows } from './dialRows.ts';
 export { compareMenu, isOnScale, nearestOn, parseDialText, positionsOf, rangeText, restOf, shareOf, stepFrom } from './dialScale.ts';
 export { type DialState, type EffectiveSettings, effective, nameOf, passbandOf } from './effective.ts';
-export { bandCentre, bandFilter, bandsResponseDb, type EqualizerBand, equalizerBands, equalizerText, widthInOctaves } from './equalizer.ts';
+export {
+  bandCentre,
+  bandFilter,
+  bandsResponseDb,
+  clickOf,
+  type EqualizerBand,
+  equalizerBands,
+  equalizerText,
+  widthInOctaves,
+} from './equalizer.ts';
 export { GUEST_SHAPE_LABELS, GUEST_SHAPES, type GuestRadio, type GuestShape, guestRig, parseFrequencies } from './guestRig.ts';
 export { withMeasuredEdges } from './measuredEdges.ts';
 export {

@@ -106,6 +106,14 @@ const dial = {
   additionalProperties: false,
 } as const;
 
+/** What a decibel on an equalizer dial really is, where it was measured. */
+const clickDb = {
+  type: 'number',
+  minimum: 0.1,
+  maximum: 5,
+  description: 'What one decibel on an equalizer dial really is; 1 when left out.',
+} as const;
+
 const equalizer = {
   type: 'object',
   discriminator: { propertyName: 'kind' },
@@ -121,6 +129,7 @@ const equalizer = {
       type: 'object',
       properties: {
         kind: { const: 'parametric' },
+        clickDb,
         width: {
           type: 'object',
           properties: {
@@ -174,6 +183,7 @@ const equalizer = {
       type: 'object',
       properties: {
         kind: { const: 'graphic' },
+        clickDb,
         octaves: { type: 'number', exclusiveMinimum: 0, maximum: 4 },
         bands: {
           type: 'array',
@@ -194,6 +204,7 @@ const equalizer = {
       type: 'object',
       properties: {
         kind: { const: 'tone' },
+        clickDb,
         bass: { type: 'object', properties: { hz: hertz, level: dialId }, required: ['hz', 'level'], additionalProperties: false },
         treble: { type: 'object', properties: { hz: hertz, level: dialId }, required: ['hz', 'level'], additionalProperties: false },
       },

@@ -101,6 +101,6 @@ function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialV
     confidence: 0.5,
     runnersUp: [],
     goal: UNKNOWN,
-    learned: { alc: null, equalizerShare: null, deadDials: [] },
+    learned: { alc: null, equalizer: null, deadDials: [] },
   };
 }

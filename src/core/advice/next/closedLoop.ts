@@ -1,11 +1,17 @@
 /** The engine on a simulated station: over after over, seeing only what an operator could see, never what the radio hides. */
-import { joined } from '../../dsp/index.ts';
+import { joined, mean, median } from '../../dsp/index.ts';
 import { bytesInMemory, openWav, type SampleSource, writeWav } from '../../files/index.ts';
 import { measureRecording, type SsbMeasurement, type VoiceDetail } from '../../measure/index.ts';
-import { type Card, effective, type Purpose, type RigProfile, valuesOf } from '../../rig/index.ts';
+import { type Card, effective, type Purpose, type RigProfile, responseOf, valuesOf } from '../../rig/index.ts';
 import { CLEAR_PATH, GOOD_RECEIVER, type MeterReadings, type SimulatedStation, Simulation } from '../../simulate/index.ts';
 import type { Decibels } from '../../units/index.ts';
-import { CLEAN_DB, nextAnswer } from './engine.ts';
+import { FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
+import { defaultTarget } from '../targets.ts';
+import { toneBasis, usualErrorDb } from '../toneError.ts';
+import { pooledVoice } from '../toneEstimate.ts';
+import { compressionStanding } from './compression.ts';
+import { CLEAN_DB, nextChannelDb } from './drive.ts';
+import { nextAnswer } from './engine.ts';
 import type { NextAnswer, SchoolWish, SeenOver, Tap } from './seen.ts';
 
 /** A radio with its operator, simulated or real: makes an over with a card and tells what could be seen of it. */
@@ -137,28 +143,60 @@ export interface TrueState {
 /** The tone is right within this of what the rig can do. */
 const TONE_DB: Decibels = 1;
 
-/** A card of the station, judged through a good receiver next door. */
-export async function trueState(station: SimulatedStation, card: Card, voice: SampleSource, options: LoopOptions): Promise<TrueState> {
+/** A card of the station, judged over several texts through a good receiver next door. */
+export async function trueState(
+  station: SimulatedStation,
+  card: Card,
+  voices: readonly SampleSource[],
+  options: LoopOptions,
+): Promise<TrueState> {
   const near = { ...station, card, receivers: [{ name: 'next door', receiver: GOOD_RECEIVER, path: { ...CLEAR_PATH, snrDb: 60 } }] };
-  const { seen, meters } = await makeOver(near, voice, { ...options, tap: 'second', hasIq: true });
-  const { goal } = nextAnswer({ rig: station.trueRig, mode: card.mode, purpose: options.purpose, school: options.school, overs: [seen] });
+  const made = await Promise.all(voices.map((voice) => makeOver(near, voice, { ...options, tap: 'second', hasIq: true })));
+  const rig = withClick(station.trueRig, station.radio.equalizerScale);
+  const { errorDb, bestDb } = toneOf(rig, card, made, options.purpose);
+  const alcs = made.map(({ meters }) => meters.alc.usual).filter((alc) => alc !== null);
+  const alc = alcs.length === 0 ? null : mean(alcs);
+  const dirt = made.map(({ seen }) => nextChannelDb(seen.radios) ?? -100);
+  const adjacentDb = median(dirt);
   const [low, high] = options.school.alcZone;
-  const alc = meters.alc.usual;
-  const { wantedSide = null, otherSide = null } = seen.radios[0]?.adjacentDb ?? {};
-  const adjacentDb = wantedSide === null && otherSide === null ? null : Math.max(wantedSide ?? -200, otherSide ?? -200);
   const isAlcInZone = alc !== null && alc >= low - 0.025 && alc <= high + 0.025;
-  const isDriveClean = adjacentDb !== null && adjacentDb <= CLEAN_DB;
-  const isToneRight = goal.toneErrorDb !== null && goal.bestToneErrorDb !== null && goal.toneErrorDb - goal.bestToneErrorDb <= TONE_DB;
-  const isCompressionRight = goal.compression === 'ok';
+  const isDriveClean = adjacentDb <= CLEAN_DB;
+  const isToneRight = errorDb !== null && bestDb !== null && errorDb - bestDb <= TONE_DB;
+  const isCompressionRight =
+    compressionStanding(rig, card, options.school.compression, Math.round(made[0].meters.compressionDb)).state === 'ok';
   return {
     alc,
     isAlcInZone,
     adjacentDb,
     isDriveClean,
     isCompressionRight,
-    toneErrorDb: goal.toneErrorDb,
-    bestToneErrorDb: goal.bestToneErrorDb,
+    toneErrorDb: errorDb,
+    bestToneErrorDb: bestDb,
     isToneRight,
     isReached: isAlcInZone && isDriveClean && isToneRight && isCompressionRight,
   };
+}
+
+const withClick = (rig: RigProfile, clickDb: number): RigProfile =>
+  rig.equalizer.kind === 'none' ? rig : { ...rig, equalizer: { ...rig.equalizer, clickDb } };
+const NO_COSTS = { move: 0, lift: 0, boost: 0, cut: 0, crowding: 0, level: 0 };
+
+/** The tone of all texts together, and the least error that the dials can reach: nothing estimated, nothing held back. */
+function toneOf(rig: RigProfile, card: Card, made: readonly { seen: SeenOver }[], purpose: Purpose) {
+  const responseDb = responseOf(rig, card);
+  const overs = made.flatMap(({ seen }) => seen.voices.slice(0, 1).map(({ detail }) => ({ voice: detail, responseDb })));
+  if (overs.length === 0) return { errorDb: null, bestDb: null };
+  const passbandHz = effective(rig, card).passbandHz;
+  const voice = pooledVoice(overs, passbandHz);
+  const target = defaultTarget(purpose);
+  const errorDb = usualErrorDb(
+    toneBasis(voice, target, passbandHz),
+    responseDb.map(() => 0),
+  );
+  try {
+    return { errorDb, bestDb: Math.min(errorDb, fitEqualizer({ rig, card, voice, target, isExact: true, costs: NO_COSTS }).best.errorDb) };
+  } catch (error) {
+    if (error instanceof FitImpossible) return { errorDb, bestDb: errorDb };
+    throw error;
+  }
 }

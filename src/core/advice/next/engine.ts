@@ -4,15 +4,13 @@
  * Stateless and deterministic: the same history gives the same answer.
  */
 import { type Finding, spoiltBy } from '../../findings/index.ts';
-import type { SsbMeasurement } from '../../measure/index.ts';
-import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, responseOf, valueOn } from '../../rig/index.ts';
+import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
-import { alcStanding } from '../alcStanding.ts';
-import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
-import { defaultTarget } from '../targets.ts';
+import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { compressionStanding } from './compression.ts';
-import { heardShare } from './heardChange.ts';
+import { cleanShare, driveOf } from './drive.ts';
+import type { ComparableOver } from './equalizerBelief.ts';
+import { isDeadChange } from './heardChange.ts';
 import {
   cardOf,
   type GoalState,
@@ -24,24 +22,24 @@ import {
   type Setting,
   TAPS,
 } from './seen.ts';
+import { type ToneStanding, toneStanding } from './tone.ts';
 
 /** Above this the antenna is looked at before anything is turned (common practice). */
 const MOST_SWR = 3;
 /** A reading this near the end of the scale is a bound, and the sound behind it is no evidence for tone. */
 const SATURATED: Fraction = 0.95;
-/** The next channel is clean below this, against the wanted power. */
-export const CLEAN_DB: Decibels = -36;
-/** What the fit must promise before dials are turned for it. */
-const WORTH_DB: Decibels = 0.4;
+/** What dials must promise before they are turned for the tone. */
+const WORTH_DB: Decibels = 0.35;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
 /** A reading that grows by less than this with more gain is held. */
 const HELD: Fraction = 0.04;
-/** One step down from overdrive. */
-const BACK_OFF_DB: Decibels = 3;
-/** An equalizer of which so little is heard, so many standard deviations from all of it, is not in the path. */
-const DEAD_SHARE = 0.3;
-const DEAD_SDS = 2.3;
+/** Overs after which so much probability that the level is right has to do. */
+const SURE: readonly (readonly [overs: number, chance: number])[] = [
+  [6, 0.8],
+  [8, 0.65],
+  [Number.POSITIVE_INFINITY, 0.5],
+];
 
 /** @param input history of one radio and card, oldest over first */
 export function nextAnswer(input: NextInput): NextAnswer {
@@ -72,11 +70,11 @@ export function nextAnswer(input: NextInput): NextAnswer {
     );
   const moves = movesOf(input, last, look);
   if (moves.set.length > 0) return moves;
-  return finish(look, last, isHeld(input));
+  return finish(look, input, last);
 }
 
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
-const NOTHING_LEARNED: Learned = { alc: null, equalizerShare: null, deadDials: [] };
+const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, deadDials: [] };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
@@ -97,9 +95,13 @@ interface Look {
   /** The voice that the tone is judged by; null where none will do, with the reason. */
   readonly voice: SeenVoice | null;
   readonly noVoice: string;
-  readonly fit: EqualizerFit | null;
-  /** The fit for the card with its compression set. */
+  readonly tone: ToneStanding | null;
+  /** The card with its compression set. */
   readonly base: Card;
+  /** Highest share of the gain dial that keeps the next channel clean. */
+  readonly most: Fraction;
+  /** Probability that the card as it stands is inside the zone; null without a reading. */
+  readonly chance: number | null;
 }
 
 function lookAt(input: NextInput, last: SeenOver): Look {
@@ -110,40 +112,64 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const isDirty = last.alc !== null && last.alc >= SATURATED;
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : bestVoice(last);
-  const fit = voice ? fitOf(input, rig, last, voice, base) : null;
-  const standing = readingsOf(input, rig, last.card, voice);
-  const share = equalizerShare(input, rig);
+  const comparable = voice ? comparableOvers(input, last, voice) : [];
+  const tone = voice ? toneStanding(input, comparable, base) : null;
+  const standing = readingsOf(input, rig, last.card, voice, 1);
+  const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
   return {
     rig,
     compression,
     base,
     voice,
     noVoice,
-    fit,
+    tone,
+    most: cleanShare(rig, input.overs, (over) => shiftSince(rig, over.card, last.card, voice?.detail ?? null).shiftDb),
+    chance,
     goal: {
-      alc: last.alc === null ? 'unknown' : last.alc < rig.alc.zone[0] - 1e-9 ? 'low' : last.alc > rig.alc.zone[1] + 1e-9 ? 'high' : 'ok',
+      alc: alcState(last.alc, chance, standing.newest?.expected[1] ?? null, rig.alc.zone),
       drive: driveOf(last.radios),
       compression: compression.state,
-      toneErrorDb: fit?.errorBeforeDb ?? null,
-      bestToneErrorDb: fit?.best.errorDb ?? null,
+      toneErrorDb: tone?.errorDb ?? null,
+      bestToneErrorDb: tone?.bestDb ?? null,
     },
     learned: {
       alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
-      equalizerShare: share?.measured ?? null,
-      deadDials: share?.dead ?? [],
+      equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
+      deadDials: comparable.at(-1)?.isDead ? movedEqualizerDials(input) : [],
     },
   };
 }
 
-/** The newest change of the equalizer that can be judged, and the dials that proved dead by it. */
-function equalizerShare({ overs }: NextInput, rig: RigProfile): { measured: { share: number; sd: number }; dead: string[] } | null {
-  const [before, after] = overs.slice(-2);
-  if (!before || !after) return null;
-  const measured = heardShare(rig, before, after);
-  if (!measured) return null;
-  const moved = rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(cardOf(before), dial) !== valueOn(cardOf(after), dial));
-  const isDead = measured.share < DEAD_SHARE && (1 - measured.share) / measured.sd > DEAD_SDS;
-  return { measured, dead: isDead ? moved.map(({ label }) => label) : [] };
+/** By all readings together where they tell; a single one scatters by a tenth of the scale. */
+function alcState(
+  reading: Fraction | null,
+  chance: number | null,
+  likely: Fraction | null,
+  [low, high]: readonly [Fraction, Fraction],
+): GoalState['alc'] {
+  if (reading === null) return 'unknown';
+  const sideOf = (share: Fraction) => (share < low - 1e-9 ? 'low' : share > high + 1e-9 ? 'high' : 'ok');
+  if (chance !== null && chance >= 0.5) return 'ok';
+  const told = sideOf(reading);
+  return told === 'ok' && likely !== null ? sideOf(likely) : told;
+}
+
+/** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
+function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): ComparableOver[] {
+  const found = overs.flatMap((over): { over: SeenOver; voice: SeenVoice }[] => {
+    if (over === last) return [{ over, voice }];
+    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
+    const isUsable = same && (over.alc === null || over.alc < SATURATED) && driveOf(over.radios) !== 'high';
+    return isUsable ? [{ over, voice: same }] : [];
+  });
+  // Up to the last change that was not heard, the equalizer was not in the path.
+  const deadUpTo = found.findLastIndex((each, k) => k > 0 && isDeadChange(rig, found[k - 1], each));
+  return found.map((each, k) => ({ ...each, isDead: k <= deadUpTo }));
+}
+
+function movedEqualizerDials({ overs, rig }: NextInput): string[] {
+  const [before, after] = overs.slice(-2).map(cardOf);
+  return rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(before, dial) !== valueOn(after, dial)).map(({ label }) => label);
 }
 
 function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
@@ -157,117 +183,65 @@ function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: st
   return { voice: null, noVoice: spoilt ? spoilt.text : 'the voice was hardly above the noise' };
 }
 
-function fitOf({ overs, purpose }: NextInput, rig: RigProfile, last: SeenOver, voice: SeenVoice, card: Card): EqualizerFit | null {
-  const others = overs.slice(0, -1).flatMap((over) => {
-    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
-    const isUsable = same && (over.alc === null || over.alc < SATURATED) && driveOf(over.radios) !== 'high';
-    return isUsable ? [{ voice: same.detail, responseDb: responseOf(rig, cardOf(over)) }] : [];
-  });
-  try {
-    return fitEqualizer({
-      rig,
-      card,
-      heardWith: cardOf(last),
-      voice: voice.detail,
-      others,
-      target: defaultTarget(purpose),
-      ...(voice.passbandHz && { receiverPassbandHz: voice.passbandHz }),
-    });
-  } catch (error) {
-    if (error instanceof FitImpossible) return null;
-    throw error;
-  }
-}
-
-const readingsOf = ({ overs }: NextInput, rig: RigProfile, now: SeenOver['card'], voice: SeenVoice | null) =>
+const readingsOf = ({ overs }: NextInput, rig: RigProfile, now: SeenOver['card'], voice: SeenVoice | null, most: Fraction) =>
   alcStanding(
     rig,
     now,
     overs.flatMap(({ alc, card }) => (alc === null ? [] : [{ alc, card }])),
     voice?.detail ?? null,
+    most,
   );
 
-/** By what grows faster than the voice, where that can be told; else by the next channel itself. */
-function driveOf(radios: readonly SsbMeasurement[]): GoalState['drive'] {
-  const radio = radios.at(-1);
-  if (!radio) return 'unknown';
-  if (radio.findings.some(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'))) return 'high';
-  const { wantedSide, otherSide } = radio.adjacentDb;
-  const bounded = (key: string) => radio.notes[`adjacentDb.${key}`] !== undefined;
-  const worst = [
-    ['wantedSide', wantedSide],
-    ['otherSide', otherSide],
-  ].filter(([key, level]) => level !== null && !bounded(String(key)));
-  return worst.some(([, level]) => Number(level) > CLEAN_DB) ? 'high' : 'ok';
-}
-
 /** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
-function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, voice }: Look): NextAnswer {
+function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, voice, most }: Look): NextAnswer {
   const dial = dialInRole(rig, 'mic-gain', input.mode);
+  const isOverdriven = 'The transmitter is overdriven';
   if (!dial)
-    return plain(
-      'stop',
-      'The transmitter is overdriven, and this radio has no mic gain to turn down: lower the power or speak softer.',
-      goal,
-      learned,
-    );
+    return plain('stop', `${isOverdriven}, and this radio has no mic gain to turn down: lower the power or speak softer.`, goal, learned);
   const from = valueOn(cardOf(last), dial);
-  const positions = positionsOf(dial.scale);
-  const at = positions.indexOf(from);
-  const steps = Math.max(1, Math.round((BACK_OFF_DB / gainSpanDb(positions.length)) * (positions.length - 1)));
-  const standing = readingsOf(input, rig, last.card, voice).gain;
-  const byReading = standing && goal.alc === 'high' ? positions.indexOf(standing.to) : at;
-  const to = positions[Math.max(0, Math.min(at - steps, byReading < 0 ? at : byReading))];
-  if (at <= 0)
+  const lower = positionsOf(dial.scale).filter((value) => shareOf(dial, value) < shareOf(dial, from));
+  if (lower.length === 0)
     return plain(
       'stop',
-      'The transmitter is overdriven with the mic gain all the way down: look at the power setting and the microphone’s level.',
+      `${isOverdriven} with the mic gain all the way down: look at the power setting and the microphone’s level.`,
       goal,
       learned,
     );
+  const highest = shareOf(dial, lower[lower.length - 1]);
+  const gain = readingsOf(input, rig, last.card, voice, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
   return {
     ...plain(
       'move',
-      'The transmitter is overdriven: power beside the voice grows faster than the voice. Less gain first; nothing else is judged until the next channel is clean.',
+      `${isOverdriven}: the next channel is full. Less gain first; nothing else is judged until it is clean.`,
       goal,
       learned,
     ),
-    set: [{ dial, from, to }],
+    set: [{ dial, from, to: gain && gain.to !== from ? gain.to : lower[lower.length - 1] }],
+    expected: { alc: gain?.expected ?? null, toneErrorDb: null },
   };
 }
 
 /** Compression and tone with the gain that goes with them; the gain alone where both are right. */
 function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
-  const { rig, compression, fit, base, goal, learned } = look;
+  const { rig, compression, tone, base, goal, learned, most } = look;
   const purposes: string[] = [];
   let values: Readonly<Record<string, DialValue>> = cardOf(last).values;
   if (Object.keys(compression.set).length > 0) {
     values = base.values;
     purposes.push(goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it');
   }
-  const gainDb = fit ? fit.errorBeforeDb - fit.best.errorDb : 0;
-  const isTone = fit !== null && gainDb >= WORTH_DB && goal.alc !== 'unknown';
-  if (isTone || (fit && gainDb >= WORTH_DB && last.alc === null)) {
-    values = { ...values, ...fit?.best.values };
-    purposes.push(
-      `the equalizer brings your voice from ${decibels(fit?.errorBeforeDb ?? 0, 1)} to about ${decibels(fit?.best.errorDb ?? 0, 1)} off the target`,
-    );
+  const isTone = tone !== null && tone.gainDb >= WORTH_DB;
+  if (isTone) {
+    values = { ...values, ...tone.values };
+    purposes.push(`the equalizer brings your voice from ${decibels(tone.errorDb, 1)} to about ${decibels(tone.bestDb, 1)} off the target`);
   }
-  const standing = readingsOf(input, rig, { ...last.card, values }, look.voice).gain;
-  const isOutside = (goal.alc === 'low' && !isHeld(input)) || goal.alc === 'high';
-  if (standing && learned.alc && (isOutside || purposes.length > 0) && standing.to !== standing.from) {
+  const standing = readingsOf(input, rig, { ...last.card, values }, look.voice, most).gain;
+  const isOutside = goal.alc === 'low' || goal.alc === 'high';
+  if (standing && learned.alc && standing.to !== standing.from && !(goal.alc === 'low' && isHeld(input))) {
     values = { ...values, [standing.dial.id]: standing.to };
     purposes.push(
       isOutside ? `the ALC was ${goal.alc === 'high' ? 'above' : 'below'} the zone` : 'the mic gain makes up for the change of level',
     );
-  } else if (isOutside && standing && purposes.length === 0) {
-    // A reading outside the zone, and no better place known: one position on.
-    const positions = positionsOf(standing.dial.scale);
-    const at = positions.indexOf(standing.from) + (goal.alc === 'high' ? -1 : 1);
-    if (at >= 0 && at < positions.length) {
-      values = { ...values, [standing.dial.id]: positions[at] };
-      purposes.push(`the ALC was ${goal.alc === 'high' ? 'above' : 'below'} the zone`);
-    }
   }
   const set = rig.dials.flatMap((dial): Setting[] => {
     const [from, to] = [valueOn(cardOf(last), dial), values[dial.id] ?? valueOn(cardOf(last), dial)];
@@ -277,13 +251,10 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     status: 'move',
     why: set.length === 0 ? '' : `${sentence(purposes.join('; '))}.`,
     set,
-    expected: {
-      alc: standing && learned.alc ? standing.expected : null,
-      toneErrorDb: fit && gainDb >= WORTH_DB ? around(fit.best.errorDb, fit.best.uncertaintyDb) : null,
-    },
+    expected: { alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
-    runnersUp: fit?.runnerUp
-      ? [`Another equalizer setting comes within ${decibels(fit.runnerUp.errorDb - fit.best.errorDb, 1)} of it.`]
+    runnersUp: tone?.fit.runnerUp
+      ? [`Another equalizer setting comes within ${decibels(Math.abs(tone.fit.runnerUp.errorDb - tone.fit.best.errorDb), 1)} of it.`]
       : [],
     goal,
     learned,
@@ -302,34 +273,30 @@ function isHeld({ overs, rig, mode }: NextInput): boolean {
 }
 
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
-/** An interval of 80 %. */
-const around = (likely: Decibels, sd: Decibels): [Decibels, Decibels, Decibels] => [
-  Math.max(0, likely - 1.28 * sd),
-  likely,
-  likely + 1.28 * sd,
-];
 
 /** No dial is left to turn: is it good, or is something missing? */
-function finish({ goal, learned, noVoice, voice }: Look, last: SeenOver, held: boolean): NextAnswer {
-  if (!voice)
-    return plain('measure', `The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`, goal, learned);
-  if (last.alc === null)
-    return plain('measure', 'Read the ALC on speech peaks with the next over: without it the level can’t be judged.', goal, learned);
-  if (goal.alc === 'low' && held)
+function finish({ goal, learned, noVoice, voice, tone, chance }: Look, input: NextInput, last: SeenOver): NextAnswer {
+  const ask = (why: string) => plain('measure', why, goal, learned);
+  if (!voice) return ask(`The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`);
+  if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
+  if (goal.alc === 'low' && isHeld(input))
     return plain(
-      'done',
-      'The ALC stays below the zone whatever the mic gain does: the processor or a limiter holds the level. More gain would only distort; leave it.',
+      'stop',
+      'The ALC stays below the zone whatever the mic gain does: a processor or a limiter holds the level. More gain would only distort. Leave it there, or look for the limiter and the processor’s output level in the menu.',
       goal,
       learned,
     );
   if (goal.alc !== 'ok')
-    return plain(
-      'measure',
-      'The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.',
-      goal,
-      learned,
-    );
-  if (goal.compression === 'unknown') return plain('measure', 'Read the compression meter on peaks with the next over.', goal, learned);
+    return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
+  if (goal.compression === 'unknown') return ask('Read the compression meter on peaks with the next over.');
+  const needed = SURE.find(([overs]) => input.overs.length < overs)?.[1] ?? 0.5;
+  if (chance !== null && chance < needed)
+    return {
+      ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
+      expected: { alc: learned.alc?.expected ?? null, toneErrorDb: null },
+    };
+  if (tone && !tone.isSure && input.overs.length < 7)
+    return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
   return plain(
     'done',
     'Level, compression and tone are where they belong. Write the numbers down, put the meter back to SWR, and record the voice memories again.',

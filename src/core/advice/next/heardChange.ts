@@ -2,7 +2,7 @@
 import { VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import { effective, type RigProfile, responseOf } from '../../rig/index.ts';
 import { type Decibels, powerToDb } from '../../units/index.ts';
-import { cardOf, type SeenOver, type SeenVoice, TAPS } from './seen.ts';
+import { cardOf, type SeenOver, type SeenVoice } from './seen.ts';
 
 /** Changes smaller than this, RMS over the bands, drown in the scatter of talk. */
 const LEAST_CHANGE_DB: Decibels = 1.5;
@@ -13,12 +13,31 @@ const SCATTER_DB: Decibels = 3.5;
 /** Neighbouring twelfth octaves scatter together: so many of them are one. */
 const ALIKE = 4;
 
+/** An equalizer of which so little is heard, so many standard deviations from all of it, is not in the path. */
+const DEAD_SHARE = 0.3;
+const DEAD_SDS = 2.3;
+
+interface Heard {
+  readonly over: SeenOver;
+  readonly voice: SeenVoice;
+}
+
+/** Whether the equalizer was moved between two overs and nothing of it was heard, whatever its width number means. */
+export function isDeadChange(rig: RigProfile, before: Heard, after: Heard): boolean {
+  const ways = (['octaves', 'q'] as const).map((meaning) =>
+    rig.equalizer.kind === 'parametric' ? { ...rig, equalizer: { ...rig.equalizer, width: { meaning } } } : rig,
+  );
+  return ways.every((way) => {
+    const heard = heardShare(way, before, after);
+    return heard !== null && heard.share < DEAD_SHARE && (1 - heard.share) / heard.sd > DEAD_SDS;
+  });
+}
+
 /** Least-squares share of the promised change that was heard, and its standard deviation; null where it can't be told. */
-export function heardShare(rig: RigProfile, before: SeenOver, after: SeenOver): { share: number; sd: number } | null {
-  const pair = samePair(before, after);
-  if (!pair) return null;
-  const [was, is] = [responseOf(rig, cardOf(before)), responseOf(rig, cardOf(after))];
-  const { passbandHz } = effective(rig, cardOf(after));
+export function heardShare(rig: RigProfile, before: Heard, after: Heard): { share: number; sd: number } | null {
+  const pair = [before.voice, after.voice];
+  const [was, is] = [responseOf(rig, cardOf(before.over)), responseOf(rig, cardOf(after.over))];
+  const { passbandHz } = effective(rig, cardOf(after.over));
   const bands = VOICE_TWELFTH_OCTAVES.flatMap(({ centreHz }, i) => {
     const heard = levelAt(pair[1], i);
     const then = levelAt(pair[0], i);
@@ -35,15 +54,6 @@ export function heardShare(rig: RigProfile, before: SeenOver, after: SeenOver): 
 }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, x) => sum + x, 0) / values.length;
-
-/** The best receiver that heard both. */
-function samePair(before: SeenOver, after: SeenOver): readonly [SeenVoice, SeenVoice] | null {
-  for (const tap of TAPS) {
-    const [then, now] = [before.voices.find((each) => each.tap === tap), after.voices.find((each) => each.tap === tap)];
-    if (then && now) return [then, now];
-  }
-  return null;
-}
 
 function levelAt({ detail: { speechPowers, pausePowers } }: SeenVoice, i: number): Decibels | null {
   const [speech, pause] = [speechPowers[i], pausePowers?.[i]];

@@ -77,8 +77,8 @@ export interface GoalState {
 export interface Learned {
   /** ALC readings used, and what the card as it stands should read: 10th, 50th, 90th percentile. */
   readonly alc: { readonly readings: number; readonly expected: readonly [Fraction, Fraction, Fraction] } | null;
-  /** How much of an equalizer's change was heard, 1 as the dials say; with one standard deviation. */
-  readonly equalizerShare: { readonly share: number; readonly sd: number } | null;
+  /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
+  readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
   /** Dials that were moved and did nothing. */
   readonly deadDials: readonly string[];
 }

@@ -1,0 +1,144 @@
+/**
+ * What an equalizer's dials really do. Hypotheses (the width number as octaves or as Q, and what a decibel on a dial is) are
+ * weighed by how alike the voice becomes when every over is freed of its own card: least squares over third octaves, with
+ * the scatter of talk from over to over. Priors are common practice (docs/methods/next.md).
+ */
+import { mean, sum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
+import { clickOf, effective, equalizerBands, type RigProfile, responseOf } from '../../rig/index.ts';
+import { type Decibels, dbToPower, powerToDb } from '../../units/index.ts';
+import { PARTS } from '../toneError.ts';
+import { cardOf, type SeenOver, type SeenVoice } from './seen.ts';
+
+/** One way the equalizer may be, as a profile. */
+export interface EqualizerHypothesis {
+  readonly rig: RigProfile;
+  readonly meaning: 'octaves' | 'q' | null;
+  readonly clickDb: Decibels;
+  readonly weight: number;
+}
+
+/** What is believed of an equalizer. */
+export interface EqualizerBelief {
+  /** Probability that the width number is octaves; null where the radio has no width dial. */
+  readonly octaves: number | null;
+  /** What a decibel on a dial is: 10th, 50th, 90th percentile. */
+  readonly clickDb: readonly [Decibels, Decibels, Decibels];
+  /** The profile with the likeliest click, once for each meaning that is not ruled out. */
+  readonly likely: readonly EqualizerHypothesis[];
+}
+
+/** An over that can be compared with others: what was heard, and whether its equalizer was in the path at all. */
+export interface ComparableOver {
+  readonly over: SeenOver;
+  readonly voice: SeenVoice;
+  readonly isDead: boolean;
+}
+
+/** Decibels of a dial's decibel, with their prior weights (0.75 to 1.2 are usual). */
+const CLICKS: readonly (readonly [Decibels, number])[] = [
+  [0.65, 0.3],
+  [0.75, 0.8],
+  [0.85, 1],
+  [0.95, 1.2],
+  [1, 1.4],
+  [1.05, 1.2],
+  [1.15, 1],
+  [1.25, 0.6],
+];
+/** Profiles are wrong about the width number as often as operators are. */
+const PROFILE_IS_RIGHT = 0.65;
+/** Scatter of a third octave from over to over; neighbours scatter together, so a band counts for less than one. */
+const SCATTER_DB: Decibels = 1.9;
+const INDEPENDENT = 0.5;
+/** A band whose talk is less than this above its pauses tells nothing. */
+const LEAST_OVER_NOISE = 4;
+const LEAST_BANDS = 5;
+/** A meaning with less than this is ruled out. */
+const RULED_OUT = 0.08;
+
+/** @param overs of one radio and receiver, oldest first */
+export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[]): EqualizerBelief {
+  const meanings = meaningsOf(rig);
+  const all = meanings.flatMap(({ meaning, prior }) =>
+    CLICKS.map(([click, share]) => {
+      const variant = variantOf(rig, meaning, click * clickOf(rig));
+      return { rig: variant, meaning, clickDb: click * clickOf(rig), log: Math.log(prior * share) - misfit(variant, overs) };
+    }),
+  );
+  const most = Math.max(...all.map(({ log }) => log));
+  const total = sum(all.map(({ log }) => Math.exp(log - most)));
+  const weighed: EqualizerHypothesis[] = all.map(({ log, ...each }) => ({ ...each, weight: Math.exp(log - most) / total }));
+  const likely = meanings.flatMap(({ meaning }): EqualizerHypothesis[] => {
+    const same = weighed.filter((each) => each.meaning === meaning);
+    const weight = sum(same.map((each) => each.weight));
+    if (weight < RULED_OUT) return [];
+    const clickDb = sum(same.map((each) => each.weight * each.clickDb)) / weight;
+    return [{ rig: variantOf(rig, meaning, clickDb), meaning, clickDb, weight }];
+  });
+  return {
+    octaves: meanings.length > 1 ? sum(weighed.filter(({ meaning }) => meaning === 'octaves').map(({ weight }) => weight)) : null,
+    clickDb: percentilesOf(weighed),
+    likely: likely.map((each) => ({ ...each, weight: each.weight / sum(likely.map(({ weight }) => weight)) })),
+  };
+}
+
+function meaningsOf(rig: RigProfile): { meaning: 'octaves' | 'q' | null; prior: number }[] {
+  const hasWidth = equalizerBands(rig).some(({ width }) => typeof width === 'string');
+  if (rig.equalizer.kind !== 'parametric' || !hasWidth || rig.equalizer.width.meaning === 'table') return [{ meaning: null, prior: 1 }];
+  const told = rig.equalizer.width.meaning;
+  const priorOf = (meaning: 'octaves' | 'q') => (told === 'unknown' ? 0.5 : told === meaning ? PROFILE_IS_RIGHT : 1 - PROFILE_IS_RIGHT);
+  return (['octaves', 'q'] as const).map((meaning) => ({ meaning, prior: priorOf(meaning) }));
+}
+
+/** The profile as a hypothesis has it. */
+function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clickDb: Decibels): RigProfile {
+  const { equalizer } = rig;
+  if (equalizer.kind === 'none') return rig;
+  if (equalizer.kind === 'parametric' && meaning) return { ...rig, equalizer: { ...equalizer, clickDb, width: { meaning } } };
+  return { ...rig, equalizer: { ...equalizer, clickDb } };
+}
+
+/** Negative log likelihood of the overs, up to a constant. */
+function misfit(rig: RigProfile, overs: readonly ComparableOver[]): number {
+  if (overs.length < 2) return 0;
+  const rows = overs.map((each) => freedLevels(rig, each));
+  const shared = VOICE_THIRD_OCTAVES.map((_, b) => b).filter((b) => rows.every((row) => row[b] !== null));
+  if (shared.length < LEAST_BANDS) return 0;
+  const levels = rows.map((row) => {
+    const own = shared.map((b) => row[b] ?? 0);
+    const gain = mean(own);
+    return own.map((db) => db - gain);
+  });
+  const voice = shared.map((_, k) => mean(levels.map((row) => row[k])));
+  const squares = sum(levels.map((row) => sum(row.map((db, k) => (db - voice[k]) ** 2))));
+  return (INDEPENDENT * squares) / (2 * SCATTER_DB ** 2);
+}
+
+/** Third octaves of an over without its card; null outside the passband and where it is mostly noise. */
+function freedLevels(rig: RigProfile, { over, voice, isDead }: ComparableOver): (Decibels | null)[] {
+  const card = cardOf(over);
+  const [low, high] = effective(rig, card).passbandHz;
+  const response = isDead ? null : responseOf(rig, card);
+  const { speechPowers, pausePowers } = voice.detail;
+  return VOICE_THIRD_OCTAVES.map(({ centreHz }, b) => {
+    if (centreHz < 1.15 * low || centreHz > high / 1.15) return null;
+    const parts = Array.from({ length: PARTS }, (_, i) => b * PARTS + i);
+    const heard = sum(parts.map((i) => speechPowers[i] ?? 0));
+    const noise = sum(parts.map((i) => pausePowers?.[i] ?? 0));
+    if (heard <= 0 || heard < LEAST_OVER_NOISE * noise) return null;
+    return powerToDb(sum(parts.map((i) => (speechPowers[i] ?? 0) * dbToPower(-(response?.[i] ?? 0)))));
+  });
+}
+
+function percentilesOf(all: readonly EqualizerHypothesis[]): [Decibels, Decibels, Decibels] {
+  const sorted = [...all].sort((a, b) => a.clickDb - b.clickDb);
+  const at = (share: number): Decibels => {
+    let held = 0;
+    const found = sorted.find(({ weight }) => {
+      held += weight;
+      return held >= share;
+    });
+    return (found ?? sorted[sorted.length - 1]).clickDb;
+  };
+  return [at(0.1), at(0.5), at(0.9)];
+}

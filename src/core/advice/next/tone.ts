@@ -1,0 +1,161 @@
+/** The tone: how far the voice is from its target, the dials that bring it nearer, and how sure that is. */
+import { sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
+import {
+  type Card,
+  type DialValues,
+  effective,
+  equalizerBands,
+  positionsOf,
+  type RigProfile,
+  responseOf,
+  valueOn,
+} from '../../rig/index.ts';
+import type { Decibels } from '../../units/index.ts';
+import { DEFAULT_COSTS, type EqualizerFit, type FitCosts, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
+import { defaultTarget } from '../targets.ts';
+import { usualErrorDb } from '../toneError.ts';
+import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief } from './equalizerBelief.ts';
+import { cardOf, type NextInput } from './seen.ts';
+
+/** What is known of the tone. */
+export interface ToneStanding {
+  readonly belief: EqualizerBelief;
+  /** RMS off the target of the voice as it usually is, with the card as it stands; doubt of the voice counts. */
+  readonly errorDb: Decibels;
+  /** The least that this rig's dials can reach. */
+  readonly bestDb: Decibels;
+  /** How much nearer the dials of `values` bring it, doubt aside. */
+  readonly gainDb: Decibels;
+  readonly values: DialValues;
+  /** What the next over will show with them: 10th, 50th and 90th percentile. */
+  readonly expected: readonly [Decibels, Decibels, Decibels];
+  /** Whether as much is known as the goal asks for. */
+  readonly isSure: boolean;
+  readonly fit: EqualizerFit;
+}
+
+/** Lighter than on the Bench, where a hand turns every dial: here the goal is what the dials can reach. */
+const COSTS: FitCosts = {
+  ...DEFAULT_COSTS,
+  move: DEFAULT_COSTS.move / 10,
+  lift: DEFAULT_COSTS.lift / 10,
+  boost: DEFAULT_COSTS.boost / 10,
+  cut: DEFAULT_COSTS.cut / 10,
+  crowding: 0.2,
+  level: DEFAULT_COSTS.level / 10,
+};
+/** So far above the best the tone may be, doubt and all, and still be called right. */
+const ENOUGH_DB: Decibels = 0.6;
+/** A width number that is nearly as wide read as octaves and read as Q. */
+const EITHER_WIDTH = 1.3;
+
+/**
+ * @param overs  comparable ones, oldest first; the last is the one the tone is judged by
+ * @param card   the card to fit for, its compression already set
+ * @returns null where no fit can be made
+ */
+export function toneStanding({ rig, purpose }: NextInput, overs: readonly ComparableOver[], card: Card): ToneStanding | null {
+  const belief = equalizerBelief(rig, overs);
+  const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, purpose) }));
+  try {
+    const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
+    const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
+    if (fits.length > 1) {
+      // Widths that mean nearly the same either way: right whichever it is.
+      const [first] = [...fits].sort((a, b) => b.weight - a.weight);
+      candidates.push(
+        tidied(
+          first.rig,
+          card,
+          fitEqualizer({ ...first.question, rig: eitherWay(first.rig), card: widthsAt(first.rig, card) }).best.values,
+        ),
+      );
+    }
+    const errorOf = (values: DialValues, doubtShare = 0): Decibels =>
+      sum(
+        fits.map(({ rig: variant, fit, question, weight }) => {
+          const response = responseOf(variant, { mode: card.mode, values });
+          return weight * usualErrorDb(fit.basis, minus(response, question.heardResponseDb), doubtShare);
+        }),
+      );
+    const now = cardOf(overs[overs.length - 1].over).values;
+    const best = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
+    const [{ fit }] = [...fits].sort((a, b) => b.weight - a.weight);
+    const bestDb = errorOf(best);
+    const errorDb = errorOf(now, 1);
+    return {
+      belief,
+      errorDb,
+      bestDb,
+      gainDb: errorOf(now) - bestDb,
+      values: best,
+      expected: expectedOf(fit, bestDb),
+      isSure: errorDb - bestDb <= ENOUGH_DB,
+      fit,
+    };
+  } catch (error) {
+    if (error instanceof FitImpossible) return null;
+    throw error;
+  }
+}
+
+const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
+const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
+
+function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, purpose: NextInput['purpose']) {
+  const responseDb = ({ over, isDead }: ComparableOver) => (isDead ? FLAT : responseOf(rig, cardOf(over)));
+  const last = overs[overs.length - 1];
+  return {
+    rig,
+    card,
+    heardResponseDb: responseDb(last),
+    voice: last.voice.detail,
+    others: overs.slice(0, -1).map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each) })),
+    target: defaultTarget(purpose),
+    costs: COSTS,
+    ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
+  };
+}
+
+/** The spread that talk alone gives the next over's error. */
+function expectedOf({ basis }: EqualizerFit, bestDb: Decibels): [Decibels, Decibels, Decibels] {
+  const scatter = Math.sqrt(
+    weightedMean(
+      basis.bands.map(({ doubtDb2 = 0 }) => doubtDb2),
+      basis.bands.map(({ weight }) => weight),
+    ),
+  );
+  const likely = Math.hypot(bestDb, scatter);
+  return [Math.max(0, likely - 0.3 * scatter), likely, likely + 0.45 * scatter];
+}
+
+const widthDials = (rig: RigProfile) =>
+  equalizerBands(rig).flatMap(({ width }) => (typeof width === 'string' ? rig.dials.filter(({ id }) => id === width) : []));
+
+const nearest = (positions: readonly (number | string)[]): number | string =>
+  positions.reduce((a, b) => (Math.abs(Number(b) - EITHER_WIDTH) < Math.abs(Number(a) - EITHER_WIDTH) ? b : a));
+
+/** The rig with its width dials held where both readings agree best. */
+function eitherWay(rig: RigProfile): RigProfile {
+  const held = new Map(widthDials(rig).map((dial) => [dial.id, Number(nearest(positionsOf(dial.scale)))]));
+  return {
+    ...rig,
+    dials: rig.dials.map((dial) => {
+      const at = held.get(dial.id);
+      return at === undefined ? dial : { ...dial, scale: { kind: 'values', values: [at] }, rest: at };
+    }),
+  };
+}
+
+/** Widths of bands that do nothing stay where they are. */
+function tidied(rig: RigProfile, card: Card, values: DialValues): DialValues {
+  const { bands } = effective(rig, { ...card, values });
+  const isIdle = (id: string) => !bands.some(({ width, level }) => width === id && Number(values[level]) !== 0);
+  const idle = widthDials(rig).filter(({ id }) => isIdle(id));
+  return { ...values, ...Object.fromEntries(idle.map((dial) => [dial.id, valueOn(card, dial)])) };
+}
+
+function widthsAt(rig: RigProfile, card: Card): Card {
+  const set = Object.fromEntries(widthDials(rig).map((dial) => [dial.id, nearest(positionsOf(dial.scale))]));
+  return { ...card, values: { ...Object.fromEntries(rig.dials.map((dial) => [dial.id, valueOn(card, dial)])), ...set } };
+}
