@@ -96,7 +96,7 @@ function line(name: string, all: readonly Outcome[]): string {
   const count = (key: 'isReached' | 'isWorse' | 'isWrongDone') => all.filter((each) => each[key]).length;
   const sum = (key: 'promised' | 'kept') => all.reduce((total, each) => total + each[key], 0);
   const kept = sum('promised') > 0 ? `${Math.round((100 * sum('kept')) / sum('promised'))} %` : '-';
-  const [half, most] = overs.length > 0 ? [percentile(overs, 0.5), percentile(overs, 0.9)].map(Math.round) : ['-', '-'];
+  const [half, most] = overs.length > 0 ? [percentile(overs, 50), percentile(overs, 90)].map(Math.round) : ['-', '-'];
   return `| ${name} | ${count('isReached')} of ${all.length} | ${half} | ${most} | ${count('isWorse')} | ${count('isWrongDone')} | ${kept} |`;
 }
 
@@ -118,7 +118,7 @@ async function runShard({ world, seeds, folder, isTraced, isHand }: Shard): Prom
     process.send?.({ seed, ours, hand });
   }
   program?.end();
-  process.disconnect?.();
+  setImmediate(() => process.disconnect?.());
 }
 
 /** @param args what stands behind "advice" */

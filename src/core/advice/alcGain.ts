@@ -43,7 +43,7 @@ export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_
 const GOOD_ENOUGH = 0.5;
 const STAY = 0.04;
 /** What a reading above the zone costs beside one inside it. */
-const TOO_HIGH = 0.12;
+const TOO_HIGH = 0.03;
 /** The gain is turned down to no less than this part of where it stands, at once. */
 const LEAST_PART = 0.3;
 

@@ -92,6 +92,8 @@ export interface FitInput {
   /** Response of a microphone that the recording has not been through. */
   readonly microphone?: readonly CurvePoint[];
   readonly costs?: FitCosts;
+  /** What the fit must promise before any dial is turned; WORTH_DB when left out. */
+  readonly worthDb?: Decibels;
   /** Leave alone what is mostly outside the passband; so it is with a voice, unless it is known exactly. */
   readonly isInsideOnly?: boolean;
 }
@@ -180,7 +182,8 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const left = describe(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
   // What promises less than that may as well make things worse.
-  const best = errorBeforeDb - fits[0].errorDb >= WORTH_DB || (input.isExact && fits[0].errorDb < errorBeforeDb) ? fits[0] : left;
+  const best =
+    errorBeforeDb - fits[0].errorDb >= (input.worthDb ?? WORTH_DB) || (input.isExact && fits[0].errorDb < errorBeforeDb) ? fits[0] : left;
   const runnerUp =
     fits.find(
       (fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB,
@@ -196,7 +199,7 @@ function estimated(input: FitInput, heardDb: readonly Decibels[], passbandHz: re
   // An over in which nobody talks is not made up for by others.
   if (alone.bands.length < LEAST_BANDS) return { voice: own.voice, basis: alone };
   const others = (input.others ?? [])
-    .map(({ voice, responseDb }) => ({ voice: heard(voice), responseDb }))
+    .map(({ voice, ...rest }) => ({ ...rest, voice: heard(voice) }))
     .filter(({ voice }) => toneBasis(voice, input.target, passbandHz).bands.length >= LEAST_BANDS);
   return estimateTone([own, ...others], input.target, passbandHz);
 }

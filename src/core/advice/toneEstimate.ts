@@ -6,7 +6,7 @@
  * those of recorded voices (docs/fit.md).
  */
 import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
-import { mean, solveSymmetric, sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
+import { mean, solveSymmetric, sum, TWELFTH_CENTRES, VOICE_THIRD_OCTAVES, weightedMean } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power, powerToDb, type Seconds } from '../units/index.ts';
 import { bandEffects, type HeardSpeech, PARTS, type ToneBand, type ToneBasis, toneBasis } from './toneError.ts';
 
@@ -14,6 +14,8 @@ import { bandEffects, type HeardSpeech, PARTS, type ToneBand, type ToneBasis, to
 export interface HeardOver {
   readonly voice: HeardSpeech;
   readonly responseDb: readonly Decibels[];
+  /** How much it counts beside the others; 1 when left out. */
+  readonly weight?: number;
 }
 
 /** How far voices and microphones stand from ordinary speech, and over how many octaves they stay alike. */
@@ -38,7 +40,7 @@ const USUAL_COUNT = 12;
 const GAIN_DB: Decibels = 100;
 
 /**
- * The voice of several overs, as it would have been heard with the first one's equalizer, each over counting alike.
+ * The voice of several overs, as it would have been heard with the first one's equalizer, each over counting by its weight.
  * Bands that one of them does not reach are left to the others.
  */
 export function pooledVoice(overs: readonly HeardOver[], [low, high]: readonly [Hertz, Hertz]): HeardSpeech {
@@ -53,21 +55,29 @@ export function pooledVoice(overs: readonly HeardOver[], [low, high]: readonly [
     const even = voice.evenPowers?.map((power, i) => (power === null ? null : (power * gains[i]) / evenTotal)) ?? null;
     return { speech: scale(voice.speechPowers) ?? [], pause: scale(voice.pausePowers), even };
   });
+  const weights = overs.map(({ weight = 1 }) => weight);
   const average = (rows: readonly (readonly (Power | null)[] | null)[], i: number): Power | null => {
-    const known = rows.flatMap((row) => (row?.[i] === null || row?.[i] === undefined ? [] : [row[i] as Power]));
-    return known.length === 0 ? null : mean(known);
+    const known = rows.flatMap((row, k) =>
+      row?.[i] === null || row?.[i] === undefined ? [] : [{ power: row[i] as Power, weight: weights[k] }],
+    );
+    return known.length === 0
+      ? null
+      : weightedMean(
+          known.map(({ power }) => power),
+          known.map(({ weight }) => weight),
+        );
   };
-  const pauses = moved.map(({ pause }) => pause).filter((pause) => pause !== null);
-  const evens = moved.map(({ even }) => even).filter((even) => even !== null);
+  const pauses = moved.map(({ pause }) => pause);
+  const evens = moved.map(({ even }) => even);
   return {
-    ...(evens.length === overs.length && { evenPowers: frame.map((_, i) => average(evens, i)) }),
+    ...(evens.every((even) => even !== null) && { evenPowers: frame.map((_, i) => average(evens, i)) }),
     speechPowers: frame.map((_, i) =>
       average(
         moved.map(({ speech }) => speech),
         i,
       ),
     ),
-    pausePowers: pauses.length === 0 ? null : frame.map((_, i) => average(pauses, i)),
+    pausePowers: pauses.every((pause) => pause === null) ? null : frame.map((_, i) => average(pauses, i)),
   };
 }
 
@@ -87,7 +97,7 @@ export function estimateTone(
   const { levels, variances } = smoothed(
     raw.bands.map(({ centreHz }) => Math.log2(centreHz)),
     heard,
-    (ODD_TEXTS * scatter) / overs.length,
+    (ODD_TEXTS * scatter) / countOf(overs),
   );
   const doubts = variances.map((variance) => variance + scatter);
   const bands = raw.bands.map((band, b) => ({
@@ -98,6 +108,12 @@ export function estimateTone(
   }));
   return { basis: { ...raw, bands }, voice };
 }
+
+/** How many overs of weight 1 they are worth. */
+const countOf = (overs: readonly HeardOver[]): number => {
+  const weights = overs.map(({ weight = 1 }) => weight);
+  return sum(weights) ** 2 / sum(weights.map((weight) => weight ** 2));
+};
 
 /** Level of a band as the voice usually has it, from the talk whose moments all count alike where that is known. */
 function steadyLevel({ parts, centreHz, heardDb }: ToneBand, { evenPowers }: HeardSpeech): Decibels {

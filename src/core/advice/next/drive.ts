@@ -1,4 +1,5 @@
 /** Drive against the next channel: whether an over was clean, and the highest mic gain that stays so. */
+import { mean } from '../../dsp/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Dial, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
@@ -7,12 +8,10 @@ import type { GoalState, SeenOver } from './seen.ts';
 
 /** The next channel is clean below this, against the wanted power (the contract's limit). */
 export const CLEAN_DB: Decibels = -36;
-/** What is aimed at, so that a louder word stays clean too. */
-const AIM_DB: Decibels = -38;
 /** How fast the next channel fills above the knee, dB for each dB of drive (third order; common practice). */
 const GROWTH = 3;
-/** Far below the limit nothing is learnt of the knee. */
-const TELLING_DB: Decibels = 14;
+/** The least step down from an over that was not clean. */
+const LEAST_STEP_DB: Decibels = 2;
 
 /** Power in the louder next channel against the wanted power; null where it is unknown or only noise. */
 export function nextChannelDb(radios: readonly SsbMeasurement[]): Decibels | null {
@@ -43,16 +42,21 @@ export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb:
   const dial = dialInRole(rig, 'mic-gain', overs[overs.length - 1].card.mode);
   if (!dial) return 1;
   const span = gainSpanDb(positionsOf(dial.scale).length);
-  const told = overs.flatMap((over) => {
+  const last = overs[overs.length - 1];
+  const isLike = ({ card }: SeenOver) =>
+    rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
+  const told = overs.filter(isLike).flatMap((over) => {
     const level = nextChannelDb(over.radios);
-    if (level === null || level < CLEAN_DB - TELLING_DB) return [];
-    const share = shareOn(over, dial) - shiftDb(over) / span;
-    // Overs near the limit tell most of where it is.
-    return [{ limit: share + (AIM_DB - level) / GROWTH / span, weight: Math.exp(-Math.abs(level - CLEAN_DB) / 6) }];
+    const state = driveOf(over.radios);
+    return state === 'unknown' ? [] : [{ level, isDirty: state === 'high', share: shareOn(over, dial) - shiftDb(over) / span }];
   });
-  if (told.length === 0) return 1;
-  const total = told.reduce((sum, { weight }) => sum + weight, 0);
-  return told.reduce((sum, { limit, weight }) => sum + weight * limit, 0) / total;
+  const dirty = told.filter(({ isDirty }) => isDirty);
+  if (dirty.length === 0) return 1;
+  // The ALC holds the drive while it acts: from clean overs nothing can be foreseen of how much more they would bear.
+  const below = mean(dirty.map(({ level, share }) => share - Math.max(LEAST_STEP_DB, ((level ?? CLEAN_DB) - CLEAN_DB) / GROWTH) / span));
+  const clean = Math.max(0, ...told.filter(({ isDirty }) => !isDirty).map(({ share }) => share));
+  const lowest = Math.min(...dirty.map(({ share }) => share));
+  return clean < lowest ? Math.max(below, clean) : mean([below, clean]);
 }
 
 const shareOn = ({ card }: SeenOver, dial: Dial): Fraction => shareOf(dial, valueOn(card, dial));

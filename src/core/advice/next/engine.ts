@@ -3,9 +3,22 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
+import { mean } from '../../dsp/index.ts';
 import { type Finding, spoiltBy } from '../../findings/index.ts';
-import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
+import {
+  type Card,
+  type DialValue,
+  type DialValues,
+  dialInRole,
+  effective,
+  nearestOn,
+  positionsOf,
+  type RigProfile,
+  shareOf,
+  valueOn,
+} from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
@@ -32,8 +45,15 @@ const SATURATED: Fraction = 0.95;
 const WORTH_DB: Decibels = 0.35;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
-/** A reading that grows by less than this with more gain is held. */
+/** A reading that grows by less than this with so much more gain is held. */
 const HELD: Fraction = 0.04;
+const HELD_OVER_DB: Decibels = 5;
+/** A mic gain below this share has hardly any room to go down; bands that lift by so much on average are taken down alike. */
+const LOW_GAIN: Fraction = 0.12;
+const LEAST_LIFT_DB: Decibels = 2;
+const MOST_DOWN_DB: Decibels = 8;
+/** A reading so far outside the zone is looked at again before anything is called done. */
+const ODD_READING: Fraction = 0.1;
 /** Overs after which so much probability that the level is right has to do. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
   [6, 0.8],
@@ -235,6 +255,11 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...tone.values };
     purposes.push(`the equalizer brings your voice from ${decibels(tone.errorDb, 1)} to about ${decibels(tone.bestDb, 1)} off the target`);
   }
+  const lowered = goal.alc === 'high' ? withoutLift(input, last, values) : null;
+  if (lowered) {
+    values = { ...values, ...lowered };
+    purposes.push('the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left');
+  }
   const standing = readingsOf(input, rig, { ...last.card, values }, look.voice, most).gain;
   const isOutside = goal.alc === 'low' || goal.alc === 'high';
   if (standing && learned.alc && standing.to !== standing.from && !(goal.alc === 'low' && isHeld(input))) {
@@ -261,6 +286,17 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   };
 }
 
+/** With the mic gain near its lower end: every live band down by as much, where together they lift. Null where that is not so. */
+function withoutLift({ rig, mode }: NextInput, last: SeenOver, values: DialValues): DialValues | null {
+  const gain = dialInRole(rig, 'mic-gain', mode);
+  if (!gain || shareOf(gain, valueOn(cardOf(last), gain)) > LOW_GAIN) return null;
+  const levels = effective(rig, { mode, values }).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
+  const lift = levels.length === 0 ? 0 : mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
+  if (lift < LEAST_LIFT_DB) return null;
+  const down = Math.min(lift, MOST_DOWN_DB);
+  return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - down)]));
+}
+
 /** More gain brought no more ALC: a processor or a limiter holds the level, and more would only distort. */
 function isHeld({ overs, rig, mode }: NextInput): boolean {
   const dial = dialInRole(rig, 'mic-gain', mode);
@@ -269,7 +305,8 @@ function isHeld({ overs, rig, mode }: NextInput): boolean {
   const positions = positionsOf(dial.scale);
   const raised = positions.indexOf(valueOn(cardOf(last), dial)) - positions.indexOf(valueOn(cardOf(before), dial));
   const isRest = rig.dials.every((each) => each.id === dial.id || valueOn(cardOf(last), each) === valueOn(cardOf(before), each));
-  return isRest && raised > 0 && last.alc > 0.1 && last.alc - before.alc < HELD;
+  const raisedDb = (raised / (positions.length - 1)) * gainSpanDb(positions.length);
+  return isRest && raisedDb >= HELD_OVER_DB && last.alc > 0.1 && last.alc - before.alc < HELD;
 }
 
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
@@ -289,6 +326,9 @@ function finish({ goal, learned, noVoice, voice, tone, chance }: Look, input: Ne
   if (goal.alc !== 'ok')
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown') return ask('Read the compression meter on peaks with the next over.');
+  const [low, high] = input.school.alcZone;
+  if (last.alc < low - ODD_READING || last.alc > high + ODD_READING)
+    return ask('The last reading does not fit the ones before it: read the ALC once more, with nothing turned.');
   const needed = SURE.find(([overs]) => input.overs.length < overs)?.[1] ?? 0.5;
   if (chance !== null && chance < needed)
     return {

@@ -15,7 +15,7 @@ const ALIKE = 4;
 
 /** An equalizer of which so little is heard, so many standard deviations from all of it, is not in the path. */
 const DEAD_SHARE = 0.3;
-const DEAD_SDS = 2.3;
+const DEAD_SDS = 3;
 
 interface Heard {
   readonly over: SeenOver;

@@ -1,16 +1,18 @@
 /** The tone: how far the voice is from its target, the dials that bring it nearer, and how sure that is. */
-import { sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
+import { mean, sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
 import {
   type Card,
   type DialValues,
+  dialInRole,
   effective,
   equalizerBands,
   positionsOf,
   type RigProfile,
   responseOf,
+  shareOf,
   valueOn,
 } from '../../rig/index.ts';
-import type { Decibels } from '../../units/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
 import { DEFAULT_COSTS, type EqualizerFit, type FitCosts, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { defaultTarget } from '../targets.ts';
 import { usualErrorDb } from '../toneError.ts';
@@ -42,8 +44,11 @@ const COSTS: FitCosts = {
   boost: DEFAULT_COSTS.boost / 10,
   cut: DEFAULT_COSTS.cut / 10,
   crowding: 0.2,
-  level: DEFAULT_COSTS.level / 10,
+  level: DEFAULT_COSTS.level / 2,
 };
+/** With the mic gain this near its end an equalizer that lifts leaves it nowhere to go. */
+const LOW_GAIN: Fraction = 0.25;
+const LOW_GAIN_LEVEL = 0.08;
 /** So far above the best the tone may be, doubt and all, and still be called right. */
 const ENOUGH_DB: Decibels = 0.6;
 /** A width number that is nearly as wide read as octaves and read as Q. */
@@ -79,6 +84,7 @@ export function toneStanding({ rig, purpose }: NextInput, overs: readonly Compar
         }),
       );
     const now = cardOf(overs[overs.length - 1].over).values;
+    candidates.push(now);
     const best = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
     const [{ fit }] = [...fits].sort((a, b) => b.weight - a.weight);
     const bestDb = errorOf(best);
@@ -102,6 +108,16 @@ export function toneStanding({ rig, purpose }: NextInput, overs: readonly Compar
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
 const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
 
+/** An over made with another equalizer tells less of the present one: how radios filter is known to about so much. */
+const MODEL_DOUBT = 0.3;
+const SCATTER_DB: Decibels = 1.75;
+function weightOf(then: readonly Decibels[], now: readonly Decibels[]): number {
+  const apart = minus(then, now);
+  const gain = mean(apart);
+  const doubt = MODEL_DOUBT * Math.sqrt(mean(apart.map((db) => (db - gain) ** 2)));
+  return SCATTER_DB ** 2 / (SCATTER_DB ** 2 + doubt ** 2);
+}
+
 function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, purpose: NextInput['purpose']) {
   const responseDb = ({ over, isDead }: ComparableOver) => (isDead ? FLAT : responseOf(rig, cardOf(over)));
   const last = overs[overs.length - 1];
@@ -110,11 +126,19 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
     card,
     heardResponseDb: responseDb(last),
     voice: last.voice.detail,
-    others: overs.slice(0, -1).map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each) })),
+    others: overs
+      .slice(0, -1)
+      .map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each), weight: weightOf(responseDb(each), responseDb(last)) })),
     target: defaultTarget(purpose),
-    costs: COSTS,
+    worthDb: 0,
+    costs: isGainLow(rig, card) ? { ...COSTS, level: LOW_GAIN_LEVEL } : COSTS,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
   };
+}
+
+function isGainLow(rig: RigProfile, card: Card): boolean {
+  const dial = dialInRole(rig, 'mic-gain', card.mode);
+  return dial !== null && dial !== undefined && shareOf(dial, valueOn(card, dial)) < LOW_GAIN;
 }
 
 /** The spread that talk alone gives the next over's error. */
