@@ -159,7 +159,7 @@ class Radio:
 class Station:
     def __init__(self, seed, rigs, targets, voices, out):
         random = self.random = np.random.default_rng(seed)
-        self.out, self.seed, self.count = out, seed, 0
+        self.out, self.seed, self.count, self.peaks = out, seed, 0, {}
         names = sorted({path.split('/')[-1][0] for path in glob.glob(f'{voices}/*-0.wav')})
         self.voice = names[int(random.integers(len(names)))]
         self.texts = [fitting(sig.resample_poly(wavfile.read(path)[1] / 32768, 3, 2)) for path in sorted(glob.glob(f'{voices}/{self.voice}-*.wav'))]
@@ -193,7 +193,7 @@ class Station:
         # With I/Q the knee may lie inside the zone; where it can't be seen, the whole zone is clean.
         lift = 0 if self.evidence == 'iq' else self.meter_span * (self.zone[1] - sum(self.zone) / 2) + 1
         heard = [self.before_alc(self.talk(n) * 10 ** (lift / 20), middle)[0] for n in range(len(self.texts))]
-        while max(max(self.adjacent(self.amplified(x))) for x in heard) > (-39 if self.evidence == 'iq' else -42):
+        while max(max(self.adjacent(self.amplified(x, peak_level(x) - self.threshold))) for x in heard) > (-39 if self.evidence == 'iq' else -42):
             self.knee += 0.5
 
     def left_card(self):
@@ -249,22 +249,22 @@ class Station:
         return x, reduction
 
     def peak(self, card):
+        key = json.dumps(card, sort_keys=True) + str(self.radio.dead_equalizer)
+        if key not in self.peaks:
+            self.peaks[key] = self.peak_of(card)
+        return self.peaks[key]
+
+    def peak_of(self, card):
         return float(np.mean([peak_level(self.before_alc(self.talk(n), card)[0]) for n in range(len(self.texts))]))
 
-    def amplified(self, x):
-        """-> radio signal as I/Q"""
-        level = peak_level(x) - self.threshold
+    def amplified(self, x, level):
+        """level: of the peaks over the ALC's threshold -> radio signal as I/Q"""
         # What the ALC lets through, and what is beyond its range.
         drive = min(level, 0) + 0.1 * np.clip(level, 0, self.meter_span) + max(level - self.meter_span, 0)
         z = sig.hilbert(x)
         z = z / np.percentile(np.abs(z), 99) * 10 ** (drive / 20)
         knee = 10 ** (self.knee / 20)
         return z / (1 + (np.abs(z) / knee) ** (2 * self.smooth)) ** (1 / (2 * self.smooth))
-
-    def keyed(self, talk, card):
-        """-> radio signal, ALC reading unrounded, compression in dB"""
-        x, reduction = self.before_alc(talk, card)
-        return self.amplified(x), (peak_level(x) - self.threshold) / self.meter_span, reduction
 
     def adjacent(self, z):
         hz, power = sig.welch(z, RATE, 'hann', 2048, return_onesided=False)
@@ -313,10 +313,11 @@ class Station:
 
     def over(self, card, text):
         self.count += 1
-        # What is said adds about as much.
-        scatter = 10 ** (self.random.normal(0, 0.9) / 20)
-        z, alc, reduction = self.keyed(self.talk(text) * scatter, card)
-        seen = np.clip(alc + self.random.normal(0, 0.02), 0, 1)
+        # From over to over peaks differ by 1.2 dB (common practice), what is said included.
+        level = self.peak(card) - self.threshold + self.random.normal(0, 1.2)
+        x, reduction = self.before_alc(self.talk(text), card)
+        z = self.amplified(x, level)
+        seen = np.clip(level / self.meter_span + self.random.normal(0, 0.02), 0, 1)
         path = f'{self.out}/{self.seed}-{self.count}'
         edges = (150, 3400) if self.evidence != 'weak' else (200, 2900)
         audio = filtered(z.real, lambda hz: -db(1 + (edges[0] / np.maximum(hz, 1)) ** 12) - db(1 + (hz / edges[1]) ** 40))
@@ -333,10 +334,11 @@ class Station:
         return {'alc': round(20 * float(seen)) / 20, 'compressionDb': round(float(reduction)), 'files': files, 'passbandHz': edges}
 
     def truth(self, card):
-        sent = [self.keyed(self.talk(n), card) for n in range(len(self.texts))]
-        alc = float(np.mean([reading for _, reading, _ in sent]))
-        worst = float(np.median([max(self.adjacent(z)) for z, _, _ in sent]))
-        heard = self.thirds([z.real for z, _, _ in sent], card)
+        level = self.peak(card) - self.threshold
+        alc = level / self.meter_span
+        sent = [self.amplified(self.before_alc(self.talk(n), card)[0], level) for n in range(len(self.texts))]
+        worst = float(np.median([max(self.adjacent(z)) for z in sent]))
+        heard = self.thirds([z.real for z in sent], card)
         share = self.radio.compression(card)
         dial = next((d for d in self.radio.rig['dials'] if d.get('role') == 'compression'), None)
         names_only = dial is not None and dial['scale']['kind'] == 'options'

@@ -93,7 +93,7 @@ export function estimateTone(
   const scatter = scatterOf(overs, raw);
   const added = bandEffects(raw, overs[0].responseDb);
   const usual = raw.bands.map(({ centreHz }) => curveAt(LONG_TERM_SPEECH, centreHz));
-  const heard = raw.bands.map((band, b) => steadyLevel(band, voice) - added[b] - usual[b]);
+  const heard = raw.bands.map((band, b) => steadyLevel(band, voice, countOf(overs)) - added[b] - usual[b]);
   const { levels, variances } = smoothed(
     raw.bands.map(({ centreHz }) => Math.log2(centreHz)),
     heard,
@@ -115,12 +115,17 @@ const countOf = (overs: readonly HeardOver[]): number => {
   return sum(weights) ** 2 / sum(weights.map((weight) => weight ** 2));
 };
 
-/** Level of a band as the voice usually has it, from the talk whose moments all count alike where that is known. */
-function steadyLevel({ parts, centreHz, heardDb }: ToneBand, { evenPowers }: HeardSpeech): Decibels {
+/**
+ * Level of a band as the voice usually has it. Talk whose moments all count alike scatters less, but what it lacks against
+ * talk as it is differs from voice to voice by about as much as one over scatters: the more overs, the less it counts.
+ */
+function steadyLevel({ parts, centreHz, heardDb }: ToneBand, { evenPowers }: HeardSpeech, overs: number): Decibels {
   if (!evenPowers) return heardDb;
   const third = VOICE_THIRD_OCTAVES.findIndex((band) => band.centreHz === centreHz);
   const power = sum(parts.map((i) => evenPowers[i] ?? 0));
-  return power > 0 ? powerToDb((power * PARTS) / parts.length) + OVER_EVEN_DB[third] : heardDb;
+  if (power <= 0) return heardDb;
+  const even = powerToDb((power * PARTS) / parts.length) + OVER_EVEN_DB[third];
+  return heardDb + (even - heardDb) / (1 + overs);
 }
 
 /** Variance of a band from over to over: the usual one, corrected by what halves of the overs and the overs among themselves show. */

@@ -9,7 +9,6 @@ import { dbToPower } from '../../units/index.ts';
 import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
-import { heardShare } from './heardChange.ts';
 import { parseHistory } from './historyFile.ts';
 import type { CompressionWish, NextInput, SeenOver } from './seen.ts';
 

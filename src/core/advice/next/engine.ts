@@ -22,8 +22,7 @@ import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
-import type { ComparableOver } from './equalizerBelief.ts';
-import { isDeadChange } from './heardChange.ts';
+import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
 import {
   cardOf,
   type GoalState,
@@ -43,6 +42,9 @@ const MOST_SWR = 3;
 const SATURATED: Fraction = 0.95;
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
+/** The equalizer is suspected, and named, with these probabilities that it is not in the path. */
+const SUSPECTED = 0.4;
+const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
 /** A reading that grows by less than this with so much more gain is held. */
@@ -56,8 +58,9 @@ const MOST_DOWN_DB: Decibels = 8;
 const ODD_READING: Fraction = 0.1;
 /** Overs after which so much probability that the level is right has to do. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
-  [6, 0.8],
-  [8, 0.65],
+  [5, 0.85],
+  [7, 0.75],
+  [9, 0.6],
   [Number.POSITIVE_INFINITY, 0.5],
 ];
 
@@ -81,7 +84,7 @@ export function nextAnswer(input: NextInput): NextAnswer {
       learned,
     );
   if (goal.drive === 'high') return backOff(input, last, look);
-  if (learned.deadDials.length > 0)
+  if (look.dead >= NAMED)
     return plain(
       'stop',
       `The equalizer was moved and nothing of it was heard: its switch is off, the other bank is in use, or the mode has none. Look at ${learned.deadDials.join(', ')} on the radio.`,
@@ -120,6 +123,8 @@ interface Look {
   readonly base: Card;
   /** Highest share of the gain dial that keeps the next channel clean. */
   readonly most: Fraction;
+  /** Probability that the equalizer is not in the path. */
+  readonly dead: number;
   /** Probability that the card as it stands is inside the zone; null without a reading. */
   readonly chance: number | null;
 }
@@ -132,7 +137,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const isDirty = last.alc !== null && last.alc >= SATURATED;
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : bestVoice(last);
-  const comparable = voice ? comparableOvers(input, last, voice) : [];
+  const { comparable, dead } = voice ? comparableOvers(input, last, voice) : { comparable: [], dead: 0 };
   const tone = voice ? toneStanding(input, comparable, base) : null;
   const standing = readingsOf(input, rig, last.card, voice, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
@@ -145,6 +150,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     tone,
     most: cleanShare(rig, input.overs, (over) => shiftSince(rig, over.card, last.card, voice?.detail ?? null).shiftDb),
     chance,
+    dead,
     goal: {
       alc: alcState(last.alc, chance, standing.newest?.expected[1] ?? null, rig.alc.zone),
       drive: driveOf(last.radios),
@@ -155,7 +161,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     learned: {
       alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
-      deadDials: comparable.at(-1)?.isDead ? movedEqualizerDials(input) : [],
+      deadDials: dead >= NAMED ? movedEqualizerDials(input) : [],
     },
   };
 }
@@ -175,21 +181,24 @@ function alcState(
 }
 
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
-function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): ComparableOver[] {
+function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): { comparable: ComparableOver[]; dead: number } {
   const found = overs.flatMap((over): { over: SeenOver; voice: SeenVoice }[] => {
     if (over === last) return [{ over, voice }];
     const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
     const isUsable = same && (over.alc === null || over.alc < SATURATED) && driveOf(over.radios) !== 'high';
     return isUsable ? [{ over, voice: same }] : [];
   });
-  // Up to the last change that was not heard, the equalizer was not in the path.
-  const deadUpTo = found.findLastIndex((each, k) => k > 0 && isDeadChange(rig, found[k - 1], each));
-  return found.map((each, k) => ({ ...each, isDead: k <= deadUpTo }));
+  const { cut, now } = deadUpTo(rig, found);
+  return { comparable: found.map((each, k) => ({ ...each, isDead: k <= cut })), dead: now };
 }
 
+/** The dials of the equalizer that were turned in vain. */
 function movedEqualizerDials({ overs, rig }: NextInput): string[] {
-  const [before, after] = overs.slice(-2).map(cardOf);
-  return rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(before, dial) !== valueOn(after, dial)).map(({ label }) => label);
+  const [first, last] = [overs[0], overs[overs.length - 1]].map(cardOf);
+  const moved = rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(first, dial) !== valueOn(last, dial));
+  const switches = moved.filter(({ scale }) => scale.kind === 'options');
+  const levels = moved.filter(({ unit }) => unit === 'dB');
+  return [...switches, ...levels].map(({ label }) => label);
 }
 
 function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
@@ -250,7 +259,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = base.values;
     purposes.push(goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it');
   }
-  const isTone = tone !== null && tone.gainDb >= WORTH_DB;
+  const isTone = tone !== null && tone.gainDb >= WORTH_DB && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
     purposes.push(`the equalizer brings your voice from ${decibels(tone.errorDb, 1)} to about ${decibels(tone.bestDb, 1)} off the target`);
@@ -312,10 +321,11 @@ function isHeld({ overs, rig, mode }: NextInput): boolean {
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
 
 /** No dial is left to turn: is it good, or is something missing? */
-function finish({ goal, learned, noVoice, voice, tone, chance }: Look, input: NextInput, last: SeenOver): NextAnswer {
+function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (!voice) return ask(`The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
+  if (dead >= SUSPECTED) return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
   if (goal.alc === 'low' && isHeld(input))
     return plain(
       'stop',

@@ -56,15 +56,42 @@ const LEAST_BANDS = 5;
 /** A meaning with less than this is ruled out. */
 const RULED_OUT = 0.08;
 
+/** How often an equalizer is found switched off, in another bank, or without effect (common practice). */
+const DEAD_PRIOR = 0.08;
+
+/**
+ * Up to which over the equalizer was not in the path, -1 where it always was: the likeliest cut by how alike the voice
+ * becomes; and the probability that it is not in the path now.
+ */
+export function deadUpTo(rig: RigProfile, voices: readonly Omit<ComparableOver, 'isDead'>[]): { cut: number; now: number } {
+  const cuts = voices.map((_, cut) => cut - 1).concat(voices.length - 1);
+  const logs = cuts.map((cut) => {
+    const overs = voices.map((each, k) => ({ ...each, isDead: k <= cut }));
+    const prior = cut < 0 ? 1 - DEAD_PRIOR : DEAD_PRIOR / voices.length;
+    return Math.log(prior) - Math.min(...hypothesesOf(rig).map(({ variant }) => misfit(variant, overs)));
+  });
+  const most = Math.max(...logs);
+  const total = sum(logs.map((log) => Math.exp(log - most)));
+  const best = logs.indexOf(most);
+  return { cut: cuts[best], now: Math.exp(logs[logs.length - 1] - most) / total };
+}
+
+const hypothesesOf = (rig: RigProfile) =>
+  meaningsOf(rig).flatMap(({ meaning, prior }) =>
+    CLICKS.map(([click, share]) => {
+      const clickDb = click * clickOf(rig);
+      return { variant: variantOf(rig, meaning, clickDb), meaning, clickDb, prior: prior * share };
+    }),
+  );
+
 /** @param overs of one radio and receiver, oldest first */
 export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[]): EqualizerBelief {
   const meanings = meaningsOf(rig);
-  const all = meanings.flatMap(({ meaning, prior }) =>
-    CLICKS.map(([click, share]) => {
-      const variant = variantOf(rig, meaning, click * clickOf(rig));
-      return { rig: variant, meaning, clickDb: click * clickOf(rig), log: Math.log(prior * share) - misfit(variant, overs) };
-    }),
-  );
+  const all = hypothesesOf(rig).map(({ variant, prior, ...rest }) => ({
+    ...rest,
+    rig: variant,
+    log: Math.log(prior) - misfit(variant, overs),
+  }));
   const most = Math.max(...all.map(({ log }) => log));
   const total = sum(all.map(({ log }) => Math.exp(log - most)));
   const weighed: EqualizerHypothesis[] = all.map(({ log, ...each }) => ({ ...each, weight: Math.exp(log - most) / total }));

@@ -3,16 +3,14 @@ import { mean, sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
 import {
   type Card,
   type DialValues,
-  dialInRole,
   effective,
   equalizerBands,
   positionsOf,
   type RigProfile,
   responseOf,
-  shareOf,
   valueOn,
 } from '../../rig/index.ts';
-import type { Decibels, Fraction } from '../../units/index.ts';
+import type { Decibels } from '../../units/index.ts';
 import { DEFAULT_COSTS, type EqualizerFit, type FitCosts, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { defaultTarget } from '../targets.ts';
 import { usualErrorDb } from '../toneError.ts';
@@ -39,16 +37,12 @@ export interface ToneStanding {
 /** Lighter than on the Bench, where a hand turns every dial: here the goal is what the dials can reach. */
 const COSTS: FitCosts = {
   ...DEFAULT_COSTS,
-  move: DEFAULT_COSTS.move / 10,
-  lift: DEFAULT_COSTS.lift / 10,
-  boost: DEFAULT_COSTS.boost / 10,
-  cut: DEFAULT_COSTS.cut / 10,
-  crowding: 0.2,
-  level: DEFAULT_COSTS.level / 2,
+  move: DEFAULT_COSTS.move / 3,
+  lift: DEFAULT_COSTS.lift / 3,
+  boost: DEFAULT_COSTS.boost / 2,
+  cut: DEFAULT_COSTS.cut / 4,
+  crowding: 0.5,
 };
-/** With the mic gain this near its end an equalizer that lifts leaves it nowhere to go. */
-const LOW_GAIN: Fraction = 0.25;
-const LOW_GAIN_LEVEL = 0.08;
 /** So far above the best the tone may be, doubt and all, and still be called right. */
 const ENOUGH_DB: Decibels = 0.6;
 /** A width number that is nearly as wide read as octaves and read as Q. */
@@ -131,14 +125,9 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
       .map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each), weight: weightOf(responseDb(each), responseDb(last)) })),
     target: defaultTarget(purpose),
     worthDb: 0,
-    costs: isGainLow(rig, card) ? { ...COSTS, level: LOW_GAIN_LEVEL } : COSTS,
+    costs: COSTS,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
   };
-}
-
-function isGainLow(rig: RigProfile, card: Card): boolean {
-  const dial = dialInRole(rig, 'mic-gain', card.mode);
-  return dial !== null && dial !== undefined && shareOf(dial, valueOn(card, dial)) < LOW_GAIN;
 }
 
 /** The spread that talk alone gives the next over's error. */
