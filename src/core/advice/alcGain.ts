@@ -29,9 +29,11 @@ export interface GainAdvice {
 }
 
 /** An eye on a moving needle, and a voice that differs by 1.2 dB from over to over, together (of the scale). */
-const READING_SD = 0.13;
+const READING_SD = 0.12;
+/** A reading that fits nothing must not rule out everything else. */
+const WILD = 0.0005;
 /** The next reading scatters by so much around what is believed. */
-const SHOWN_SD = 0.09;
+const SHOWN_SD = 0.1;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
 const METER_DB = 10.5;
 /** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
@@ -43,7 +45,7 @@ export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_
 const GOOD_ENOUGH = 0.5;
 const STAY = 0.04;
 /** What a reading above the zone costs beside one inside it. */
-const TOO_HIGH = 0.03;
+const TOO_HIGH = 0.06;
 /** The gain is turned down to no less than this part of where it stands, at once. */
 const LEAST_PART = 0.3;
 
@@ -58,7 +60,7 @@ interface Belief {
 /** Before any reading: half the scale anywhere on the dial and a little beyond, the slope by the kind of dial. */
 function prior(positions: number): Belief {
   const middle = Math.log(gainSpanDb(positions) / METER_DB);
-  const [halves, slopes] = [81, 25];
+  const [halves, slopes] = [161, 25];
   const n = halves * slopes;
   const belief = { half: new Float64Array(n), slope: new Float64Array(n), weight: new Float64Array(n) };
   for (let i = 0; i < halves; i++) {
@@ -79,18 +81,42 @@ const SPREAD: readonly (readonly [z: number, share: number])[] = [-1.8, -1.2, -0
   Math.exp(-0.5 * z * z),
 ]);
 
-/** Every reading once, a bound where it stands at an end of the scale; a shift that is a guess counts in all its values. */
-function learn({ half, slope, weight }: Belief, share: Fraction, alc: Fraction, shift: number, shiftSd: number): void {
+/** How close to an end of the scale a reading is one of it. */
+const AT_END = 0.025;
+/** The normal distribution's integral, to a hundredth (logistic approximation). */
+const below = (z: number): number => 1 / (1 + Math.exp(-1.702 * z));
+
+/**
+ * Likelihood of a reading where the level is at so much of the scale. Voices scatter before the meter cuts off: a reading
+ * inside the scale speaks against a level far beyond it, and one at an end is a bound.
+ */
+function likelihoodOf(alc: Fraction, level: number): number {
+  if (alc <= AT_END) return below((AT_END - level) / READING_SD);
+  if (alc >= 1 - AT_END) return below((level - 1 + AT_END) / READING_SD);
+  // Per twentieth of the scale, as an eye reads it.
+  return (0.05 / (READING_SD * Math.sqrt(2 * Math.PI))) * Math.exp(-0.5 * ((alc - level) / READING_SD) ** 2);
+}
+
+/**
+ * Readings of cards that differ from the present one alike: what that difference does is a guess, but one guess for all of
+ * them.
+ */
+function learn(
+  { half, slope, weight }: Belief,
+  readings: readonly { share: Fraction; alc: Fraction }[],
+  shift: number,
+  shiftSd: number,
+): void {
   const shifts = shiftSd > 0 ? SPREAD.map(([z, part]): readonly [number, number] => [shift + z * shiftSd, part]) : [[shift, 1] as const];
   const total = shifts.reduce((sum, [, part]) => sum + part, 0);
   for (let k = 0; k < weight.length; k++) {
     let likelihood = 0;
     for (const [by, part] of shifts) {
-      const then = Math.min(1, Math.max(0, 0.5 + slope[k] * (share - half[k]) - by));
-      likelihood += part * Math.exp(-0.5 * ((alc - then) / READING_SD) ** 2);
+      let together = part;
+      for (const { share, alc } of readings) together *= likelihoodOf(alc, 0.5 + slope[k] * (share - half[k]) - by) + WILD;
+      likelihood += together;
     }
-    // A wild reading must not rule out everything else.
-    weight[k] *= 0.997 * (likelihood / total) + 0.003;
+    weight[k] *= likelihood / total;
   }
 }
 
@@ -110,8 +136,17 @@ export function nextGain(
 ): GainAdvice {
   const positions = positionsOf(dial.scale);
   const belief = prior(positions.length);
-  for (const { gain, alc, shiftDb = 0, shiftDoubtDb = 0 } of readings)
-    learn(belief, shareOf(dial, gain), alc, shiftDb / METER_DB, shiftDoubtDb / METER_DB);
+  const keyOf = ({ shiftDb = 0, shiftDoubtDb = 0 }: GainReading) => `${shiftDb} ${shiftDoubtDb}`;
+  for (const key of new Set(readings.map(keyOf))) {
+    const group = readings.filter((reading) => keyOf(reading) === key);
+    const [{ shiftDb = 0, shiftDoubtDb = 0 }] = group;
+    learn(
+      belief,
+      group.map(({ gain, alc }) => ({ share: shareOf(dial, gain), alc })),
+      shiftDb / METER_DB,
+      shiftDoubtDb / METER_DB,
+    );
+  }
   const here = shareOf(dial, now);
   const worthOf = (value: DialValue): number => {
     const share = shareOf(dial, value);

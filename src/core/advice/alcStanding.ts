@@ -108,7 +108,7 @@ export function shiftSince(
     ...(has('compressor') ? [COMPRESSOR_DOUBT_DB] : []),
     ...(has('passband') ? [PASSBAND_DOUBT_DB] : []),
     ...(change.isMicrophoneMoved ? [nearer === null ? MICROPHONE_DOUBT_DB : MICROPHONE_DOUBT_DB / 2] : []),
-    voice ? 0.25 * Math.abs(equalizer) : 0.5 * change.equalizerDb,
+    voice ? Math.hypot(0.25 * equalizer, 0.15 * change.equalizerDb) : 0.5 * change.equalizerDb,
   ];
   return { shiftDb: equalizer + (nearer ?? 0), shiftDoubtDb: Math.hypot(...doubts) };
 }

@@ -26,6 +26,7 @@ export {
   type Said,
   type StandingCard,
 } from './alcStanding.ts';
+export { beforeTone, type LevelInput } from './beforeTone.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';

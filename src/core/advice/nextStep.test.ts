@@ -29,6 +29,7 @@ const input = (change: Partial<StepInput>): StepInput => ({
   revision: 2,
   newerOverId: null,
   fit: answer(2),
+  level: null,
   skipped: [],
   ...change,
 });

@@ -1,6 +1,7 @@
 /** The one thing to do next at the Bench, in words: what, why, and what to expect. */
 import { type Finding, spoiltBy } from '../findings/index.ts';
 import { fixed } from '../units/index.ts';
+import { beforeTone, type LevelInput } from './beforeTone.ts';
 import type { FitAnswer } from './equalizerAdvice.ts';
 import { isWorthwhile } from './fitEqualizer.ts';
 import { expectText, moveText } from './moveText.ts';
@@ -24,6 +25,8 @@ export interface StepInput {
   readonly newerOverId: number | null;
   /** Null while it is being worked out; a sentence where there can be none. */
   readonly fit: FitAnswer | string | null;
+  /** Level and safety; null where nothing is known of them. */
+  readonly level: LevelInput | null;
   /** Dials and findings whose moves were skipped. */
   readonly skipped: readonly string[];
 }
@@ -41,9 +44,11 @@ export interface NextStep {
   readonly all?: number;
 }
 
-/** The one step that helps most now: first a recording that can be trusted, then a move, then the check of it. */
+/** The one step that helps most now: safety and level, a recording that can be trusted, then a move, then the check of it. */
 export function nextStep(input: StepInput): NextStep {
-  const { over, fit, skipped } = input;
+  const { over, fit, skipped, level } = input;
+  const first = level && beforeTone(level, skipped);
+  if (first) return first;
   if (!over?.findings) return recordFirst(over);
   const spoilt = spoiltBy(over.findings);
   if (spoilt && !skipped.includes(spoilt.code)) {

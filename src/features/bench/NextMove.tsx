@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
+import { type AlcStanding, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -19,15 +19,16 @@ const Box = styled.section`
 interface NextMoveProps {
   readonly bench: BenchView;
   readonly fit: FitState;
+  readonly standing: AlcStanding;
   readonly onShowEqualizer: () => void;
 }
 
-export function NextMove({ bench, fit, onShowEqualizer }: NextMoveProps) {
+export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProps) {
   const [skipped, setSkipped] = useState<readonly string[]>([]);
   const heading = useRef<HTMLHeadingElement>(null);
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
-  const step = nextStep(stepInput(bench, fit, skipped));
+  const step = nextStep(stepInput(bench, fit, standing, skipped));
   const { move, skips, all = 0 } = step;
   return (
     <Box aria-label="Next move">
@@ -116,8 +117,11 @@ function Elsewhere({
 const newerOver = ({ card, overs }: Pick<BenchView, 'card' | 'overs'>) =>
   overs.find(({ revision, status }) => revision === card.revisions[0].number && status === 'done');
 
-function stepInput(bench: BenchView, fit: FitState, skipped: readonly string[]): StepInput {
-  const { card, over } = bench;
+function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipped: readonly string[]): StepInput {
+  const { card, over, radio } = bench;
+  const [newest] = card.revisions;
+  // A recording of the radio signal speaks for the card it was made with.
+  const radioFindings = radio?.revision.id === newest.id ? (radio.measured?.result.findings ?? []) : [];
   return {
     over: over && {
       id: over.id,
@@ -126,7 +130,8 @@ function stepInput(bench: BenchView, fit: FitState, skipped: readonly string[]):
       error: over.measurement?.error ?? null,
       findings: over.measured?.result.findings ?? null,
     },
-    revision: card.revisions[0].number,
+    revision: newest.number,
+    level: { rig: card.rig.profile, standing, swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null, radioFindings },
     newerOverId: newerOver(bench)?.id ?? null,
     fit: fit.kind === 'done' ? fit.answer : fit.kind === 'impossible' ? fit.why : null,
     skipped,

@@ -9,6 +9,7 @@ import { dbToPower } from '../../units/index.ts';
 import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
+import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
 import { parseHistory } from './historyFile.ts';
 import type { CompressionWish, NextInput, SeenOver } from './seen.ts';
 
@@ -121,17 +122,65 @@ describe('what was heard of an equalizer’s change', () => {
     ];
     return [over({ voices: voice(() => 0) }), over({ voices: voice((i) => share * (is[i] - was[i]) - 5) }, values)];
   };
-  const shareOf = ([before, after]: SeenOver[]) =>
-    heardShare(rig, { over: before, voice: before.voices[0] }, { over: after, voice: after.voices[0] });
-  it.each([0, 0.8, 1, 1.2])('%s of it', (share) => expect(shareOf(pair(share))?.share).toBeCloseTo(share, 2));
-  it('a dead equalizer is named, and nothing more is turned', () => {
-    const answer = nextAnswer(ask(...pair(0)));
-    expect(answer.status).toBe('stop');
-    expect(answer.learned.deadDials).toEqual(['Slider 200 Hz', 'Slider 2400 Hz']);
+  const beliefOf = (share: number) => {
+    const overs = pair(share).map((each) => ({ over: each, voice: each.voices[0], isDead: false }));
+    return { ...equalizerBelief(rig, overs), dead: deadUpTo(rig, overs) };
+  };
+  it.each([0.75, 1, 1.15])('%s dB for a decibel on the dial', (click) => {
+    const { clickDb, dead } = beliefOf(click);
+    // Sixteen decibels apart on two sliders: the scatter of talk leaves a fifth in doubt.
+    expect(clickDb[0]).toBeLessThanOrEqual(click);
+    expect(clickDb[2]).toBeGreaterThanOrEqual(click);
+    expect(clickDb[0]).toBeLessThanOrEqual(clickDb[1]);
+    expect(dead.now).toBeLessThan(0.1);
   });
-  it('a change that is hardly one tells nothing', () => {
+  it('a dead equalizer is named, and nothing more is turned', () => {
+    const [before, after] = pair(0);
+    const wide = { 'eq-100': -12, 'eq-200': -12, 'eq-400': -8, 'eq-1600': 6, 'eq-2400': 8, 'eq-3200': 8 };
+    const sure = nextAnswer(ask(before, { ...after, card: { ...card(wide), use: null } }));
+    expect(sure.status).toBe('stop');
+    expect(sure.learned.deadDials).toContain('Slider 200 Hz');
+    // Once it has been mended, what was heard before counts as flat, and the run goes on.
+    const [, response] = [0, responseOf(rig, card(wide))];
+    const heard = after.voices.map((voice) => ({
+      ...voice,
+      detail: { ...voice.detail, speechPowers: response.map((db) => dbToPower(-30 + db)) },
+    }));
+    const mended = { ...after, card: { ...card(wide), use: null } };
+    const later = nextAnswer(ask(before, mended, { ...mended, voices: heard }, { ...mended, voices: heard }));
+    expect(later.status).not.toBe('stop');
+  });
+  it('without a change nothing is told: the click is as it was believed before', () => {
     const [before] = pair(1);
-    expect(shareOf([before, before])).toBeNull();
+    const overs = [before, before].map((each) => ({ over: each, voice: each.voices[0], isDead: false }));
+    expect(equalizerBelief(rig, overs).clickDb).toEqual(equalizerBelief(rig, []).clickDb);
+    expect(deadUpTo(rig, overs).now).toBeLessThan(0.2);
+  });
+});
+
+describe('what a width number means', () => {
+  const tern = parseRig(rigFile('tern-100'));
+  const cards = [
+    {},
+    { 'n-low-centre': 400, 'n-low-level': 12, 'n-low-width': 6, 'n-high-centre': 2000, 'n-high-level': 10, 'n-high-width': 6 },
+  ].map((values): Card => ({ mode: 'usb', values: { ...factoryCard(tern, 'usb').values, 'mic-eq': 'on', ...values } as DialValues }));
+  it.each(['octaves', 'q'] as const)('%s is found from two overs, whatever the profile says', (meaning) => {
+    const real = { ...tern, equalizer: { ...tern.equalizer, width: { meaning } } } as typeof tern;
+    const overs = cards.map((each) => {
+      const response = responseOf(real, each);
+      const voice = {
+        tap: 'second',
+        detail: {
+          speechPowers: VOICE_TWELFTH_OCTAVES.map((_, i) => dbToPower(-30 + response[i])),
+          pausePowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-90)),
+        },
+      } as unknown as SeenOver['voices'][number];
+      return { over: over({ card: { ...each, use: null } }), voice, isDead: false };
+    });
+    const { octaves, likely } = equalizerBelief(tern, overs);
+    if (meaning === 'octaves') expect(octaves).toBeGreaterThan(0.9);
+    else expect(octaves).toBeLessThan(0.1);
+    expect(likely[0].rig.equalizer).toMatchObject({ width: { meaning } });
   });
 });
 

@@ -20,6 +20,7 @@ import {
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
+import { MOST_SWR } from '../beforeTone.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
 import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
@@ -36,8 +37,6 @@ import {
 } from './seen.ts';
 import { type ToneStanding, toneStanding } from './tone.ts';
 
-/** Above this the antenna is looked at before anything is turned (common practice). */
-const MOST_SWR = 3;
 /** A reading this near the end of the scale is a bound, and the sound behind it is no evidence for tone. */
 const SATURATED: Fraction = 0.95;
 /** What dials must promise before they are turned for the tone. */

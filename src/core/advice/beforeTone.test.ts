@@ -1,0 +1,61 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import type { Finding } from '../findings/index.ts';
+import { factoryCard, parseRig } from '../rig/index.ts';
+import { type AlcReading, alcStanding } from './alcStanding.ts';
+import { beforeTone, type LevelInput } from './beforeTone.ts';
+
+const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
+const card = { ...factoryCard(rig, 'usb'), use: null };
+const gain = rig.dials.find(({ role }) => role === 'mic-gain');
+const at = (value: number) => ({ ...card, values: { ...card.values, [gain?.id ?? '']: value } });
+const finding = (code: Finding['code'], severity: Finding['severity'] = 'fault'): Finding => ({
+  code,
+  severity,
+  text: `${code}.`,
+  evidence: '',
+});
+const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}): LevelInput => ({
+  rig,
+  standing: alcStanding(rig, at(50), readings, null),
+  swr: null,
+  radioFindings: [],
+  ...change,
+});
+const read = (alc: number, value = 50): AlcReading => ({ card: at(value), alc });
+const [low, high] = rig.alc.zone;
+
+describe('before any tone', () => {
+  it('nothing where the level is right, and nothing where nobody has read it', () => {
+    expect(beforeTone(level([read((low + high) / 2)]), [])).toBeNull();
+    expect(beforeTone(level([]), [])).toBeNull();
+  });
+
+  it('the mic gain goes down from above the zone and up from below it', () => {
+    const down = beforeTone(level([read(high + 0.3)]), []);
+    expect(down).toMatchObject({ kind: 'move', skips: 'alc' });
+    expect(Number(down?.move?.to)).toBeLessThan(50);
+    expect(down?.text).toContain('speech peaks belong');
+    expect(Number(beforeTone(level([read(0)]), [])?.move?.to)).toBeGreaterThan(50);
+  });
+
+  it('a stale reading counts by what is to be expected now', () => {
+    // Read in the middle of the zone with far less gain than now.
+    const stale = beforeTone(level([read((low + high) / 2, 25)]), []);
+    expect(stale?.text).toContain('likely outside now');
+    expect(Number(stale?.move?.to)).toBeLessThan(50);
+  });
+
+  it('overdrive comes before the level, and a bad SWR before both', () => {
+    const driven = { radioFindings: [finding('overdrive')] };
+    expect(beforeTone(level([read(0)], driven), [])).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive' });
+    expect(Number(beforeTone(level([read(0)], driven), [])?.move?.to)).toBeLessThan(50);
+    expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [])?.title).toContain('antenna');
+    expect(beforeTone(level([read((low + high) / 2)], { radioFindings: [finding('overdrive', 'ok')] }), [])).toBeNull();
+  });
+
+  it('"Not this" leaves it aside', () => {
+    expect(beforeTone(level([read(high + 0.3)]), ['alc'])).toBeNull();
+    expect(beforeTone(level([read(high + 0.3)], { radioFindings: [finding('splatter')] }), ['overdrive'])?.skips).toBe('alc');
+  });
+});

@@ -1,0 +1,76 @@
+/** What comes before any tone: a bad SWR, an overdriven transmitter, an ALC outside its zone. Null where nothing does. */
+import type { Finding } from '../findings/index.ts';
+import { positionsOf, type RigProfile, readingText, shareOf } from '../rig/index.ts';
+import { fixed } from '../units/index.ts';
+import { gainSpanDb } from './alcGain.ts';
+import { type AlcStanding, gainSentence } from './alcStanding.ts';
+import { moveText } from './moveText.ts';
+import type { NextStep } from './nextStep.ts';
+
+/** Level and safety of the card as it stands. */
+export interface LevelInput {
+  readonly rig: RigProfile;
+  readonly standing: AlcStanding;
+  /** The newest SWR that was read; null where none was. */
+  readonly swr: number | null;
+  /** Findings on a recording of the radio signal made with the card as it stands. */
+  readonly radioFindings: readonly Finding[];
+}
+
+/** Above this the antenna is looked at before anything is turned (common practice). */
+export const MOST_SWR = 3;
+/** A first step down from overdrive. */
+const STEP_DOWN_DB = 3;
+/** A stale reading counts as out of the zone once that is likelier than not. */
+const LIKELY = 0.5;
+const NOT_THIS = { drive: 'overdrive', level: 'alc' } as const;
+
+/** @param skipped what the operator left aside */
+export function beforeTone({ rig, standing, swr, radioFindings }: LevelInput, skipped: readonly string[]): NextStep | null {
+  if (swr !== null && swr > MOST_SWR)
+    return {
+      kind: 'none',
+      title: 'Stop and look at the antenna',
+      text: `The SWR was read as ${fixed(swr, 1)}. No dial mends that: stop transmitting, look at the antenna and its cable, and read it again.`,
+    };
+  const driven = radioFindings.find(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));
+  if (driven && !skipped.includes(NOT_THIS.drive)) return lessDrive(driven, standing);
+  return skipped.includes(NOT_THIS.level) ? null : level(rig, standing);
+}
+
+function lessDrive(driven: Finding, { gain }: AlcStanding): NextStep {
+  const step = { title: 'Less drive first', text: driven.text, skips: NOT_THIS.drive };
+  if (!gain) return { kind: 'none', ...step };
+  const { dial, from } = gain;
+  const positions = positionsOf(dial.scale);
+  const down = Math.max(1, Math.round((STEP_DOWN_DB / gainSpanDb(positions.length)) * (positions.length - 1)));
+  const at = positions.indexOf(from);
+  const byReading = shareOf(dial, gain.to) < shareOf(dial, from) ? positions.indexOf(gain.to) : at;
+  const to = positions[Math.max(0, Math.min(at - down, byReading))];
+  if (at <= 0) return { kind: 'none', ...step, text: `${driven.text} The mic gain is at its end: look at the power setting.` };
+  return {
+    kind: 'move',
+    ...step,
+    title: moveText(dial, from, to),
+    expect: 'Make another I/Q recording then; the tone is judged once the next channel is clean.',
+    move: { dial, from, to, why: 'the transmitter was overdriven' },
+  };
+}
+
+function level(rig: RigProfile, { newest, gain }: AlcStanding): NextStep | null {
+  if (!newest || !gain || gain.from === gain.to) return null;
+  const [low, high] = rig.alc.zone;
+  const isStale = newest.changed.length > 0;
+  const isOutside = newest.alc < low || newest.alc > high;
+  if (isStale ? gain.now.chance >= LIKELY : !isOutside) return null;
+  const { dial, from, to } = gain;
+  const where = `The ALC read ${readingText(rig.alc, newest.alc)}; speech peaks belong between ${readingText(rig.alc, low)} and ${readingText(rig.alc, high)}.`;
+  return {
+    kind: 'move',
+    title: moveText(dial, from, to),
+    text: isStale ? `${where} Since then ${newest.changed.join(', ')} changed, and it is likely outside now.` : where,
+    expect: gainSentence(rig, gain),
+    skips: NOT_THIS.level,
+    move: { dial, from, to, why: isStale ? 'the ALC is likely outside its zone' : 'the ALC was outside its zone' },
+  };
+}
