@@ -37,11 +37,11 @@ describe('dialtune next', () => {
     expect(status).toBe(0);
     const answer = JSON.parse(stdout);
     expect(answer).toMatchObject({ status: 'move', goal: { alc: 'high', drive: 'unknown', compression: 'ok' } });
+    // A muffled voice: the equalizer takes the lows away, and with them level; from above the zone the gain never goes up.
+    const dials = answer.move.set.map(({ dial }: { dial: string }) => dial);
+    expect(dials).toContain('tx-eq');
     const gain = answer.move.set.find(({ dial }: { dial: string }) => dial === 'mic-gain');
-    expect(gain.from).toBe(80);
-    expect(gain.to).toBeLessThan(80);
-    // A muffled voice: the equalizer goes with it.
-    expect(answer.move.set.length).toBeGreaterThan(1);
+    expect(gain?.to ?? 80).toBeLessThanOrEqual(80);
     const [low, likely, high] = answer.move.expected.alc;
     expect(low).toBeLessThanOrEqual(likely);
     expect(likely).toBeLessThanOrEqual(high);

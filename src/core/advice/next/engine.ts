@@ -268,7 +268,9 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...lowered };
     purposes.push('the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left');
   }
-  const standing = readingsOf(input, rig, { ...last.card, values }, look.voice, most).gain;
+  // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
+  const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
+  const standing = readingsOf(input, rig, { ...last.card, values }, look.voice, highest).gain;
   const isOutside = goal.alc === 'low' || goal.alc === 'high';
   if (standing && learned.alc && standing.to !== standing.from && !(goal.alc === 'low' && isHeld(input))) {
     values = { ...values, [standing.dial.id]: standing.to };
@@ -292,6 +294,11 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     goal,
     learned,
   };
+}
+
+function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
+  const dial = dialInRole(rig, 'mic-gain', mode);
+  return dial ? shareOf(dial, valueOn(cardOf(last), dial)) : 1;
 }
 
 /** With the mic gain near its lower end: every live band down by as much, where together they lift. Null where that is not so. */
