@@ -193,7 +193,7 @@ class Station:
         # With I/Q the knee may lie inside the zone; where it can't be seen, the whole zone is clean.
         lift = 0 if self.evidence == 'iq' else self.meter_span * (self.zone[1] - sum(self.zone) / 2) + 1
         heard = [self.before_alc(self.talk(n) * 10 ** (lift / 20), middle)[0] for n in range(len(self.texts))]
-        while max(max(self.adjacent(self.amplified(x, peak_level(x) - self.threshold))) for x in heard) > (-39 if self.evidence == 'iq' else -42):
+        while self.knee < 15 and max(max(self.adjacent(self.amplified(x, peak_level(x) - self.threshold))) for x in heard) > (-39 if self.evidence == 'iq' else -42):
             self.knee += 0.5
 
     def left_card(self):

@@ -32,8 +32,6 @@ export interface GainAdvice {
 const READING_SD = 0.12;
 /** A reading that fits nothing must not rule out everything else. */
 const WILD = 0.0005;
-/** The next reading scatters by so much around what is believed. */
-const SHOWN_SD = 0.1;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
 const METER_DB = 10.5;
 /** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
@@ -196,7 +194,7 @@ function percentiles({ half, slope, weight }: Belief, share: Fraction): [Fractio
   for (let k = 0; k < weight.length; k++) {
     const reading = 0.5 + slope[k] * (share - half[k]);
     for (const [z, part] of SPREAD) {
-      bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * SHOWN_SD)))] += part * weight[k];
+      bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * READING_SD)))] += part * weight[k];
       total += part * weight[k];
     }
   }
