@@ -117,6 +117,11 @@ test('by keyboard: stages, next move, a dial, put on the card', async ({ page })
 test('the next move alone goes on the card, and the trail keeps what it should do', async ({ page }) => {
   await openBench(page, 'Evening net');
   await fitShown(page);
+  // Somebody has turned the highs down.
+  const line = page.getByRole('textbox', { name: 'Dial line: type it as you are told' });
+  await line.fill('2400 = -8');
+  await line.press('Enter');
+  await expect(page.locator('aside h3')).toContainText('Slider 2400 Hz');
   const title = await page.locator('aside h3').textContent();
   await expect(page.locator('aside')).toContainText('Expect');
   await page.getByRole('button', { name: 'Not this' }).click();

@@ -26,12 +26,12 @@ const Big = styled.div`max-width: 820px; table { font-size: 16px; } td { padding
   tr.bank td { font-weight: 700; padding-top: 14px; border-bottom-color: var(--ink); }
   @media (max-width: 560px) { th, td { padding-inline: 4px; } td.num { white-space: normal; } }`;
 
-export function Sheet({ card, radio, start }: { card: CardView; radio: RadioState; start: SheetStart }) {
+export function Sheet({ card, ...now }: { card: CardView; radio: RadioState; start: SheetStart }) {
   useWorkingCard(card.id);
   const distance = useDistance();
   const router = useRouter();
   // Fixed while the sheet is open: what is ticked off stays on it.
-  const [lines] = useState(() => linesOf(card, radio, start));
+  const [{ radio, start, lines }] = useState(() => ({ ...now, lines: linesOf(card, now.radio, now.start) }));
   const ticks = useTicks(card);
   const [isWalking, setIsWalking] = useState(false);
   const [newest] = card.revisions;

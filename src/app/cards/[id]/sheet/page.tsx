@@ -26,5 +26,6 @@ export default async function Page({ params, searchParams }: { params: Promise<{
   // An older one than those that are offered is offered as well.
   const isOffered = !asked || card.revisions.some(({ id: known }) => known === asked.id);
   const whole = isOffered ? card : { ...card, revisions: [...card.revisions, asked] };
-  return <Sheet key={`${card.revisions[0].id} ${JSON.stringify(start)}`} card={whole} radio={radio} start={start} />;
+  // Ticks change where a sheet would start: the open one stays as it is.
+  return <Sheet key={`${card.revisions[0].id} ${from ?? ''}`} card={whole} radio={radio} start={start} />;
 }
