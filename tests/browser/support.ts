@@ -47,8 +47,9 @@ export async function openBench(page: Page, card: string): Promise<void> {
 export const press = (page: Page, key: string, opened: Locator) =>
   expect(async () => {
     await page.keyboard.press(key);
-    await expect(opened).toBeVisible({ timeout: 1000 });
-  }).toPass({ timeout: 20_000 });
+    // A slow page is not pressed twice: the second key would go into what the first one opened.
+    await expect(opened).toBeVisible({ timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
 
 /** Does what saves something, and waits for the server's answer. */
 export async function saved(page: Page, act: () => Promise<unknown>): Promise<void> {
