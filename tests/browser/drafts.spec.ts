@@ -26,6 +26,25 @@ test('a note outlives a followed link, and comes back with a word about it', asy
   await expect(note).toHaveValue(before);
 });
 
+test('what is typed before the page listens is not lost', async ({ page }) => {
+  let listen = () => {};
+  const held = new Promise<void>((resolve) => {
+    listen = resolve;
+  });
+  await page.route('**/_next/static/**/*.js*', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto('/overs/5', { waitUntil: 'commit' });
+  const note = page.getByLabel('Note', { exact: true });
+  await note.fill('typed early');
+  listen();
+  await kept(page, 'over 5');
+  await page.reload();
+  await expect(note).toHaveValue('typed early');
+  await page.getByRole('button', { name: 'Discard' }).click();
+});
+
 test('the slower of two tabs is told, keeps its note, and may save it anyway', async ({ page, context }) => {
   const other = await context.newPage();
   for (const tab of [page, other]) await tab.goto('/overs/4');

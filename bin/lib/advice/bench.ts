@@ -1,5 +1,5 @@
 /**
- * bin/bench advice [--world own|other] [--stations N] [--from N] [--trace]: the engine in a loop on seeded stations, beside
+ * bin/bench advice [--world own|other] [--stations N] [--from N] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
  * the script by hand. Neither sees what the radio hides.
  */
 import { execFileSync, fork } from 'node:child_process';

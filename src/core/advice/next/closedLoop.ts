@@ -12,6 +12,7 @@ import { pooledVoice } from '../toneEstimate.ts';
 import { compressionStanding } from './compression.ts';
 import { CLEAN_DB, nextChannelDb } from './drive.ts';
 import { nextAnswer } from './engine.ts';
+import { variantOf } from './equalizerBelief.ts';
 import type { NextAnswer, SchoolWish, SeenOver, Tap } from './seen.ts';
 
 /** A radio with its operator, simulated or real: makes an over with a card and tells what could be seen of it. */
@@ -152,7 +153,7 @@ export async function trueState(
 ): Promise<TrueState> {
   const near = { ...station, card, receivers: [{ name: 'next door', receiver: GOOD_RECEIVER, path: { ...CLEAR_PATH, snrDb: 60 } }] };
   const made = await Promise.all(voices.map((voice) => makeOver(near, voice, { ...options, tap: 'second', hasIq: true })));
-  const rig = withClick(station.trueRig, station.radio.equalizerScale);
+  const rig = variantOf(station.trueRig, null, station.radio.equalizerScale);
   const { errorDb, bestDb } = toneOf(rig, card, made, options.purpose);
   const alcs = made.map(({ meters }) => meters.alc.usual).filter((alc) => alc !== null);
   const alc = alcs.length === 0 ? null : mean(alcs);
@@ -177,8 +178,6 @@ export async function trueState(
   };
 }
 
-const withClick = (rig: RigProfile, clickDb: number): RigProfile =>
-  rig.equalizer.kind === 'none' ? rig : { ...rig, equalizer: { ...rig.equalizer, clickDb } };
 const NO_COSTS = { move: 0, lift: 0, boost: 0, cut: 0, crowding: 0, level: 0 };
 
 /** The tone of all texts together, and the least error that the dials can reach: nothing estimated, nothing held back. */

@@ -141,7 +141,7 @@ describe('what was heard of an equalizer’s change', () => {
     expect(sure.status).toBe('stop');
     expect(sure.learned.deadDials).toContain('Slider 200 Hz');
     // Once it has been mended, what was heard before counts as flat, and the run goes on.
-    const [, response] = [0, responseOf(rig, card(wide))];
+    const response = responseOf(rig, card(wide));
     const heard = after.voices.map((voice) => ({
       ...voice,
       detail: { ...voice.detail, speechPowers: response.map((db) => dbToPower(-30 + db)) },

@@ -117,8 +117,8 @@ function meaningsOf(rig: RigProfile): { meaning: 'octaves' | 'q' | null; prior: 
   return (['octaves', 'q'] as const).map((meaning) => ({ meaning, prior: priorOf(meaning) }));
 }
 
-/** The profile as a hypothesis has it. */
-function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clickDb: Decibels): RigProfile {
+/** The profile with another click and, where told, another meaning of its width number. */
+export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clickDb: Decibels): RigProfile {
   const { equalizer } = rig;
   if (equalizer.kind === 'none') return rig;
   if (equalizer.kind === 'parametric' && meaning) return { ...rig, equalizer: { ...equalizer, clickDb, width: { meaning } } };
