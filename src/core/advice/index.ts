@@ -26,17 +26,28 @@ export {
   type Said,
   type StandingCard,
 } from './alcStanding.ts';
-export { beforeTone, type LevelInput } from './beforeTone.ts';
+export { beforeTone, type LevelInput, MOST_SWR } from './beforeTone.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
 export { type MonitorWorth, monitorWorth, type SpreadOver } from './levelSpread.ts';
 export { changeText, expectText, moveText } from './moveText.ts';
-export { nearestPassband } from './nearestDials.ts';
+export { compressionDials, nearestPassband } from './nearestDials.ts';
 export {
+  ALC_SCHOOL_KEYS,
+  ALC_SCHOOLS,
+  type AlcSchoolKey,
+  type Came,
+  COMPRESSION_SCHOOLS,
+  COMPRESSIONS,
+  type CompressionWish,
   closedLoop,
+  type ExpectedGot,
+  expectedGot,
   type GoalState,
   type History,
+  LEVEL_ORDERS,
+  type LevelOrder,
   type LoopOptions,
   type LoopOver,
   type LoopRadio,
@@ -44,14 +55,19 @@ export {
   type NextAnswer,
   type NextInput,
   nextAnswer,
+  type Purposed,
   parseHistory,
   type SchoolWish,
   type SeenOver,
   type SeenVoice,
+  type StoredOver,
+  type StoredReading,
   schoolOf,
+  seenHistory,
   simulatedRadio,
   type Tap,
   type TrueState,
+  toneCameText,
   trueState,
 } from './next/index.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';

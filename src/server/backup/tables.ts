@@ -8,6 +8,8 @@ import { REMARK_ABOUTS, REMARK_CODES, REMARK_DEGREES, REMARK_SENSES } from '@/co
 import type { Measurement } from '@/core/measure/index.ts';
 import { microphoneUseSchema, parseMicrophone, parseRig, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
+import { PRACTICE_RADIOS } from '@/core/simulate/index.ts';
+import { tuneRunSchema } from '@/core/tune/index.ts';
 import { database } from '../db/database.ts';
 import { resultColumns } from '../db/listColumns.ts';
 import type { Models } from '../db/models.ts';
@@ -32,6 +34,7 @@ export const TABLES = [
   'remarks',
   'airChecks',
   'airCheckLines',
+  'tuneRuns',
   'rigTicks',
   'voiceMemories',
   'targets',
@@ -40,11 +43,12 @@ export const TABLES = [
 export type TableName = (typeof TABLES)[number];
 
 /** Tables and columns that version 1 archives need not have. */
-export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks', 'airChecks', 'airCheckLines'];
+export const LATER_TABLES: readonly TableName[] = ['limits', 'readings', 'reports', 'remarks', 'airChecks', 'airCheckLines', 'tuneRuns'];
 const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = {
   overs: ['hasMonitor'],
   captures: ['kind', 'settings', 'receiverId'],
   airChecks: ['side'],
+  cards: ['practiceRadio', 'practiceOf'],
 };
 
 /** Columns that are worked out from others: not in archives, made again by an import. */
@@ -61,7 +65,10 @@ const pick = <T extends object, K extends keyof T & string>(all: T, names: reado
 const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   operators: pick(REQUESTS.operator.properties, ['name', 'callsign', 'note']),
   receivers: pick(REQUESTS.receiver.properties, ['name', 'kind', 'lowHz', 'highHz', 'agc', 'path', 'trust', 'note']),
-  cards: pick(REQUESTS.card.properties, ['name', 'mode', 'purpose']),
+  cards: {
+    ...pick(REQUESTS.card.properties, ['name', 'mode', 'purpose']),
+    practiceRadio: { type: ['integer', 'null'], minimum: 1, maximum: PRACTICE_RADIOS },
+  },
   cardRevisions: { values: valuesSchema, microphoneUse: nullable(microphoneUseSchema) },
   overs: {
     ...pick(REQUESTS.capture.properties, ['load', 'powerW', 'alcReading']),
@@ -103,6 +110,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   },
   airChecks: { ...pick(REQUESTS.airCheck.properties, ['station', 'path']), side: { enum: CHECK_SIDES } },
   airCheckLines: { ...pick(REQUESTS.checkLine.properties, ['text', 'clientKey']), isUndone: { type: 'boolean' } },
+  tuneRuns: { state: tuneRunSchema },
   rigTicks: { dialValue: { type: ['number', 'string'] } },
   limits: { name: { enum: LIMIT_NAMES } },
   targets: { purpose: REQUESTS.target.properties.purpose, points: targetSchema },

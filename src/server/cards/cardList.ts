@@ -28,6 +28,8 @@ export interface CardSummary {
   readonly revisionId: number;
   readonly changedAt: string;
   readonly isRetired: boolean;
+  /** Number of the practice radio that it is for; null on cards of real radios. */
+  readonly practiceRadio: number | null;
   /** What is possibly overlooked on it, a few words each. */
   readonly mistakes: readonly Mistake['code'][];
   /** What the end of the rig's ALC meter is marked. */
@@ -75,7 +77,7 @@ const replacements = ({ id, search, operatorId, rigId, limit, offset = 0 }: Card
 
 /** The page's rows are picked by the index first; values are fetched for those only. */
 export const cardListSql = (query: CardQuery): string =>
-  `SELECT c.id, c.name, c.mode, c.purpose, c.changed_at AS changedAt, c.retired_at AS retiredAt, c.rig_id AS rigId,
+  `SELECT c.id, c.name, c.mode, c.purpose, c.changed_at AS changedAt, c.retired_at AS retiredAt, c.rig_id AS rigId, c.practice_radio AS practiceRadio,
      p.name AS operator, g.name AS rig, r.number AS revision, r.id AS revisionId, r.dial_values AS dialValues
    FROM (SELECT c.id FROM cards c FORCE INDEX (changed) STRAIGHT_JOIN operators p ON p.id = c.operator_id STRAIGHT_JOIN rigs g ON g.id = c.rig_id
          WHERE ${conditions(query)} ORDER BY c.changed_at DESC, c.id DESC LIMIT :limit OFFSET :offset) page

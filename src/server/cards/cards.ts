@@ -33,6 +33,8 @@ export interface CardView {
   readonly mode: Mode;
   readonly purpose: Purpose;
   readonly isRetired: boolean;
+  /** Number of the practice radio that it is for; null on cards of real radios. */
+  readonly practiceRadio: number | null;
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
   readonly microphone: { readonly id: number; readonly name: string; readonly profile: Microphone };
@@ -111,6 +113,7 @@ function viewOf(card: CardRow, revisions: readonly CardRevision[], parts: Parts)
     mode: card.mode,
     purpose: card.purpose,
     isRetired: card.retiredAt !== null,
+    practiceRadio: card.practiceRadio,
     operator,
     rig,
     microphone,
@@ -163,6 +166,9 @@ export interface NewCard {
   readonly use?: MicrophoneUse;
   readonly reason?: string;
   readonly by?: string;
+  readonly practiceRadio?: number;
+  /** The card that it begins as. */
+  readonly practiceOf?: number;
 }
 
 /** Makes a card with its revision 1. @throws Refused; InvalidInput for bad values */

@@ -8,6 +8,7 @@ import * as columnsForLists from './migrations/04-columns-for-lists.ts';
 import * as readingsAndReports from './migrations/05-readings-and-reports.ts';
 import * as airChecks from './migrations/06-air-checks.ts';
 import * as receiversOfAnOver from './migrations/07-receivers-of-an-over.ts';
+import * as tuneAndPractice from './migrations/08-tune-and-practice.ts';
 
 const MIGRATIONS = [
   { name: '01-first-slice', ...firstSlice },
@@ -17,6 +18,7 @@ const MIGRATIONS = [
   { name: '05-readings-and-reports', ...readingsAndReports },
   { name: '06-air-checks', ...airChecks },
   { name: '07-receivers-of-an-over', ...receiversOfAnOver },
+  { name: '08-tune-and-practice', ...tuneAndPractice },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

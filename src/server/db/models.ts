@@ -15,6 +15,7 @@ import type { Finding, LimitName } from '@/core/findings/index.ts';
 import type { RemarkAbout, RemarkCode, RemarkDegree, RemarkSense } from '@/core/language/index.ts';
 import type { Measurement as Measured, MeasurementDetail, MeasurementKind, MeasureSettings } from '@/core/measure/index.ts';
 import type { Card, DialValue, DialValues, Microphone, MicrophoneUse, Purpose, RigProfile } from '@/core/rig/index.ts';
+import type { TuneRun } from '@/core/tune/index.ts';
 
 /** What a move did, found on a later over. */
 export interface Outcome {
@@ -73,6 +74,10 @@ export interface CardRow extends Row<CardRow>, Common, Retirable {
   microphoneId: number;
   mode: Card['mode'];
   purpose: Purpose;
+  /** Number of the practice radio that it is for; null on cards of real radios. */
+  practiceRadio: CreationOptional<number | null>;
+  /** The card that it began as. */
+  practiceOf: CreationOptional<number | null>;
   /** Only where the query asked for them. */
   rig?: NonAttribute<Rig>;
   microphone?: NonAttribute<MicrophoneRow>;
@@ -202,6 +207,14 @@ export interface AirCheckLine extends Row<AirCheckLine>, Common {
   /** Made by the page: a line that is sent twice is kept once. */
   clientKey: string;
 }
+/** A guided run over a card, resumable. */
+export interface TuneRunRow extends Row<TuneRunRow>, Common {
+  /** The revision it began with. */
+  cardRevisionId: number;
+  state: TuneRun;
+  endedAt: CreationOptional<Date | null>;
+  changedAt: CreationOptional<Date>;
+}
 /** One dial set on the radio itself, ticked off a sheet. The newest of a dial is what the radio holds. */
 export interface RigTick extends Row<RigTick>, Common {
   rigId: number;
@@ -277,6 +290,8 @@ export function defineModels(sequelize: Sequelize) {
     microphoneId: reference,
     mode: words,
     purpose: words,
+    practiceRadio: { ...reference, allowNull: true },
+    practiceOf: { ...reference, allowNull: true },
     retiredAt: time,
     changedAt: { ...time, defaultValue: DataTypes.NOW },
   });
@@ -378,6 +393,12 @@ export function defineModels(sequelize: Sequelize) {
     isUndone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     clientKey: words,
   });
+  const tuneRuns = table<TuneRunRow>('tune_runs', {
+    cardRevisionId: reference,
+    state: json('state'),
+    endedAt: time,
+    changedAt: { ...time, defaultValue: DataTypes.NOW },
+  });
   const rigTicks = table<RigTick>('rig_ticks', {
     rigId: reference,
     dialId: words,
@@ -427,6 +448,7 @@ export function defineModels(sequelize: Sequelize) {
     remarks,
     airChecks,
     airCheckLines,
+    tuneRuns,
     rigTicks,
     voiceMemories,
     targets,

@@ -37,7 +37,14 @@ export interface OverView extends OverNotes {
     readonly values: DialValues;
     readonly use: MicrophoneUse | null;
   };
-  readonly card: { readonly id: number; readonly name: string; readonly mode: Card['mode']; readonly purpose: Purpose };
+  readonly card: {
+    readonly id: number;
+    readonly name: string;
+    readonly mode: Card['mode'];
+    readonly purpose: Purpose;
+    /** Number of the practice radio that it is for; null on cards of real radios. */
+    readonly practiceRadio: number | null;
+  };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
   readonly receiver: {
@@ -88,6 +95,7 @@ interface OverViewRow {
   card: string;
   mode: Card['mode'];
   purpose: Purpose;
+  practiceRadio: number | null;
   rigId: number;
   rig: string;
   profile: string;
@@ -126,7 +134,7 @@ const viewSql = (
 ): string => `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
     o.has_monitor AS hasMonitor,
     r.id AS revisionId, r.number AS revision, r.dial_values AS dialValues, r.microphone_use AS microphoneUse,
-    c.id AS cardId, c.name AS card, c.mode, c.purpose, g.id AS rigId, g.name AS rig, g.profile,
+    c.id AS cardId, c.name AS card, c.mode, c.purpose, c.practice_radio AS practiceRadio, g.id AS rigId, g.name AS rig, g.profile,
     p.id AS operatorId, p.name AS operator, p.callsign,
     v.id AS receiverId, v.name AS receiver, v.kind AS receiverKind, v.low_hz AS lowHz, v.high_hz AS highHz, v.trust,
     k.id AS captureId, k.file_name AS fileName, CAST(k.bytes AS DOUBLE) AS bytes, k.sha256, k.kind, k.settings,
@@ -182,7 +190,7 @@ function viewOf(row: OverViewRow): OverView {
     note: row.note,
     hasMonitor: booleanOf(row.hasMonitor),
     revision: { id: row.revisionId, number: row.revision, values: JSON.parse(row.dialValues), use: parsed(row.microphoneUse) },
-    card: { id: row.cardId, name: row.card, mode: row.mode, purpose: row.purpose },
+    card: { id: row.cardId, name: row.card, mode: row.mode, purpose: row.purpose, practiceRadio: row.practiceRadio },
     rig: { id: row.rigId, name: row.rig, profile: JSON.parse(row.profile) },
     operator: { id: row.operatorId, name: row.operator, callsign: row.callsign },
     receiver: {
@@ -240,6 +248,8 @@ export interface OverSummary extends OverNotes {
   readonly headline: string | null;
   /** Worst finding first. */
   readonly findings: readonly Finding[];
+  /** Number of the practice radio that transmitted it; null for real ones. */
+  readonly practiceRadio: number | null;
 }
 
 /** As the query gives it: dates and JSON still to be read. */
@@ -255,6 +265,8 @@ export interface OverQuery {
   /** Words in the note, or in the card's, operator's, rig's or receiver's name. */
   readonly search?: string;
   readonly kind?: MeasurementKind;
+  /** Without what a practice radio transmitted. */
+  readonly isReal?: boolean;
   readonly limit: number;
   readonly offset?: number;
 }
@@ -265,7 +277,7 @@ const SEARCHED = `(o.note LIKE :like OR o.receiver_id IN (SELECT v.id FROM recei
   OR o.card_revision_id IN (SELECT r.id FROM card_revisions r JOIN cards c ON c.id = r.card_id JOIN operators p ON p.id = c.operator_id
     JOIN rigs g ON g.id = c.rig_id WHERE c.name LIKE :like OR p.name LIKE :like OR g.name LIKE :like))`;
 
-const conditions = ({ cardId, operatorId, search, kind }: Omit<OverQuery, 'limit'>): string =>
+const conditions = ({ cardId, operatorId, search, kind, isReal }: Omit<OverQuery, 'limit'>): string =>
   [
     cardId === undefined ? '' : 'r.card_id = :cardId',
     operatorId === undefined
@@ -273,6 +285,9 @@ const conditions = ({ cardId, operatorId, search, kind }: Omit<OverQuery, 'limit
       : '(SELECT c.operator_id FROM card_revisions x JOIN cards c ON c.id = x.card_id WHERE x.id = o.card_revision_id) = :operatorId',
     kind === undefined ? '' : 'EXISTS (SELECT 1 FROM captures q WHERE q.over_id = o.id AND q.kind = :kind)',
     search ? SEARCHED : '',
+    isReal
+      ? '(SELECT c.practice_radio FROM card_revisions x JOIN cards c ON c.id = x.card_id WHERE x.id = o.card_revision_id) IS NULL'
+      : '',
   ]
     .filter((each) => each !== '')
     .join(' AND ') || 'TRUE';
@@ -293,7 +308,7 @@ export const overListSql = (query: OverQuery): string => lineSql(pageSql(query))
 const lineSql = (page: string): string =>
   `SELECT o.id, o.created_at AS madeAt, o.\`load\`, o.power_w AS powerW, o.alc_reading AS alcReading, o.note,
        o.has_monitor AS hasMonitor, k.id AS captureId, CAST(k.bytes AS DOUBLE) AS bytes, (SELECT COUNT(*) FROM captures x FORCE INDEX (of_over) WHERE x.over_id = o.id) AS captures,
-       c.id AS cardId, c.name AS card, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
+       c.id AS cardId, c.name AS card, c.practice_radio AS practiceRadio, r.number AS revision, p.name AS operator, g.name AS rig, v.name AS receiver,
        m.status, m.headline AS headline, m.duration_s AS durationS, m.findings, k.kind
      FROM (${page}) page STRAIGHT_JOIN overs o ON o.id = page.id
      STRAIGHT_JOIN card_revisions r ON r.id = o.card_revision_id STRAIGHT_JOIN cards c ON c.id = r.card_id

@@ -1,4 +1,4 @@
-/** Overs that tell of the same voice by the same way: operator, microphone and its use, receiver. */
+/** Overs that tell of the same voice by the same way: operator, microphone and its use, receiver. A practice radio's are its card's own. */
 import { QueryTypes } from 'sequelize';
 import type { HeardOver } from '@/core/advice/index.ts';
 import { spoiltBy } from '@/core/findings/index.ts';
@@ -23,6 +23,7 @@ const LIKE_SQL = `SELECT k.id AS captureId, page.microphoneUse, m.findings
     FROM cards c FORCE INDEX (of_operator) STRAIGHT_JOIN card_revisions r ON r.card_id = c.id
       STRAIGHT_JOIN overs o FORCE INDEX (of_revision) ON o.card_revision_id = r.id
     WHERE c.operator_id = :operatorId AND c.mode = :mode AND o.id <> :overId
+      AND (c.practice_radio IS NULL OR c.id = :cardId) AND (:practiceRadio IS NULL OR c.id = :cardId)
       AND c.microphone_id = (SELECT own.microphone_id FROM cards own WHERE own.id = :cardId)
     ORDER BY o.created_at DESC, o.id DESC LIMIT ${LOOKED_AT}) page
   STRAIGHT_JOIN captures k ON k.over_id = page.id AND k.kind = 'voice' AND COALESCE(k.receiver_id, page.receiver_id) = :receiverId
@@ -35,6 +36,7 @@ export async function oversLike(over: OverView): Promise<HeardOver[]> {
     type: QueryTypes.SELECT,
     replacements: {
       cardId: over.card.id,
+      practiceRadio: over.card.practiceRadio,
       operatorId: over.operator.id,
       receiverId: over.receiver.id,
       mode: over.card.mode,

@@ -20,7 +20,7 @@ const isHeard = (over: OverView | null): over is OverView => over !== null && ov
  * that a new card can be heard before its first over. Null when the operator has none.
  */
 export async function voiceFor(operatorId: number, own: OverView | null): Promise<VoiceSource | null> {
-  const over = isHeard(own) ? own : await newestOf(operatorId);
+  const over = isHeard(own) ? own : await realVoice(operatorId);
   if (!over) return null;
   const { microphones, cards } = database().models;
   const { microphoneId } = await cards.findByPk(over.card.id, { attributes: ['microphoneId'], rejectOnEmpty: true });
@@ -28,9 +28,9 @@ export async function voiceFor(operatorId: number, own: OverView | null): Promis
   return { over, microphone: profile, use: over.revision.use ?? usualUse(profile) };
 }
 
-/** The newest with talk and pauses that nothing spoils; failing that the newest. */
-async function newestOf(operatorId: number): Promise<OverView | null> {
-  const overs = await listOvers({ operatorId, kind: 'voice', limit: LOOKED_AT });
+/** The operator's newest with talk and pauses that nothing spoils; failing that the newest. Practice radios say nothing of a voice. */
+async function realVoice(operatorId: number): Promise<OverView | null> {
+  const overs = await listOvers({ operatorId, kind: 'voice', isReal: true, limit: LOOKED_AT });
   const done = overs.filter(({ status }) => status === 'done');
   const heard = (await loadOvers(done.map(({ id }) => id))).filter(isHeard);
   const isClean = ({ measured }: OverView) => measured?.result.snrDb !== null && !spoiltBy(measured?.result.findings ?? []);

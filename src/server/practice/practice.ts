@@ -21,6 +21,8 @@ export interface PracticeJob {
   readonly radio: number;
   readonly receiver: number;
   readonly isIq: boolean;
+  /** Overs of one card differ, as talk does; 0 is the recording as it is. */
+  readonly take: number;
 }
 
 export type PracticeNews =
@@ -58,12 +60,16 @@ function practiceThread(): Piscina<PracticeJob, PracticeNews> {
   return shared.dialTunePractice;
 }
 
-/** @throws Refused when there is no such card, InvalidInput for values off their dials */
-export async function transmitPractice(request: RequestOf<'practice'>): Promise<PracticeOver> {
+/**
+ * @param take which of several overs with the same dials
+ * @throws Refused when there is no such card, InvalidInput for values off their dials
+ */
+export async function transmitPractice(request: RequestOf<'practice'>, take = 0): Promise<PracticeOver> {
   const { cardId, values, radio, receiver, isIq, load } = request;
   const card = await loadCard(cardId);
   if (!card) throw new Refused('There is no such card.', 404);
-  const source = await voiceFor(card.operator.id, await judgedOver(cardId));
+  // On a card of a practice radio the voice is the operator's real one all the same.
+  const source = await voiceFor(card.operator.id, card.practiceRadio === null ? await judgedOver(cardId) : null);
   const rig = card.rig.profile;
   const { mode } = card;
   parseCard({ format: 'dialtune-card', version: 1, mode, values }, rig);
@@ -76,6 +82,7 @@ export async function transmitPractice(request: RequestOf<'practice'>): Promise<
     radio,
     receiver,
     isIq,
+    take,
   };
   const thread = practiceThread();
   if (thread.queueSize >= LONGEST_LINE)

@@ -1,7 +1,7 @@
 /** Runs on a thread of its own: one over of a practice radio, with the operator's own voice out of a stored recording. */
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { joined } from '@/core/dsp/index.ts';
+import { gaussian, joined, seededRandom } from '@/core/dsp/index.ts';
 import { bytesInMemory, openWav, readPart, writeWav } from '@/core/files/index.ts';
 import { FormatError } from '@/core/schema/index.ts';
 import { dryVoice, hiddenRadio, PRACTICE_RECEIVERS, Simulation, voiceGain } from '@/core/simulate/index.ts';
@@ -14,6 +14,15 @@ const OVER_S = 15;
 /** Who talks while the operator has no recording of his own: a synthetic voice of the demo, as a good receiver had it. */
 const DEMO_VOICE = join(process.cwd(), 'demo', 'overs', '10-bram-clear.wav');
 
+/** Each take begins elsewhere in the recording, and is talked a little louder or softer. */
+const TURN_S = 2.3;
+const LOUDNESS_SD_DB = 1;
+
+function turned(samples: Float64Array, by: number): Float64Array {
+  const at = Math.round(by) % samples.length;
+  return joined([samples.subarray(at), samples.subarray(0, at)]);
+}
+
 export default async function over({
   databaseUrl,
   voice,
@@ -23,6 +32,7 @@ export default async function over({
   radio,
   receiver,
   isIq,
+  take,
 }: PracticeJob): Promise<PracticeNews> {
   const { sequelize, models } = openDatabase(databaseUrl, 1);
   try {
@@ -31,7 +41,7 @@ export default async function over({
     );
     const { sampleRateHz } = recording;
     const heard = await readPart(recording, 0, OVER_S * sampleRateHz);
-    const samples = voice ? dryVoice(heard, sampleRateHz, voice) : heard;
+    const samples = turned(voice ? dryVoice(heard, sampleRateHz, voice) : heard, take * TURN_S * sampleRateHz);
     const mono = { sampleRateHz, channels: 1, bits: 32, encoding: 'float' } as const;
     const source = await openWav(bytesInMemory(writeWav(mono, [samples])));
     const gain = await voiceGain(source);
@@ -40,14 +50,16 @@ export default async function over({
     const station = {
       rig,
       card,
-      microphone: { ...microphone, room: hidden.room, seed: radio },
-      loudnessDb: 0,
+      microphone: { ...microphone, room: hidden.room, seed: radio + 100 * take },
+      loudnessDb: take === 0 ? 0 : LOUDNESS_SD_DB * gaussian(seededRandom(1000 * radio + take))(),
       trueRig: hidden.trueRig,
       radio: hidden.radio,
       receivers: PRACTICE_RECEIVERS,
       voicePath: null,
     };
-    const simulation = new Simulation(source, station, gain, { receiver: PRACTICE_RECEIVERS[receiver], isIq });
+    const heardBy = PRACTICE_RECEIVERS[receiver];
+    const path = { ...heardBy.path, seed: heardBy.path.seed + 100 * take };
+    const simulation = new Simulation(source, station, gain, { receiver: { ...heardBy, path }, isIq });
     const parts: (readonly Float64Array[])[] = [];
     for await (const block of simulation.blocks()) parts.push(block.map((channel) => channel.slice()));
     const channels = Array.from({ length: simulation.channels }, (_, c) => joined(parts.map((part) => part[c])));

@@ -8,6 +8,7 @@ import { MEASUREMENT_KINDS } from '@/core/measure/index.ts';
 import { GUEST_SHAPES, MODES, MOST_BANDS, microphoneUseSchema, PURPOSES, valuesSchema } from '@/core/rig/index.ts';
 import { PLAIN_LINE, PLAIN_NAME, PLAIN_TEXT, plainPatternWords } from '@/core/schema/index.ts';
 import { PRACTICE_RADIOS, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
+import { TUNE_ACTS, tuneRunSchema } from '@/core/tune/index.ts';
 import { DISTANCE_UNITS } from '@/core/units/index.ts';
 import { Refused } from './refused.ts';
 
@@ -65,6 +66,7 @@ const settings = {
   additionalProperties: false,
 } as const;
 
+const practiceRadio = { type: 'integer', minimum: 1, maximum: PRACTICE_RADIOS } as const;
 const hasMonitor = { type: ['boolean', 'null'] } as const;
 
 export const REQUESTS = {
@@ -88,12 +90,42 @@ export const REQUESTS = {
     {
       cardId: id,
       values: valuesSchema,
-      radio: { type: 'integer', minimum: 1, maximum: PRACTICE_RADIOS },
+      radio: practiceRadio,
       receiver: { type: 'integer', minimum: 0, maximum: PRACTICE_RECEIVERS.length - 1 },
       isIq: { type: 'boolean' },
       load: { enum: ['dummy load', 'antenna'] },
     },
     ['cardId', 'values', 'radio', 'receiver', 'isIq', 'load'],
+  ),
+  practise: object({ cardId: id, radio: practiceRadio, values: valuesSchema }, ['cardId', 'radio']),
+  practiceOver: object(
+    {
+      cardId: id,
+      receiver: { type: 'integer', minimum: 0, maximum: PRACTICE_RECEIVERS.length - 1 },
+      isIq: { type: 'boolean' },
+      load: { enum: ['dummy load', 'antenna'] },
+    },
+    ['cardId', 'receiver', 'isIq', 'load'],
+  ),
+  tuneStart: object(
+    {
+      cardId: id,
+      alc: tuneRunSchema.properties.alc,
+      compression: tuneRunSchema.properties.compression,
+      order: tuneRunSchema.properties.order,
+      ears: tuneRunSchema.properties.ears,
+      radio: { anyOf: [practiceRadio, { type: 'null' }] },
+    },
+    ['cardId', 'alc', 'compression', 'order', 'ears', 'radio'],
+  ),
+  tuneAct: object(
+    {
+      tuneRunId: id,
+      kind: { enum: TUNE_ACTS },
+      step: tuneRunSchema.properties.at,
+      task: tuneRunSchema.properties.ticks.items,
+    },
+    ['tuneRunId', 'kind'],
   ),
   revision: object(
     {
@@ -257,6 +289,10 @@ export const REQUESTS = {
 interface Requests {
   capture: FromSchema<typeof REQUESTS.capture>;
   practice: FromSchema<typeof REQUESTS.practice>;
+  practise: FromSchema<typeof REQUESTS.practise>;
+  practiceOver: FromSchema<typeof REQUESTS.practiceOver>;
+  tuneStart: FromSchema<typeof REQUESTS.tuneStart>;
+  tuneAct: FromSchema<typeof REQUESTS.tuneAct>;
   revision: FromSchema<typeof REQUESTS.revision>;
   restore: FromSchema<typeof REQUESTS.restore>;
   undo: FromSchema<typeof REQUESTS.undo>;

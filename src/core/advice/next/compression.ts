@@ -2,7 +2,8 @@
 import { type Card, type DialValues, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { compressionDials } from '../nearestDials.ts';
-import type { CompressionWish, GoalState } from './seen.ts';
+import type { CompressionWish } from './schools.ts';
+import type { GoalState } from './seen.ts';
 
 /** Shares of the scale that count as this school, and the one that is set. */
 const SHARES: Readonly<Record<Exclude<CompressionWish, 'none' | 'handbook'>, readonly [Fraction, Fraction, Fraction]>> = {

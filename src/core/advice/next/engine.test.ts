@@ -11,7 +11,8 @@ import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
 import { parseHistory } from './historyFile.ts';
-import type { CompressionWish, NextInput, SeenOver } from './seen.ts';
+import type { CompressionWish } from './schools.ts';
+import type { NextInput, SeenOver } from './seen.ts';
 
 const rigFile = (name: string) => JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'));
 const rig = parseRig(rigFile('fulmar-8'));

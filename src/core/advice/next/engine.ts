@@ -30,6 +30,7 @@ import {
   type Learned,
   type NextAnswer,
   type NextInput,
+  type Purposed,
   type SeenOver,
   type SeenVoice,
   type Setting,
@@ -95,6 +96,8 @@ export function nextAnswer(input: NextInput): NextAnswer {
   return finish(look, input, last);
 }
 
+const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
+
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
 const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, deadDials: [] };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
@@ -132,12 +135,13 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   // The school's zone, not the profile's.
   const rig = { ...input.rig, alc: { ...input.rig.alc, zone: [...input.school.alcZone] as [number, number] } };
   const card = cardOf(last);
-  const compression = compressionStanding(rig, card, input.school.compression, last.compressionDb);
+  const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb);
+  const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const isDirty = last.alc !== null && last.alc >= SATURATED;
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : bestVoice(last);
   const { comparable, dead } = voice ? comparableOvers(input, last, voice) : { comparable: [], dead: 0 };
-  const tone = voice ? toneStanding(input, comparable, base) : null;
+  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, base) : null;
   const standing = readingsOf(input, rig, last.card, voice, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
   return {
@@ -263,7 +267,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...tone.values };
     purposes.push(`the equalizer brings your voice from ${decibels(tone.errorDb, 1)} to about ${decibels(tone.bestDb, 1)} off the target`);
   }
-  const lowered = goal.alc === 'high' ? withoutLift(input, last, values) : null;
+  const lowered = goal.alc === 'high' && turns(input, 'tone') ? withoutLift(input, last, values) : null;
   if (lowered) {
     values = { ...values, ...lowered };
     purposes.push('the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left');
@@ -329,9 +333,11 @@ const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCa
 /** No dial is left to turn: is it good, or is something missing? */
 function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
   const ask = (why: string) => plain('measure', why, goal, learned);
-  if (!voice) return ask(`The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`);
+  if (!voice && turns(input, 'tone'))
+    return ask(`The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
-  if (dead >= SUSPECTED) return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
+  if (dead >= SUSPECTED && turns(input, 'tone'))
+    return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
   if (goal.alc === 'low' && isHeld(input))
     return plain(
       'stop',
@@ -341,7 +347,7 @@ function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, inp
     );
   if (goal.alc !== 'ok')
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
-  if (goal.compression === 'unknown') return ask('Read the compression meter on peaks with the next over.');
+  if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const [low, high] = input.school.alcZone;
   if (last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask('The last reading does not fit the ones before it: read the ALC once more, with nothing turned.');
@@ -353,6 +359,7 @@ function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, inp
     };
   if (tone && !tone.isSure && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
+  if (input.scope) return plain('done', 'This is where it belongs.', goal, learned);
   return plain(
     'done',
     'Level, compression and tone are where they belong. Write the numbers down, put the meter back to SWR, and record the voice memories again.',

@@ -5,7 +5,8 @@ import * as quick from '../../schema/checksQuick.js';
 import * as thorough from '../../schema/checksThorough.js';
 import { checker, InvalidInput, PLAIN_LINE } from '../../schema/index.ts';
 import { REPORT_PATHS } from '../reportPaths.ts';
-import { COMPRESSIONS, NAMED_SCHOOLS, type SchoolWish } from './seen.ts';
+import { ALC_SCHOOL_KEYS, ALC_SCHOOLS, type AlcSchoolKey, COMPRESSIONS } from './schools.ts';
+import type { SchoolWish } from './seen.ts';
 
 const share = { type: 'number', minimum: 0, maximum: 1 } as const;
 const pair = (item: object) => ({ type: 'array', items: [item, item], minItems: 2, maxItems: 2, additionalItems: false }) as const;
@@ -135,15 +136,15 @@ export function parseHistory(input: unknown): History {
 
 /** By name or by its numbers; the rig's own zone where none is told. */
 export function schoolOf(told: HistoryFile['school'], rig: RigProfile): SchoolWish {
-  const named = told?.name === undefined ? undefined : NAMED_SCHOOLS[told.name];
+  const named = ALC_SCHOOL_KEYS.includes(told?.name as AlcSchoolKey) ? ALC_SCHOOLS[told?.name as AlcSchoolKey] : undefined;
   if (told?.name !== undefined && !named && !told.alcZone)
     throw new InvalidInput([
       {
         place: 'school.name',
-        text: `There is no school "${told.name}"; there are ${Object.keys(NAMED_SCHOOLS).join(', ')}, or give alcZone.`,
+        text: `There is no school "${told.name}"; there are ${ALC_SCHOOL_KEYS.join(', ')}, or give alcZone.`,
       },
     ]);
-  const [low, high] = told?.alcZone ?? named?.alcZone ?? rig.alc.zone;
+  const [low, high] = told?.alcZone ?? named?.zone ?? rig.alc.zone;
   if (low >= high) throw new InvalidInput([{ place: 'school.alcZone', text: 'The ALC zone is upside down.' }]);
-  return { alcZone: [low, high], compression: told?.compression ?? named?.compression ?? 'token' };
+  return { alcZone: [low, high], compression: told?.compression ?? 'token' };
 }

@@ -11,15 +11,27 @@ export {
   trueState,
 } from './closedLoop.ts';
 export { nextAnswer } from './engine.ts';
+export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
 export {
+  ALC_SCHOOL_KEYS,
+  ALC_SCHOOLS,
+  type AlcSchoolKey,
+  COMPRESSION_SCHOOLS,
+  COMPRESSIONS,
   type CompressionWish,
+  LEVEL_ORDERS,
+  type LevelOrder,
+} from './schools.ts';
+export {
   type GoalState,
   type NextAnswer,
   type NextInput,
+  type Purposed,
   type SchoolWish,
   type SeenOver,
   type SeenVoice,
   TAPS,
   type Tap,
 } from './seen.ts';
+export { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';

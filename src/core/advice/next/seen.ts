@@ -1,8 +1,10 @@
 /** What is known of a radio and its operator when the next move is asked for: overs with their cards, meters and captures. */
+import type { CurvePoint } from '../../curve/index.ts';
 import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import type { Card, Dial, DialValue, Mode, Purpose, RigProfile } from '../../rig/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
 import type { StandingCard } from '../alcStanding.ts';
+import type { CompressionWish } from './schools.ts';
 
 /** Where a capture was taken, the best evidence for tone first. */
 export const TAPS = ['second', 'remote', 'tap', 'monitor'] as const;
@@ -27,24 +29,11 @@ export interface SeenOver {
   readonly radios: readonly SsbMeasurement[];
 }
 
-/** How much compression a school wants (common practice). */
-export const COMPRESSIONS = ['none', 'token', 'handbook', 'weak-mic'] as const;
-/** One of them. */
-export type CompressionWish = (typeof COMPRESSIONS)[number];
-
 /** What a school asks for. */
 export interface SchoolWish {
   readonly alcZone: readonly [Fraction, Fraction];
   readonly compression: CompressionWish;
 }
-
-/** Schools by name, as operators tell them (common practice). */
-export const NAMED_SCHOOLS: Readonly<Record<string, SchoolWish>> = {
-  cautious: { alcZone: [0.25, 0.5], compression: 'token' },
-  '30-50': { alcZone: [0.3, 0.5], compression: 'token' },
-  full: { alcZone: [0.5, 0.67], compression: 'token' },
-  ceiling: { alcZone: [0.85, 1], compression: 'token' },
-};
 
 /** One question to the engine. */
 export interface NextInput {
@@ -54,7 +43,14 @@ export interface NextInput {
   readonly school: SchoolWish;
   /** Oldest first. */
   readonly overs: readonly SeenOver[];
+  /** Tone balance aimed at; the purpose's own when left out. */
+  readonly target?: readonly CurvePoint[];
+  /** What may be turned beside the mic gain; everything when left out. */
+  readonly scope?: readonly Purposed[];
 }
+
+/** What dials are set for, the level aside. */
+export type Purposed = 'compression' | 'tone';
 
 /** A dial to set. */
 export interface Setting {

@@ -1,4 +1,5 @@
 /** The tone: how far the voice is from its target, the dials that bring it nearer, and how sure that is. */
+import type { CurvePoint } from '../../curve/index.ts';
 import { mean, sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
 import {
   type Card,
@@ -53,9 +54,13 @@ const EITHER_WIDTH = 1.3;
  * @param card   the card to fit for, its compression already set
  * @returns null where no fit can be made
  */
-export function toneStanding({ rig, purpose }: NextInput, overs: readonly ComparableOver[], card: Card): ToneStanding | null {
+export function toneStanding(
+  { rig, purpose, target = defaultTarget(purpose) }: NextInput,
+  overs: readonly ComparableOver[],
+  card: Card,
+): ToneStanding | null {
   const belief = equalizerBelief(rig, overs);
-  const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, purpose) }));
+  const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, target) }));
   try {
     const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
     const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
@@ -112,7 +117,7 @@ function weightOf(then: readonly Decibels[], now: readonly Decibels[]): number {
   return SCATTER_DB ** 2 / (SCATTER_DB ** 2 + doubt ** 2);
 }
 
-function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, purpose: NextInput['purpose']) {
+function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, target: readonly CurvePoint[]) {
   const responseDb = ({ over, isDead }: ComparableOver) => (isDead ? FLAT : responseOf(rig, cardOf(over)));
   const last = overs[overs.length - 1];
   return {
@@ -123,7 +128,7 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
     others: overs
       .slice(0, -1)
       .map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each), weight: weightOf(responseDb(each), responseDb(last)) })),
-    target: defaultTarget(purpose),
+    target,
     worthDb: 0,
     costs: COSTS,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),

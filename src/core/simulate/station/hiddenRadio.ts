@@ -82,6 +82,11 @@ export const PRACTICE_RECEIVERS: readonly SimulatedReceiver[] = [
   ),
 ];
 
+/** Where the receivers stand, in the same order. */
+const KINDS = ['local', 'in-line', 'remote', 'remote', 'remote'] as const;
+/** What kind of receiver it is. @param index into PRACTICE_RECEIVERS */
+export const practiceReceiverKind = (index: number): (typeof KINDS)[number] => KINDS[index];
+
 /** What the radio hid, in the operator's words. */
 export function hiddenTruths(
   rig: RigProfile,

@@ -1,24 +1,23 @@
 'use client';
 /** The ALC meter: what its end is marked, and between which marks speech peaks belong. */
+import { ALC_SCHOOL_KEYS, ALC_SCHOOLS } from '@/core/advice/index.ts';
 import type { RigProfile } from '@/core/rig/index.ts';
 import { Bar } from '@/ui/parts/Button.tsx';
 import { NumberField } from '@/ui/parts/NumberField.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 
-/** Common practice: where the schools want speech peaks, as fractions of the scale. */
-const SCHOOLS = [
-  { id: 'cautious', text: 'cautious', note: 'above 1/4 and below 1/2', zone: [0.25, 0.5] },
-  { id: '30-50', text: '30 to 50 %', note: 'of the scale', zone: [0.3, 0.5] },
-  { id: 'full', text: 'full', note: 'mid-scale to 2/3, on one stretched word', zone: [0.5, 0.67] },
-  { id: 'own', text: 'as typed', note: 'the end of the marked zone', zone: null },
-] as const;
+const OWN = { id: 'own', text: 'As typed', note: 'the end of the marked zone', zone: null } as const;
+const CHOICES = [
+  ...ALC_SCHOOL_KEYS.map((id) => ({ id, text: ALC_SCHOOLS[id].name, note: ALC_SCHOOLS[id].note, zone: ALC_SCHOOLS[id].zone })),
+  OWN,
+];
 
 export function AlcEditor({ profile, set }: { profile: RigProfile; set: (change: Partial<RigProfile>) => void }) {
   const { alc } = profile;
   const full = alc.full ?? 1;
   const [low, high] = alc.zone;
   const round = (value: number) => Number(value.toFixed(4));
-  const school = SCHOOLS.find(({ zone }) => zone?.[0] === low && zone[1] === high)?.id ?? 'own';
+  const school = CHOICES.find(({ zone }) => zone?.[0] === low && zone[1] === high)?.id ?? 'own';
   return (
     <section aria-label="ALC meter">
       <h2>ALC meter</h2>
@@ -31,10 +30,10 @@ export function AlcEditor({ profile, set }: { profile: RigProfile; set: (change:
         />
         <Picker
           label="Speech peaks belong"
-          choices={SCHOOLS.map(({ id, text, note }) => ({ id, text, note }))}
+          choices={CHOICES.map(({ id, text, note }) => ({ id, text, note }))}
           value={school}
           onChange={(id) => {
-            const zone = SCHOOLS.find((each) => each.id === id)?.zone;
+            const zone = CHOICES.find((each) => each.id === id)?.zone;
             if (zone) set({ alc: { ...alc, zone: [zone[0], zone[1]] } });
           }}
         />

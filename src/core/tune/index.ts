@@ -1,0 +1,26 @@
+/** The guided run over a card: steps and schools as data. What the other folders may use. */
+
+export { isBaseline, type PassbandChoice, passbandChoices, toBaseline } from './baseline.ts';
+export { type TuneMove, tuneMove } from './move.ts';
+export {
+  ALC_CHOICES,
+  type AlcChoice,
+  afterAct,
+  beginRun,
+  isOver,
+  saidBy,
+  stepsOf,
+  TUNE_ACTS,
+  TUNE_EAR_LABELS,
+  TUNE_EARS,
+  TUNE_STEPS,
+  type TuneAct,
+  type TuneEars,
+  type TuneRun,
+  type TuneSchool,
+  type TuneStepKey,
+  tuneRunSchema,
+  usualSchool,
+  wishOf,
+} from './run.ts';
+export { TUNE_STEP_NAMES, type TuneEvidence, type TuneStep, type TuneTask, tuneStep } from './steps.ts';

@@ -1,0 +1,290 @@
+/**
+ * The steps of a Tune run in words: why now, what to do, what is good enough and whether it is. Order and habits are
+ * common practice; whether something is good enough comes from readings, recordings and the card.
+ */
+import { type AlcStanding, COMPRESSION_SCHOOLS, type GoalState, MOST_SWR, type Purposed } from '../advice/index.ts';
+import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
+import { type Card, effective, type RigProfile, readingText } from '../rig/index.ts';
+import { type Decibels, decibels, fixed, frequency } from '../units/index.ts';
+import { isBaseline } from './baseline.ts';
+import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
+
+/** What is known of the card as it stands. */
+export interface TuneEvidence {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  readonly standing: AlcStanding;
+  /** How things stand by the engine; null while it is worked out, or before the first over. */
+  readonly goal: GoalState | null;
+  readonly swr: number | null;
+  /** Findings on the best recording made with the card as it stands; null where there is none. */
+  readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
+  /** How many stations have said something of the card. */
+  readonly reports: number;
+}
+
+/** Something to do, to be ticked off. */
+export interface TuneTask {
+  readonly id: string;
+  readonly text: string;
+  /** Somebody or something can be hurt. */
+  readonly isSafety?: boolean;
+}
+
+/** Whether it is good enough. */
+export interface Enough {
+  readonly state: State;
+  readonly text: string;
+}
+
+/** A step as it is shown. */
+export interface TuneStep {
+  readonly key: TuneStepKey;
+  readonly title: string;
+  readonly why: string;
+  readonly tasks: readonly TuneTask[];
+  /** What is good enough. */
+  readonly goal: string;
+  readonly enough: Enough;
+  /** What the engine may turn at this step, beside the mic gain; null where nothing is turned by it. */
+  readonly scope: readonly Purposed[] | null;
+  /** An over made at this step tells something. */
+  readonly takesOvers: boolean;
+}
+
+/** Names of the steps, for the list. */
+export const TUNE_STEP_NAMES: Readonly<Record<TuneStepKey, string>> = {
+  prepare: 'Prepare',
+  microphone: 'Microphone',
+  baseline: 'Baseline',
+  passband: 'Passband',
+  gain: 'Mic gain and ALC',
+  compressor: 'Compressor',
+  equalizer: 'Equalizer',
+  'alc-again': 'ALC again',
+  verify: 'Verify',
+  reports: 'Reports',
+  finish: 'Finish',
+};
+
+type Words = Omit<TuneStep, 'key' | 'title' | 'scope' | 'takesOvers'>;
+const good = (text: string): Enough => ({ state: 'ok', text });
+const notYet = (text: string): Enough => ({ state: 'watch', text });
+const wrong = (text: string): Enough => ({ state: 'fault', text });
+const unknown = (text: string): Enough => ({ state: 'unknown', text });
+const stale = (text: string): Enough => ({ state: 'stale', text });
+
+const SCOPES: Readonly<Partial<Record<TuneStepKey, readonly Purposed[]>>> = {
+  gain: [],
+  compressor: ['compression'],
+  equalizer: ['compression', 'tone'],
+  'alc-again': [],
+};
+const WITH_OVERS: readonly TuneStepKey[] = ['microphone', 'baseline', 'passband', 'gain', 'compressor', 'equalizer', 'alc-again', 'verify'];
+
+/** A step of a run with what is known. */
+export function tuneStep(run: TuneRun, key: TuneStepKey, evidence: TuneEvidence): TuneStep {
+  return {
+    key,
+    title: TUNE_STEP_NAMES[key],
+    ...STEPS[key](run, evidence),
+    scope: SCOPES[key] ?? null,
+    takesOvers: WITH_OVERS.includes(key),
+  };
+}
+
+const ticked = (run: TuneRun, tasks: readonly TuneTask[], text: string): Enough => {
+  const left = tasks.filter(({ id }) => !run.ticks.includes(id)).length;
+  return left === 0 ? good(text) : notYet(`${left} of ${tasks.length} left to tick.`);
+};
+
+const PREPARE: readonly TuneTask[] = [
+  { id: 'load', text: 'Dummy load on the antenna socket.', isSafety: true },
+  { id: 'power', text: 'Power down to about 5 W. Keep overs short and watch the temperature.', isSafety: true },
+  {
+    id: 'frequency',
+    text: 'A clear frequency all the same: listen first, and identify as your licence requires.',
+    isSafety: true,
+  },
+  { id: 'meter', text: 'Meter to ALC, peak hold on.' },
+  { id: 'headphones', text: 'Monitor on headphones, low at first; never on a speaker.', isSafety: true },
+];
+const PRACTICE: readonly TuneTask[] = [
+  { id: 'simulated', text: 'Nothing is transmitted: radio, dummy load and receivers are simulated.' },
+  { id: 'meter', text: 'On a real radio: dummy load, about 5 W, meter to ALC with peak hold, monitor on headphones.' },
+];
+const MICROPHONE: readonly TuneTask[] = [
+  { id: 'switch', text: 'Its switch where it is to stay; cap or screen fitted, or not.' },
+  { id: 'distance', text: 'A distance that you will keep: 5 to 10 cm for a boom or desk microphone, about 5 cm for a headset.' },
+  { id: 'five', text: 'Talk for five seconds as you do on the air, then keep silent for two: the silence shows the room.' },
+];
+const FINISH: readonly TuneTask[] = [
+  { id: 'swr', text: 'Meter back to SWR; antenna back on the socket.', isSafety: true },
+  { id: 'memories', text: 'Voice memories recorded again, each in the mode it is used in.' },
+  { id: 'sheet', text: 'Dial sheet printed or written down.' },
+  { id: 'mic', text: 'On the sheet: which microphone to plug in, and where its switch stands.' },
+];
+const one = (id: string, text: string): readonly TuneTask[] => [{ id, text }];
+
+const MICROPHONE_FAULTS: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'hum', 'room-noise', 'plosives', 'sibilance'];
+const SAID_WORDS = {
+  talk: 'what you usually say',
+  counting: 'one to ten, quickly',
+  sustained: 'one long word, the same every time',
+} as const;
+
+const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence) => Words>> = {
+  prepare: (run, { swr }) => {
+    const tasks = run.ears === 'practice' ? PRACTICE : PREPARE;
+    return {
+      why: 'What is tuned into a dummy load can be repeated; what is tuned on the air disturbs others and changes with every path.',
+      tasks,
+      goal: 'Everything ticked, SWR below 3.',
+      enough:
+        swr !== null && swr > MOST_SWR
+          ? wrong(`The SWR was read as ${fixed(swr, 1)}: look at the load and its cable first.`)
+          : ticked(run, tasks, 'Ready to transmit.'),
+    };
+  },
+  microphone: (run, { heard }) => ({
+    why: 'It decides most of the sound. Every number after it holds for this microphone, at this distance, only.',
+    tasks: MICROPHONE,
+    goal: 'Level, breath and room in order in a short recording.',
+    enough: microphoneEnough(run, heard),
+  }),
+  baseline: (run, { rig, card, heard }) => ({
+    why: 'The first recording shows voice, microphone and radio alone. Everything that comes later is compared with it.',
+    tasks: one('baseline', 'Equalizer flat, compressor off. Then talk for 15 seconds about anything.'),
+    goal: 'One clean recording of the flat, uncompressed voice.',
+    enough: baselineEnough(run, rig, card, heard),
+  }),
+  passband: (_, { rig, card }) => {
+    const [low, high] = effective(rig, card).passbandHz;
+    return {
+      why: 'It bounds everything the equalizer can do. Narrow puts the power into less spectrum, wide sounds more like you.',
+      tasks: one(
+        'passband',
+        'Choose it for the purpose. Listen before you decide: the difference is small at one edge and large at the other.',
+      ),
+      goal: 'Chosen for the purpose; nothing above 2900 Hz on a crowded band.',
+      enough: good(`It is ${frequency(low)} to ${frequency(high)}.`),
+    };
+  },
+  gain: (run, evidence) => ({
+    why: 'Too much distorts and splatters, too little has no punch. Gain scales differ from radio to radio: only the meter tells.',
+    tasks: one('said', `Read the ALC on speech peaks while you say ${SAID_WORDS[saidBy(run)]}.`),
+    goal: `${zoneWords(run, evidence.rig)} on speech peaks.`,
+    enough: levelEnough(run, evidence),
+  }),
+  compressor: (run, { goal }) => ({
+    why: 'It raises average power, the room and the breath alike. A weak signal gains by it, a strong one sounds better without.',
+    tasks: one('compressor', 'Set it, and read the ALC again: it moves the level.'),
+    goal: `${COMPRESSION_SCHOOLS[run.compression].name}: ${COMPRESSION_SCHOOLS[run.compression].note}.`,
+    enough: compressionEnough(goal),
+  }),
+  equalizer: (run, { goal }) => ({
+    why: 'Lows, mids and highs, a few decibels at a time. The fit says which of your dials do most for your voice.',
+    tasks: one(
+      'equalizer',
+      run.ears === 'none'
+        ? 'Set what others advise, relative to where the dials stand.'
+        : 'Set what the next move says, talk for 15 seconds about something else, and look at what came of it.',
+    ),
+    goal: 'Within a decibel of the best that these dials can do.',
+    enough: toneEnough(run, goal),
+  }),
+  'alc-again': (run, evidence) => ({
+    why: 'Compression, equalizer and passband have all moved the level: the first reading is worth nothing now.',
+    tasks: one('again', `Read it once more, saying ${SAID_WORDS[saidBy(run)]} as before.`),
+    goal: `${zoneWords(run, evidence.rig)}, read with the card as it stands.`,
+    enough: levelEnough(run, evidence),
+  }),
+  verify: (run, { heard }) => ({
+    why: 'The monitor taps the audio early: it is not what you transmit. A tap in the line misses the antenna.',
+    tasks: one(
+      'verify',
+      'Record one over on something that is not the radio: a second receiver with its own antenna, a remote receiver, a friend.',
+    ),
+    goal: 'Heard off the air, with nothing wrong in it.',
+    enough: verifyEnough(run, heard),
+  }),
+  reports: (_, { reports }) => ({
+    why: 'Several receivers beat one opinion. What all of them say is yours; what one of them says may be the path.',
+    tasks: one('reports', 'Ask, change one thing, and ask again without saying what you changed.'),
+    goal: 'Two stations or more.',
+    enough:
+      reports >= 2
+        ? good(`${reports} stations have said something of this card.`)
+        : notYet(reports === 1 ? 'One opinion so far.' : 'Nobody was asked yet.'),
+  }),
+  finish: (run) => ({
+    why: 'What is not written down is lost, and a meter left on ALC hides a bad antenna.',
+    tasks: FINISH,
+    goal: 'Everything ticked.',
+    enough: ticked(run, FINISH, 'The card is yours to trust.'),
+  }),
+};
+
+function zoneWords(run: TuneRun, rig: RigProfile): string {
+  const [low, high] = wishOf(run, rig).alcZone;
+  return `ALC between ${readingText(rig.alc, low)} and ${readingText(rig.alc, high)}`;
+}
+
+function microphoneEnough({ ears }: TuneRun, heard: TuneEvidence['heard']): Enough {
+  if (!heard)
+    return ears === 'none' ? unknown('Without a recording, your own ears on headphones have to judge.') : notYet('No recording yet.');
+  const found = heard.findings.find(({ code, severity }) => severity !== 'ok' && MICROPHONE_FAULTS.includes(code));
+  return found ? { state: found.severity, text: found.text } : good('Level, breath and room are in order.');
+}
+
+function baselineEnough({ ears }: TuneRun, rig: RigProfile, card: Card, heard: TuneEvidence['heard']): Enough {
+  if (!isBaseline(rig, card)) return notYet('The card is not flat and uncompressed.');
+  const spoilt = heard && spoiltBy(heard.findings);
+  if (spoilt) return wrong(spoilt.text);
+  if (heard) return good('Your flat voice is known.');
+  return ears === 'none' ? good('Flat and uncompressed.') : notYet('No recording with this card yet.');
+}
+
+function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal }: TuneEvidence): Enough {
+  if (goal?.drive === 'high') return wrong('The next channel is full: less gain first.');
+  if (!newest) return notYet('The ALC was not read yet.');
+  if (newest.changed.length > 0) return stale(`Stale: since it was read, ${newest.changed.join(', ')} changed.`);
+  const [low, high] = wishOf(run, rig).alcZone;
+  const read = readingText(rig.alc, newest.alc);
+  if (newest.alc < low) return notYet(`${read} is below the zone.`);
+  if (newest.alc > high) return notYet(`${read} is above the zone.`);
+  return gain && gain.now.chance < 0.5
+    ? unknown(`${read} fits, but the readings before it do not: read it once more.`)
+    : good(`${read} is inside the zone.`);
+}
+
+function compressionEnough(goal: GoalState | null): Enough {
+  switch (goal?.compression) {
+    case 'ok':
+      return good('It is as your school has it.');
+    case 'low':
+      return notYet('Less than your school has.');
+    case 'high':
+      return notYet('More than your school has.');
+    default:
+      return unknown(goal ? 'Read the compression meter on peaks.' : 'Not known before the first over.');
+  }
+}
+
+/** So far from the best is still good (the goal of a run). */
+const NEAR_DB: Decibels = 1;
+
+function toneEnough({ ears }: TuneRun, goal: GoalState | null): Enough {
+  const { toneErrorDb = null, bestToneErrorDb = null } = goal ?? {};
+  if (toneErrorDb === null || bestToneErrorDb === null)
+    return unknown(ears === 'none' ? 'Without a recording only reports tell.' : 'No recording to measure it from yet.');
+  const text = `${decibels(toneErrorDb, 1)} off target; these dials can reach ${decibels(bestToneErrorDb, 1)}.`;
+  return toneErrorDb - bestToneErrorDb <= NEAR_DB ? good(text) : notYet(text);
+}
+
+function verifyEnough({ ears }: TuneRun, heard: TuneEvidence['heard']): Enough {
+  if (!heard) return ears === 'none' ? unknown('Without a receiver only reports tell.') : notYet('No recording of the card as it stands.');
+  if (heard.isMonitor) return notYet('Only the monitor has heard it.');
+  const found = heard.findings.find(({ severity }) => severity === 'fault');
+  return found ? wrong(found.text) : good('Heard off the air, and nothing is wrong.');
+}
