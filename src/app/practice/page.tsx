@@ -4,7 +4,9 @@ import { redirect } from 'next/navigation';
 import { Practice } from '@/features/practice/Practice.tsx';
 import { loadBenchOf } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
+import { historyOf } from '@/server/overs/history.ts';
 import { load } from '@/server/requests/answer.ts';
+import { schoolOfCard } from '@/server/tune/tuneRuns.ts';
 import { idOf, type Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Practice' };
@@ -14,5 +16,7 @@ export default async function Page({ searchParams }: { searchParams: Params }) {
   const bench = await load(() => loadBenchOf(idOf(card)));
   if (!bench) redirect('/welcome');
   const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
-  return <Practice key={bench.card.id} bench={bench} neighbours={neighbours} />;
+  const { card: shown } = bench;
+  const [history, school] = await load(() => Promise.all([shown.practiceRadio === null ? [] : historyOf(shown), schoolOfCard(shown.id)]));
+  return <Practice key={shown.id} bench={bench} neighbours={neighbours} history={history} school={school} />;
 }

@@ -7,6 +7,7 @@ import {
   copyOrSay,
   type FitAnswer,
   type FitInput,
+  type NextInput,
   type School,
   type StartingCard,
   startingCard,
@@ -29,6 +30,7 @@ import { guessKind, LiveMeter, type LiveReading, type MeasurementKind, type Voic
 import { type Heard, listen, listeningGain, look, type View } from '@/core/playback/index.ts';
 import type { Card, DialValues, Mode, RigProfile } from '@/core/rig/index.ts';
 import { type Audition, audition, busiestPart } from '@/core/simulate/index.ts';
+import { type TuneMove, tuneMove } from '@/core/tune/index.ts';
 import { storedCapture } from './storedCapture.ts';
 
 const HASH_BYTES = 4 << 20;
@@ -73,6 +75,9 @@ const work = {
     for await (const block of source.blocks()) parts.push(wavData(shape, block));
     return { wav: new Blob([header, ...parts] as Uint8Array<ArrayBuffer>[]), ...facts };
   },
+
+  /** What to do next at a step of a Tune run. */
+  tuneMove: (input: NextInput, card: Card): TuneMove => tuneMove(input, card),
 
   fit: (input: FitInput): FitAnswer | string => adviseEqualizer(input),
 

@@ -41,6 +41,8 @@ const COARSE_POSITIONS = 12;
 export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine);
 /** A dial that is right with this probability is left alone; else another position must be so much better. */
 const GOOD_ENOUGH = 0.5;
+/** The same once it was read twice here: what stays at an edge of the zone is moved into it. */
+const GOOD_AFTER_TWO = 0.85;
 const STAY = 0.04;
 /** What a reading above the zone costs beside one inside it. */
 const TOO_HIGH = 0.06;
@@ -154,7 +156,8 @@ export function nextGain(
   };
   const isTooMuch = here > most;
   let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + STAY];
-  const isGood = !isTooMuch && odds(belief, here, zone).inside >= GOOD_ENOUGH;
+  const looks = readings.filter(({ gain, shiftDb = 0, shiftDoubtDb = 0 }) => gain === now && shiftDb === 0 && shiftDoubtDb === 0).length;
+  const isGood = !isTooMuch && odds(belief, here, zone).inside >= (looks < 2 ? GOOD_ENOUGH : GOOD_AFTER_TWO);
   // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
   const near = positions.filter((value) => {
     const share = shareOf(dial, value);

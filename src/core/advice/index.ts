@@ -47,6 +47,7 @@ export {
   type GoalState,
   type History,
   LEVEL_ORDERS,
+  type Learned,
   type LevelOrder,
   type LoopOptions,
   type LoopOver,

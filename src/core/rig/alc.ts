@@ -16,3 +16,6 @@ export const ofScale = (meter: Meter): string => `of ${fullScale(meter) === 1 ? 
 
 /** The zone: "0.30–0.50". */
 export const zoneText = (meter: Meter): string => meter.zone.map((end) => readingText(meter, end)).join('–');
+
+/** A meter as an eye reads it: to a twentieth of its scale. */
+export const asRead = (share: Fraction): Fraction => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;

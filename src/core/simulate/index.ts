@@ -7,7 +7,14 @@ export { PATHS, RECEIVERS } from './hear/ways.ts';
 export { CLEAR_PATH } from './path/path.ts';
 export { GOOD_RECEIVER, Receiver, type ReceiverShape } from './receiver/receiver.ts';
 export { calibrateDrive } from './station/calibrateDrive.ts';
-export { hiddenRadio, hiddenTruths, PRACTICE_RADIOS, PRACTICE_RECEIVERS, practiceReceiverKind } from './station/hiddenRadio.ts';
+export {
+  type HiddenRadio,
+  hiddenRadio,
+  hiddenTruths,
+  PRACTICE_RADIOS,
+  PRACTICE_RECEIVERS,
+  practiceReceiverKind,
+} from './station/hiddenRadio.ts';
 export { type MeterReadings, Simulation, voiceGain } from './station/simulate.ts';
 export { parseStation, type SimulatedStation } from './station/stationFile.ts';
 export { atModelRate, type StationSetting, type Voice } from './station/voiceAndStation.ts';

@@ -15,7 +15,7 @@ import {
 } from '../rig/index.ts';
 import type { Decibels, Hertz } from '../units/index.ts';
 
-/** Dials to set; empty where the card is flat and uncompressed already. Bands that the compressor's switch brings in are set too. */
+/** Dials to set; empty where the card is flat and uncompressed already. */
 export function toBaseline(rig: RigProfile, card: Card): DialValues {
   const start = valuesOf(card, rig);
   const off = compressionOff(rig, { ...card, values: start });
@@ -77,8 +77,15 @@ export function passbandChoices(rig: RigProfile, card: Card, purpose: Purpose): 
     const key = edges.join();
     const suitsPurpose = purposes.includes(purpose);
     const before = found.get(key);
-    if (before) found.set(key, { ...before, suitsPurpose: before.suitsPurpose || suitsPurpose });
-    else found.set(key, { name, note, edgesHz: edges, values, isNow: key === now.join(), suitsPurpose });
+    // Of two that come to the same on this rig, the one that is really meant keeps its name.
+    const isNamed = !before || key === edgesHz.join();
+    found.set(key, {
+      ...(isNamed ? { name, note } : { name: before.name, note: before.note }),
+      edgesHz: edges,
+      values,
+      isNow: key === now.join(),
+      suitsPurpose: suitsPurpose || (before?.suitsPurpose ?? false),
+    });
   }
   return [...found.values()];
 }

@@ -2,6 +2,7 @@
 
 export { isBaseline, type PassbandChoice, passbandChoices, toBaseline } from './baseline.ts';
 export { type TuneMove, tuneMove } from './move.ts';
+export { practiceScore, type ScoreLine } from './practiceScore.ts';
 export {
   ALC_CHOICES,
   type AlcChoice,

@@ -1,12 +1,10 @@
 'use client';
 /** The evidence of a check: recordings of the newest over on its receivers, and the live level beside the log. */
-import { useAddFiles, useAddRecording } from '@/client/addRecording.ts';
-import { useLive } from '@/client/useLive.ts';
+import { useAddRecording } from '@/client/addRecording.ts';
 import type { OverView } from '@/server/overs/overs.ts';
 import { HeardOn } from '@/ui/measured/HeardOn.tsx';
-import { LiveLevel } from '@/ui/measured/LiveLevel.tsx';
-import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
+import { LiveGrab } from '@/ui/measured/LiveGrab.tsx';
+import { Button } from '@/ui/parts/Button.tsx';
 
 interface ListeningProps {
   readonly cardId: number;
@@ -29,33 +27,9 @@ export function Listening({ cardId, heard, isGuest }: ListeningProps) {
             : 'Nothing recorded yet in this check.'}
         </p>
       )}
-      <Live>
+      <LiveGrab>
         <Button onPress={() => addRecording(cardId)}>Add recordings</Button>
-      </Live>
+      </LiveGrab>
     </section>
-  );
-}
-
-/** The sound card's level; the last seconds become a recording. */
-function Live({ children }: { children: React.ReactNode }) {
-  const live = useLive();
-  const addFiles = useAddFiles();
-  const isOn = live.state === 'on';
-  const grab = async () => {
-    const file = await live.grab();
-    if (file) addFiles([file]);
-  };
-  return (
-    <>
-      {isOn && <LiveLevel reading={live.reading} />}
-      {live.message && <Notice tone="fault">{live.message}</Notice>}
-      <Bar>
-        {children}
-        <Button isDisabled={live.state === 'opening'} onPress={isOn ? live.stop : live.start}>
-          {isOn ? 'Stop listening' : 'Live level'}
-        </Button>
-        {isOn && <Button onPress={() => void grab()}>Grab the last {live.grabS} s</Button>}
-      </Bar>
-    </>
   );
 }

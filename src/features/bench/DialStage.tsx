@@ -1,14 +1,14 @@
 'use client';
 /** A stage's dials as the card has them, and what is still missing where it is not measured. */
 import Link from 'next/link';
-import styled from 'styled-components';
 import { useDraft } from '@/client/useDraft.ts';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
 import type { AlcStanding } from '@/core/advice/index.ts';
-import { type DialValues, effective, fullScale, readingText, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
+import { type DialValues, effective, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -19,12 +19,6 @@ import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
 import { PassbandQuestion } from './model/PassbandQuestion.tsx';
 import { Readings } from './Readings.tsx';
-
-const Scale = styled.div`
-  position: relative; height: 34px; max-width: 520px; border: 1px solid var(--line); background: var(--sheet); margin: 10px 0 26px;
-  .zone { position: absolute; inset-block: 0; background: var(--signal-wash); border-inline: 1px solid var(--signal); }
-  .needle { position: absolute; inset-block: -5px; width: 3px; background: var(--ink); }
-  .tick { position: absolute; top: 100%; transform: translateX(-50%); font-size: 12.5px; color: var(--soft); }`;
 
 const ABOUT: Partial<Record<StageKey, string>> = {
   gain: 'Turn it so that the ALC reads inside its zone on speech peaks; what number that takes differs from radio to radio and mic to mic.',
@@ -63,7 +57,7 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
-      {stage === 'alc' && <AlcScale bench={bench} standing={standing} />}
+      {stage === 'alc' && <AlcScale alc={rig.alc} reading={standing.newest?.alc ?? null} />}
       {own.length > 0 && (
         <DialTable
           rows={own.map((state) => ({
@@ -107,30 +101,6 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
           <Link href={`/cards/reach?card=${card.id}`}>All cards of this voice by reach and naturalness</Link>
         </p>
       )}
-    </>
-  );
-}
-
-/** The meter as a plain scale with the zone where speech peaks belong. */
-function AlcScale({ bench: { card }, standing: { newest } }: { bench: BenchView; standing: AlcStanding }) {
-  const { alc } = card.rig.profile;
-  const [low, high] = alc.zone;
-  const reading = newest?.alc ?? null;
-  return (
-    <>
-      <p>
-        Speech peaks belong between {readingText(alc, low)} and {readingText(alc, high)}. Above the zone: turn the mic gain down. Below it:
-        turn it up.
-      </p>
-      <Scale role="img" aria-label={`ALC scale, zone ${low} to ${high}, reading ${reading ?? 'none'}`}>
-        <span className="zone" style={{ left: `${100 * low}%`, right: `${100 * (1 - high)}%` }} />
-        {reading !== null && <span className="needle" style={{ left: `calc(${100 * reading}% - 1.5px)` }} />}
-        {[0, 0.25, 0.5, 0.75, 1].map((at) => (
-          <span key={at} className="tick mono" style={{ left: `${100 * at}%` }}>
-            {Number((at * fullScale(alc)).toFixed(2))}
-          </span>
-        ))}
-      </Scale>
     </>
   );
 }

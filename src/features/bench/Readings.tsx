@@ -1,48 +1,30 @@
 'use client';
 /** Meter readings of the card: what they are worth now, the next mic gain, a new reading, and those before. */
-import { useState } from 'react';
 import styled from 'styled-components';
-import { useDraft } from '@/client/useDraft.ts';
-import { useForm } from '@/client/useForm.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type AlcStanding, gainSentence, SAID, SAID_LABELS, type Said } from '@/core/advice/index.ts';
-import {
-  alcError,
-  dialInRole,
-  fullScale,
-  ofScale,
-  parseAlc,
-  parseReading,
-  type RigProfile,
-  readingText,
-  valueOn,
-  valueText,
-} from '@/core/rig/index.ts';
+import { type AlcStanding, gainSentence, SAID_LABELS } from '@/core/advice/index.ts';
+import { dialInRole, ofScale, type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import { fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import { saveReading } from '@/server/readings/actions.ts';
 import type { ReadingView } from '@/server/readings/readings.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { RefusalNotice } from '@/ui/parts/DraftNotice.tsx';
-import { Field } from '@/ui/parts/Field.tsx';
-import { Picker } from '@/ui/parts/Picker.tsx';
 import { Scroll, Table } from '@/ui/parts/Table.tsx';
 import { TableHead } from '@/ui/parts/TableHead.tsx';
+import { ReadingForm } from '@/ui/readings/ReadingForm.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 import { utc } from '@/ui/utc.ts';
 
-const Row = styled.form`display: flex; flex-wrap: wrap; gap: 10px 14px; align-items: end; margin: 6px 0 10px; label + * { max-width: 110px; }`;
 const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; }`;
 const Next = styled.p`font-size: 17px; font-weight: 700; margin: 4px 0;`;
 
 export function Readings({ bench, standing }: { bench: BenchView; standing: AlcStanding }) {
-  const { card, readings } = bench;
+  const { card, over, readings } = bench;
   return (
     <Part aria-label="Meter readings">
       <h2>Meter readings</h2>
       <Worth rig={card.rig.profile} standing={standing} />
       <NextGain bench={bench} standing={standing} />
-      <NewReading key={card.revisions[0].id} bench={bench} />
+      <ReadingForm key={card.revisions[0].id} card={card} overId={over?.revision.id === card.revisions[0].id ? over.id : null} />
       {readings.length > 0 && <Before bench={bench} />}
     </Part>
   );
@@ -84,102 +66,6 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
     </>
   );
 }
-
-const EMPTY = { alc: '', compression: '', power: '', swr: '', said: 'talk' as Said };
-
-function NewReading({ bench: { card, over } }: { bench: BenchView }) {
-  const [newest] = card.revisions;
-  const full = fullScale(card.rig.profile.alc);
-  const form = useDraft(`reading ${card.id}`, EMPTY);
-  const [isKept, setIsKept] = useState(false);
-  const { alc, compression, power, swr, said } = form.value;
-  const read = {
-    alc: parseAlc(alc, full),
-    compressionDb: parseReading(compression, 60, true),
-    powerW: parseReading(power, 5000),
-    swr: swrOf(swr),
-  };
-  const numbers = Object.values(read);
-  const isGood = numbers.every((each) => each !== undefined) && numbers.some((each) => each !== null);
-  const overId = over?.revision.id === newest.id ? over.id : null;
-  const { refusal, isSaving, submit } = useForm(
-    form,
-    async () =>
-      saveReading({
-        cardRevisionId: newest.id,
-        overId,
-        said,
-        alc: read.alc ?? null,
-        compressionDb: read.compressionDb ?? null,
-        powerW: read.powerW ?? null,
-        swr: read.swr ?? null,
-      }),
-    () => {
-      form.discard();
-      setIsKept(true);
-    },
-  );
-  const set = (change: Partial<typeof EMPTY>) => {
-    setIsKept(false);
-    form.set(change);
-  };
-  return (
-    <>
-      <Row
-        aria-label="New reading"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (isGood) submit();
-        }}
-      >
-        <Field
-          label={`ALC, 0 to ${full}`}
-          value={alc}
-          onChange={(text) => set({ alc: text })}
-          inputMode="decimal"
-          error={read.alc === undefined ? alcError(full) : undefined}
-        />
-        <Picker
-          label="Read on"
-          choices={SAID.map((id) => ({ id, text: SAID_LABELS[id] }))}
-          value={said}
-          onChange={(id) => set({ said: id as Said })}
-        />
-        <Field
-          label="Compression, dB"
-          value={compression}
-          onChange={(text) => set({ compression: text })}
-          inputMode="decimal"
-          error={read.compressionDb === undefined ? '0 to 60 dB.' : undefined}
-        />
-        <Field
-          label="Power, W"
-          value={power}
-          onChange={(text) => set({ power: text })}
-          inputMode="decimal"
-          error={read.powerW === undefined ? 'Up to 5000 W.' : undefined}
-        />
-        <Field
-          label="SWR"
-          value={swr}
-          onChange={(text) => set({ swr: text })}
-          inputMode="decimal"
-          error={read.swr === undefined ? '1 to 100.' : undefined}
-        />
-        <Button type="submit" isDisabled={!isGood || isSaving}>
-          Save reading
-        </Button>
-        {isKept && <span role="status">Saved with revision {newest.number}.</span>}
-      </Row>
-      <RefusalNotice refusal={refusal} onForce={submit} />
-    </>
-  );
-}
-
-const swrOf = (text: string): number | null | undefined => {
-  const value = parseReading(text, 100);
-  return typeof value === 'number' && value < 1 ? undefined : value;
-};
 
 /** What the meters showed, newest first, with where the gain stood. */
 function Before({ bench: { card, readings } }: { bench: BenchView }) {

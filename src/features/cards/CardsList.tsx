@@ -125,6 +125,7 @@ function CardRow({ card, onRestore }: { card: CardSummary; onRestore: (id: numbe
     <tr>
       <td>
         <Link href={`/cards/${card.id}`}>{card.name}</Link>
+        {card.practiceRadio !== null && <b> practice</b>}
         {card.isRetired && <span className="soft"> (retired)</span>}
       </td>
       <td>{card.operator}</td>

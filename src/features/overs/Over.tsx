@@ -60,6 +60,7 @@ export function Over({ over, captures, reports }: OverProps) {
           <Link href={`/cards/${over.card.id}`}>{over.card.name}</Link> rev. {over.revision.number}, heard on {over.receiver.name}, into{' '}
           {over.load === 'dummy load' ? 'a dummy load' : 'the antenna'}
           {over.powerW === null ? '' : ` with ${over.powerW} W`}.
+          {over.card.practiceRadio !== null && <b> Practice radio {over.card.practiceRadio}: simulated, not of the real log.</b>}
         </p>
         {captures.length > 1 && <Receivers captures={captures} shownId={over.capture?.id} />}
         {captures.length === 1 && over.evidence && over.capture && <Play captureId={over.capture.id} label={`over ${over.id}`} />}

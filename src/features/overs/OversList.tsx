@@ -184,6 +184,7 @@ function OverRow({ over, isPicked, mayPick, onPick }: OverRowProps) {
       </td>
       <td className="whole">
         <Link href={`/cards/${over.cardId}`}>{over.card}</Link>, rev. {over.revision}
+        {over.practiceRadio !== null && <b> practice</b>}
         <small>
           {over.operator} on {over.rig}
         </small>

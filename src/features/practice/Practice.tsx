@@ -1,26 +1,26 @@
 'use client';
 /** The practice radio: dials, a key to talk, meters as plain scales, and receivers that deliver files. */
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import type { AlcReading } from '@/core/advice/index.ts';
-import { type DialValues, effective, type RigProfile, valueOn } from '@/core/rig/index.ts';
-import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS } from '@/core/simulate/index.ts';
+import type { AlcReading, SchoolWish, SeenOver } from '@/core/advice/index.ts';
+import { asRead, type DialValues, effective, valueOn } from '@/core/rig/index.ts';
+import { PRACTICE_RADIOS } from '@/core/simulate/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
 import { Playback } from '@/ui/listen/Playback.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
-import { Table } from '@/ui/parts/Table.tsx';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
 import { GainReadings } from './GainReadings.tsx';
 import { MeterScales } from './MeterScales.tsx';
 import { Receivers } from './Receivers.tsx';
+import { Score } from './Score.tsx';
 
 const Columns = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) minmax(380px, 0.8fr); min-height: calc(100vh - 53px);
@@ -39,10 +39,20 @@ const NOTHING: DialValues = {};
 const NO_READINGS: readonly AlcReading[] = [];
 const MOST_READINGS = 20;
 
-export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: Neighbours }) {
+interface PracticeProps {
+  readonly bench: BenchView;
+  readonly neighbours: Neighbours;
+  /** Overs of the card's practice radio, oldest first; empty on cards of real radios. */
+  readonly history: readonly SeenOver[];
+  /** What is to be reached. */
+  readonly school: SchoolWish;
+}
+
+export function Practice({ bench, neighbours, history, school }: PracticeProps) {
   const { card } = bench;
   useWorkingCard(card.id);
-  const [radio, setRadio] = useState(1);
+  const [chosen, setRadio] = useState(1);
+  const radio = card.practiceRadio ?? chosen;
   const [load, setLoad] = useState<Load>('dummy load');
   const { value: draft, set, discard } = useDraft<DialValues>(`practice ${card.id}`, NOTHING);
   const values = { ...card.revisions[0].values, ...draft };
@@ -51,7 +61,7 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
   const { readings } = notes.value;
   /** Read as an eye does, to a twentieth of the scale. */
   const note = (alc: number) => {
-    const read: AlcReading = { alc: Math.round(20 * alc) / 20, card: { mode: card.mode, values, use: card.revisions[0].use } };
+    const read: AlcReading = { alc: asRead(alc), card: { mode: card.mode, values, use: card.revisions[0].use } };
     notes.set({ readings: [...readings, read].slice(-MOST_READINGS) });
   };
   const over = useOver(() => request(1, false), note);
@@ -77,9 +87,17 @@ export function Practice({ bench, neighbours }: { bench: BenchView; neighbours: 
           onBack={changing(discard)}
         />
         <aside aria-label="Over">
-          <Talk over={over} load={load} bench={bench} request={request} />
+          <Talk over={over} load={load} bench={bench}>
+            <Receivers
+              card={card}
+              values={values}
+              radio={radio}
+              load={load}
+              onRecorded={card.practiceRadio === null ? () => {} : discard}
+            />
+          </Talk>
           <GainReadings bench={bench} values={values} readings={readings} onDial={changing(set)} />
-          <Hidden key={radio} rig={card.rig.profile} radio={radio} />
+          <Score key={radio} bench={bench} radio={radio} history={history} school={school} />
         </aside>
       </Columns>
     </Shell>
@@ -112,10 +130,10 @@ interface TalkProps {
   readonly over: ReturnType<typeof useOver>;
   readonly load: Load;
   readonly bench: BenchView;
-  readonly request: (receiver: number, isIq: boolean) => PracticeRequest;
+  readonly children: ReactNode;
 }
 
-function Talk({ over, load, bench, request }: TalkProps) {
+function Talk({ over, load, bench, children }: TalkProps) {
   return (
     <>
       <h2>Talk</h2>
@@ -131,7 +149,7 @@ function Talk({ over, load, bench, request }: TalkProps) {
         <>
           <p className="soft">Monitor, taken in the line (headphones: start low):</p>
           <Playback url={over.made.monitor} label="Monitor" />
-          <Receivers request={request} />
+          {children}
         </>
       )}
     </>
@@ -161,15 +179,17 @@ function Radio({ bench, values, radio, load, isChanged, onRadio, onLoad, onDial,
       <p className="soft">
         A simulation: no radio is connected and nothing is transmitted. It has the dials of {rig.name},{' '}
         {over ? `your voice from over ${over.id}` : 'a synthetic voice until you record your own'}, and faults of its own to find with the
-        evidence. What you set here stays here.
+        evidence. {card.practiceRadio === null ? 'What you set here stays here.' : 'This card is its own.'}
       </p>
       <Bar>
-        <Picker
-          label="Radio"
-          value={String(radio)}
-          choices={Array.from({ length: PRACTICE_RADIOS }, (_, k) => ({ id: String(k + 1), text: `number ${k + 1}` }))}
-          onChange={(id) => onRadio(Number(id))}
-        />
+        {card.practiceRadio === null && (
+          <Picker
+            label="Radio"
+            value={String(radio)}
+            choices={Array.from({ length: PRACTICE_RADIOS }, (_, k) => ({ id: String(k + 1), text: `number ${k + 1}` }))}
+            onChange={(id) => onRadio(Number(id))}
+          />
+        )}
         <Picker label="Output into" value={load} choices={LOADS.map((id) => ({ id, text: id }))} onChange={(id) => onLoad(id as Load)} />
       </Bar>
       <DialTable
@@ -184,31 +204,5 @@ function Radio({ bench, values, radio, load, isChanged, onRadio, onLoad, onDial,
         <ButtonLink href={`/bench?card=${card.id}`}>To the Bench</ButtonLink>
       </Bar>
     </section>
-  );
-}
-
-function Hidden({ rig, radio }: { rig: RigProfile; radio: number }) {
-  const [isRevealed, setIsRevealed] = useState(false);
-  return (
-    <>
-      <h2 style={{ marginTop: 18 }}>What it hides</h2>
-      {isRevealed ? (
-        <Table>
-          <tbody>
-            {hiddenTruths(rig, hiddenRadio(rig, radio)).map(({ what, is }) => (
-              <tr key={what}>
-                <td>{what}</td>
-                <td>{is}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      ) : (
-        <>
-          <p className="soft">Find out by measuring first: its filter, its decibels, its linearity, its room.</p>
-          <Button onPress={() => setIsRevealed(true)}>Show what it hides</Button>
-        </>
-      )}
-    </>
   );
 }

@@ -1,60 +1,69 @@
 'use client';
-/** Who heard the over, and its recordings. */
-import { useEffect, useRef, useState } from 'react';
+/** Who hears the over. Each keeps it as a recording, on a card of the practice radio's own. */
+import Link from 'next/link';
+import { useState, useTransition } from 'react';
 import styled from 'styled-components';
-import { useAddFiles } from '@/client/addRecording.ts';
-import { type PracticeRequest, transmit } from '@/client/transmit.ts';
+import { asked } from '@/client/asked.ts';
+import type { DialValues } from '@/core/rig/index.ts';
 import { PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
-import { Bar, Button } from '@/ui/parts/Button.tsx';
+import type { CardView } from '@/server/cards/cards.ts';
+import { practise, talkInPractice } from '@/server/practice/actions.ts';
+import { Button } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Table } from '@/ui/parts/Table.tsx';
 
-const Heard = styled(
-  Table,
-)`td { padding-block: 3px; } td > div { margin: 0; justify-content: flex-end; flex-wrap: nowrap; } button { padding: 2px 10px; min-height: 28px; font-size: 13.5px; }`;
+const Heard = styled(Table)`td { padding-block: 3px; } button { padding: 2px 10px; min-height: 28px; font-size: 13.5px; }`;
 
-/** Each delivers the over as a file, which goes in by the same door as a real one. */
-export function Receivers({ request }: { request: (receiver: number, isIq: boolean) => PracticeRequest }) {
-  const addFiles = useAddFiles();
-  const [busy, setBusy] = useState<string | null>(null);
+interface ReceiversProps {
+  readonly card: CardView;
+  readonly values: DialValues;
+  readonly radio: number;
+  readonly load: 'dummy load' | 'antenna';
+  /** The dials stand on the practice card now. */
+  readonly onRecorded: () => void;
+}
+
+export function Receivers({ card, values, radio, load, onRecorded }: ReceiversProps) {
+  const [busy, setBusy] = useState<number | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const isThere = useRef(true);
-  useEffect(() => {
-    isThere.current = true;
-    return () => {
-      isThere.current = false;
-    };
-  }, []);
-  const take = async (receiver: number, isIq: boolean) => {
-    setBusy(`${receiver}${isIq}`);
-    setError(null);
-    try {
-      const { file } = await transmit(request(receiver, isIq));
-      if (isThere.current) addFiles([file]);
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-    setBusy(null);
-  };
+  const [made, setMade] = useState<{ over: number; card: number } | null>(null);
+  const [, start] = useTransition();
+  const isSideband = card.mode === 'usb' || card.mode === 'lsb';
+  const record = (receiver: number) =>
+    start(async () => {
+      setBusy(receiver);
+      setError(null);
+      const kept = await asked(practise({ cardId: card.id, radio, values: { ...values } }));
+      const over = kept.ok ? await asked(talkInPractice({ cardId: kept.value, receiver, isIq: isSideband, load })) : kept;
+      setBusy(null);
+      if (!over.ok || !kept.ok) return setError(over.ok ? null : over.message);
+      setMade({ over: over.value, card: kept.value });
+      onRecorded();
+    });
   return (
     <>
-      <h2>Choose a receiver</h2>
-      <p className="soft">Take the over as a recording, from whoever heard it. Its file name says that it is simulated.</p>
+      <h2>Record an over</h2>
+      <p className="soft">
+        {card.practiceRadio === null
+          ? `It goes to a card of its own, “${card.name}, practice radio ${radio}”: nothing simulated enters the real log.`
+          : 'It goes to this practice card, with its meter readings.'}
+      </p>
       {error && <Notice tone="fault">{error}</Notice>}
+      {made && (
+        <p role="status">
+          <Link href={`/overs/${made.over}`}>Over {made.over}</Link> is being measured;{' '}
+          <Link href={`/bench?card=${made.card}`}>to its Bench</Link>, <Link href={`/tune?card=${made.card}`}>or tune it</Link>.
+        </p>
+      )}
       <Heard>
         <tbody>
           {PRACTICE_RECEIVERS.map(({ name }, k) => (
             <tr key={name}>
               <td>{name}</td>
               <td className="num">
-                <Bar>
-                  <Button aria-label={`Audio of ${name}`} isDisabled={busy !== null} onPress={() => void take(k, false)}>
-                    {busy === `${k}false` ? '…' : 'Audio'}
-                  </Button>
-                  <Button aria-label={`I/Q of ${name}`} isDisabled={busy !== null} onPress={() => void take(k, true)}>
-                    {busy === `${k}true` ? '…' : 'I/Q'}
-                  </Button>
-                </Bar>
+                <Button aria-label={`Record on ${name}`} isDisabled={busy !== null} onPress={() => record(k)}>
+                  {busy === k ? 'Talking ...' : 'Record'}
+                </Button>
               </td>
             </tr>
           ))}

@@ -22,15 +22,17 @@ export function FirstOver({ card, station }: { card: CardSummary; station: Stati
   if (station.receivers.length === 0) return <WhereQuestion card={card} />;
   return (
     <section style={{ maxWidth: 660 }}>
-      <h2>Ready for the first over</h2>
+      <h2>Ready to tune</h2>
       <p>
-        Into a dummy load, talk for 15 seconds with {card.name}, record it on {station.receivers[0].name}, and drop the file on the Bench.
+        Tune leads you through the first evening with {card.name}, heard on {station.receivers[0].name}: into a dummy load first, one step
+        after another.
       </p>
       <Bar>
-        <ButtonLink $primary href={`/bench?card=${card.id}`}>
-          To the Bench
+        <ButtonLink $primary href={`/tune?card=${card.id}`}>
+          Begin to tune
         </ButtonLink>
-        <ButtonLink href={`/practice?card=${card.id}`}>Practise first</ButtonLink>
+        <ButtonLink href={`/tune?card=${card.id}&ears=practice`}>Practise first</ButtonLink>
+        <ButtonLink href={`/bench?card=${card.id}`}>Straight to the Bench</ButtonLink>
       </Bar>
     </section>
   );
@@ -48,7 +50,8 @@ function HearQuestion({ card, onYes }: { card: CardSummary; onYes: () => void })
         <Button primary onPress={onYes}>
           Yes, I can record it
         </Button>
-        <ButtonLink href={`/practice?card=${card.id}`}>Not now: practise</ButtonLink>
+        <ButtonLink href={`/tune?card=${card.id}&ears=none`}>No: by the meters alone</ButtonLink>
+        <ButtonLink href={`/tune?card=${card.id}&ears=practice`}>Not now: practise</ButtonLink>
       </Bar>
     </section>
   );
@@ -66,7 +69,7 @@ function WhereQuestion({ card }: { card: CardSummary }) {
       draft={draft}
       isReady
       save={() => saveReceiver({ name: receiverKindText(kind), kind, ...USUAL_HZ, agc: '', path: '', trust, note: '' })}
-      onSaved={() => router.push(`/bench?card=${card.id}`)}
+      onSaved={() => router.push(`/tune?card=${card.id}`)}
     >
       <Picker label="Receiver" value={kind} choices={RECEIVER_KINDS} onChange={(id) => draft.set({ kind: id as ReceiverKind })} />
     </StepForm>

@@ -178,6 +178,7 @@ const OVER_COLUMNS = [
   'measured',
   'found',
   'note',
+  'practice radio',
 ];
 
 /** The log as a table for a spreadsheet, line by line. @param transaction whose snapshot it is; the present state when left out */
@@ -186,8 +187,26 @@ export async function* oversCsv(transaction?: Transaction): AsyncGenerator<strin
   for await (const over of allOvers(transaction)) {
     const { id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, headline, findings, note } =
       over;
+    const practice = over.practiceRadio;
     const found = findings.map(({ code }) => code).join(' ');
-    yield csvLine([id, madeAt, operator, card, revision, rig, receiver, load, powerW, alcReading, durationS, kind, headline, found, note]);
+    yield csvLine([
+      id,
+      madeAt,
+      operator,
+      card,
+      revision,
+      rig,
+      receiver,
+      load,
+      powerW,
+      alcReading,
+      durationS,
+      kind,
+      headline,
+      found,
+      note,
+      practice,
+    ]);
   }
 }
 

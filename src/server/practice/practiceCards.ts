@@ -3,7 +3,7 @@
  * card and is marked by it everywhere; the real card's log stays real.
  */
 import { createHash } from 'node:crypto';
-import type { DialValues } from '@/core/rig/index.ts';
+import { asRead, type DialValues } from '@/core/rig/index.ts';
 import { PRACTICE_RECEIVERS, practiceReceiverKind } from '@/core/simulate/index.ts';
 import { createCard, loadCard } from '../cards/cards.ts';
 import { addRevision } from '../cards/revisions.ts';
@@ -75,9 +75,6 @@ async function receiverOf(index: number): Promise<number> {
   return made.id;
 }
 
-/** A meter is read to a twentieth of its scale. */
-const toTwentieth = (share: number): number => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;
-
 /**
  * One over of a practice radio with the card as it stands: heard, measured and read as a real one would be.
  * @returns the over's number
@@ -107,7 +104,7 @@ export async function practiceOver({ cardId, receiver, isIq, load }: RequestOf<'
     cardRevisionId,
     overId,
     said: 'talk',
-    alc: alc.usual === null ? null : toTwentieth(alc.usual),
+    alc: alc.usual === null ? null : asRead(alc.usual),
     compressionDb: Math.round(compressionDb),
     powerW: null,
     swr,

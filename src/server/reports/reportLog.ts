@@ -12,7 +12,7 @@ const PAGE = 200;
 
 async function* allReports(): AsyncGenerator<ReportView> {
   for (let offset = 0; ; offset += PAGE) {
-    const page = await listReports({ limit: PAGE, offset });
+    const page = await listReports({ isReal: true, limit: PAGE, offset });
     yield* page;
     if (page.length < PAGE) return;
   }

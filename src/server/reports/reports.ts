@@ -31,6 +31,8 @@ export interface ReportQuery {
   readonly operatorId?: number;
   /** Words of the text, the station, or the card's or operator's name. */
   readonly search?: string;
+  /** Without those of practice radios. */
+  readonly isReal?: boolean;
   readonly limit: number;
   readonly offset?: number;
 }
@@ -60,11 +62,12 @@ interface ReportRow {
 const FROM = `FROM reports s JOIN card_revisions r ON r.id = s.card_revision_id JOIN cards c ON c.id = r.card_id
   JOIN operators p ON p.id = c.operator_id`;
 
-const where = ({ cardId, overId, operatorId, search }: Omit<ReportQuery, 'limit'>): string =>
+const where = ({ cardId, overId, operatorId, search, isReal }: Omit<ReportQuery, 'limit'>): string =>
   [
     cardId === undefined ? '' : 'c.id = :cardId',
     overId === undefined ? '' : 's.over_id = :overId',
     operatorId === undefined ? '' : 'p.id = :operatorId',
+    isReal ? 'c.practice_radio IS NULL' : '',
     search ? '(s.text LIKE :like OR s.station LIKE :like OR c.name LIKE :like OR p.name LIKE :like)' : '',
   ]
     .filter((each) => each !== '')

@@ -37,6 +37,7 @@ const Header = styled.header`
 
 /** Where one can go, and what else belongs to each place. */
 const PLACES: readonly { readonly href: string; readonly name: string; readonly also: readonly string[] }[] = [
+  { href: '/tune', name: 'Tune', also: [] },
   { href: '/bench', name: 'Bench', also: [] },
   { href: '/aircheck', name: 'Air check', also: [] },
   { href: '/overs', name: 'Overs', also: ['/live', '/reports'] },

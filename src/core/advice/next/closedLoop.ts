@@ -2,7 +2,7 @@
 import { joined, mean, median } from '../../dsp/index.ts';
 import { bytesInMemory, openWav, type SampleSource, writeWav } from '../../files/index.ts';
 import { measureRecording, type SsbMeasurement, type VoiceDetail } from '../../measure/index.ts';
-import { type Card, effective, type Purpose, type RigProfile, responseOf, valuesOf } from '../../rig/index.ts';
+import { asRead, type Card, effective, type Purpose, type RigProfile, responseOf, valuesOf } from '../../rig/index.ts';
 import { CLEAR_PATH, GOOD_RECEIVER, type MeterReadings, type SimulatedStation, Simulation } from '../../simulate/index.ts';
 import type { Decibels } from '../../units/index.ts';
 import { FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
@@ -53,8 +53,6 @@ export interface LoopOptions extends LoopWish {
 }
 
 const RECORDED_PEAK = 0.5;
-/** A meter is read to a twentieth of its scale. */
-const toTwentieth = (share: number): number => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;
 
 /**
  * @param advisor another than the engine, to compare with
@@ -100,7 +98,7 @@ async function makeOver(
     meters: audio.meters,
     seen: {
       card: { ...station.card, use: null },
-      alc: alc === null ? null : toTwentieth(alc),
+      alc: alc === null ? null : asRead(alc),
       compressionDb: Math.round(audio.meters.compressionDb),
       swr: null,
       voices:

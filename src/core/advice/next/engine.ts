@@ -292,13 +292,14 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     set,
     expected: { alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
-    runnersUp: tone?.fit.runnerUp
-      ? [`Another equalizer setting comes within ${decibels(Math.abs(tone.fit.runnerUp.errorDb - tone.fit.best.errorDb), 1)} of it.`]
-      : [],
+    runnersUp: tone?.fit.runnerUp ? [runnerUpText(Math.abs(tone.fit.runnerUp.errorDb - tone.fit.best.errorDb))] : [],
     goal,
     learned,
   };
 }
+
+const runnerUpText = (db: Decibels): string =>
+  db < 0.1 ? 'Another equalizer setting is as good.' : `Another equalizer setting comes within ${decibels(db, 1)} of it.`;
 
 function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
   const dial = dialInRole(rig, 'mic-gain', mode);
@@ -334,7 +335,7 @@ const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCa
 function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (!voice && turns(input, 'tone'))
-    return ask(`The tone can’t be judged: ${noVoice}. Talk for 15 seconds and record it on a second receiver.`);
+    return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone'))
     return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
@@ -352,7 +353,9 @@ function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, inp
   if (last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask('The last reading does not fit the ones before it: read the ALC once more, with nothing turned.');
   const needed = SURE.find(([overs]) => input.overs.length < overs)?.[1] ?? 0.5;
-  if (chance !== null && chance < needed)
+  // While only compression is set, the level has its own step.
+  const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
+  if (isLevelAsked && chance !== null && chance < needed)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
       expected: { alc: learned.alc?.expected ?? null, toneErrorDb: null },

@@ -25,6 +25,7 @@ export {
 } from './schools.ts';
 export {
   type GoalState,
+  type Learned,
   type NextAnswer,
   type NextInput,
   type Purposed,

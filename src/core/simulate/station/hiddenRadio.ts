@@ -110,9 +110,10 @@ export function hiddenTruths(
       is: `${radio.amplifier.saturationDb} dB over full drive, ${radio.amplifier.smoothness < 2.5 ? 'softly' : 'hard'}`,
     },
     {
-      what: 'Opposite sideband and carrier',
-      is: `${decibels(radio.balance.oppositeDb ?? 0)} and ${decibels(radio.balance.carrierDb ?? 0)}`,
+      what: 'Opposite sideband',
+      is: `${decibels(radio.balance.oppositeDb ?? 0)} re the wanted one`,
     },
+    { what: 'Carrier', is: `${decibels(radio.balance.carrierDb ?? 0)} re PEP at full drive` },
     {
       what: 'Room',
       is: `fan at ${decibels(room.noiseDb ?? 0)}${room.humDb === null ? '' : `, hum at ${decibels(room.humDb)}`}${room.plosivesPerMinute > 0 ? ', breath pops' : ''} re the voice`,

@@ -1,0 +1,73 @@
+/** What was found out of a practice radio beside what it hides. */
+import type { Learned, SeenOver } from '../advice/index.ts';
+import type { RigProfile } from '../rig/index.ts';
+import { type HiddenRadio, hiddenTruths } from '../simulate/index.ts';
+import { type Decibels, decibels, fixed, percent } from '../units/index.ts';
+
+/** One thing that the radio hides. */
+export interface ScoreLine {
+  readonly what: string;
+  readonly is: string;
+  /** What the evidence says; null where it says nothing yet. */
+  readonly found: string | null;
+  /** Whether that is right; null where nothing was found, or it can't be told. */
+  readonly isRight: boolean | null;
+}
+
+/** A measured level is right within this. */
+const LEVEL_DB: Decibels = 3;
+/** A probability that settles what a width number means. */
+const SETTLED = 0.8;
+
+type Found = Pick<ScoreLine, 'found' | 'isRight'>;
+const NOTHING: Found = { found: null, isRight: null };
+
+/**
+ * @param history overs of the radio, oldest first
+ * @param learned what the engine made of them; null before the first over
+ */
+export function practiceScore(rig: RigProfile, hidden: HiddenRadio, history: readonly SeenOver[], learned: Learned | null): ScoreLine[] {
+  const found: Readonly<Record<string, () => Found>> = {
+    'One decibel on an equalizer dial': () => clickFound(hidden, learned),
+    'Width numbers mean': () => widthFound(hidden, learned),
+    'Opposite sideband': () => levelFound(hidden.radio.balance.oppositeDb, lowest(history, 'oppositeSidebandDb')),
+    Carrier: () => levelFound(hidden.radio.balance.carrierDb, lowest(history, 'carrierPepDb')),
+    Antenna: () => swrFound(hidden.swr, history),
+  };
+  return hiddenTruths(rig, hidden).map((truth) => ({ ...truth, ...(found[truth.what]?.() ?? NOTHING) }));
+}
+
+/** Overdrive adds to it, so the lowest says most. */
+function lowest(history: readonly SeenOver[], key: 'oppositeSidebandDb' | 'carrierPepDb'): Decibels | null {
+  const all = history.flatMap(({ radios }) => radios.map((radio) => radio[key])).filter((db): db is Decibels => db !== null);
+  return all.length === 0 ? null : Math.min(...all);
+}
+
+function levelFound(is: Decibels | null, db: Decibels | null): Found {
+  return db === null ? NOTHING : { found: decibels(db), isRight: is === null ? null : Math.abs(db - is) <= LEVEL_DB };
+}
+
+function clickFound({ radio }: HiddenRadio, learned: Learned | null): Found {
+  if (!learned?.equalizer) return NOTHING;
+  const [low, likely, high] = learned.equalizer.clickDb;
+  const is = radio.equalizerScale ?? 1;
+  // The ends are rounded as the radio's own is told.
+  const isRight = is >= low - 0.05 && is <= high + 0.05;
+  return { found: `${fixed(likely, 2)} dB (${fixed(low, 2)} to ${fixed(high, 2)})`, isRight };
+}
+
+function widthFound({ trueRig }: HiddenRadio, learned: Learned | null): Found {
+  const octaves = learned?.equalizer?.octaves ?? null;
+  if (octaves === null || trueRig.equalizer.kind !== 'parametric') return NOTHING;
+  const chance = Math.max(octaves, 1 - octaves);
+  if (chance < SETTLED) return { found: 'not settled yet', isRight: null };
+  const meaning = octaves >= 0.5 ? 'octaves' : 'q';
+  const name = meaning === 'q' ? 'Q' : 'octaves';
+  return { found: `${name}, ${percent(chance)} sure`, isRight: trueRig.equalizer.width.meaning === meaning };
+}
+
+/** Into a dummy load it is 1, whatever the antenna has. */
+function swrFound(is: number, history: readonly SeenOver[]): Found {
+  const swr = history.findLast((over) => over.swr !== null && over.swr > 1.05)?.swr ?? null;
+  return swr === null ? NOTHING : { found: `SWR ${fixed(swr, 1)}`, isRight: Math.abs(swr - is) < 0.15 };
+}

@@ -1,0 +1,119 @@
+'use client';
+/** What a step needs beside its words: the card made flat, passbands to choose, where to look further. */
+import Link from 'next/link';
+import { useSave } from '@/client/useSave.ts';
+import { dialOf, valueText } from '@/core/rig/index.ts';
+import { isBaseline, type TuneRun, type TuneStep, toBaseline, wishOf } from '@/core/tune/index.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import { AlcScale } from '@/ui/dials/AlcScale.tsx';
+import { Findings } from '@/ui/measured/Findings.tsx';
+import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
+import { Passbands } from './Passbands.tsx';
+import { VoiceCurve } from './VoiceCurve.tsx';
+
+interface StepToolsProps {
+  readonly step: TuneStep;
+  readonly bench: BenchView;
+  readonly run: TuneRun;
+}
+
+export function StepTools({ step: { key }, bench, run }: StepToolsProps) {
+  const { card } = bench;
+  switch (key) {
+    case 'microphone':
+      return (
+        <>
+          <p>
+            On the card: {card.microphone.name}, {card.revisions[0].use.distanceCm} cm.{' '}
+            <Link href={`/bench?card=${card.id}&stage=mic`}>Change how it is used</Link>
+          </p>
+          <Heard bench={bench} />
+        </>
+      );
+    case 'baseline':
+      return <Baseline bench={bench} />;
+    case 'passband':
+      return <Passbands bench={bench} />;
+    case 'gain':
+    case 'alc-again':
+      return <AlcScale alc={{ ...card.rig.profile.alc, zone: zoneOf(run, bench) }} reading={newestAlc(bench)} />;
+    case 'compressor':
+      return (
+        <p>
+          <Link href={`/bench?card=${card.id}&stage=compressor`}>Its curve, and what more of it would cost</Link>
+        </p>
+      );
+    case 'equalizer':
+      return (
+        <>
+          <VoiceCurve bench={bench} />
+          <p>
+            <Link href={`/bench?card=${card.id}&stage=equalizer`}>The fit band by band, to see and hear</Link>
+          </p>
+        </>
+      );
+    case 'verify':
+      return <Heard bench={bench} />;
+    case 'reports':
+      return (
+        <Bar>
+          <ButtonLink href={`/aircheck?card=${card.id}`}>Begin an air check</ButtonLink>
+          <ButtonLink href={`/reports?card=${card.id}`}>Note a report</ButtonLink>
+        </Bar>
+      );
+    case 'finish':
+      return (
+        <Bar>
+          <ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet</ButtonLink>
+          {run.ears !== 'practice' && <ButtonLink href={`/station/rigs/${card.rig.id}/memories`}>Voice memories</ButtonLink>}
+          {run.ears === 'practice' && <ButtonLink href={`/practice?card=${card.id}`}>What the radio hides, and your score</ButtonLink>}
+        </Bar>
+      );
+    default:
+      return null;
+  }
+}
+
+const zoneOf = (run: TuneRun, { card }: BenchView): [number, number] => {
+  const [low, high] = wishOf(run, card.rig.profile).alcZone;
+  return [low, high];
+};
+const newestAlc = ({ readings }: BenchView): number | null => readings.find(({ alc }) => alc !== null)?.alc ?? null;
+
+/** What was found on the recording of the card as it stands. */
+function Heard({ bench: { card, over } }: { bench: BenchView }) {
+  if (!over?.measured || over.revision.id !== card.revisions[0].id) return null;
+  return (
+    <>
+      <h2>
+        Over {over.id}, {over.receiver.name}
+      </h2>
+      <Findings findings={over.measured.result.findings} />
+    </>
+  );
+}
+
+function Baseline({ bench: { card } }: { bench: BenchView }) {
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const rig = card.rig.profile;
+  const now = { mode: card.mode, values: card.revisions[0].values };
+  const values = toBaseline(rig, now);
+  const dials = Object.entries(values).map(([id, value]) => `${dialOf(rig, id).label} to ${valueText(dialOf(rig, id), value)}`);
+  if (dials.length === 0)
+    return (
+      <p className="soft">{isBaseline(rig, now) ? 'The card is flat and uncompressed.' : 'No dial of this radio makes it flatter.'}</p>
+    );
+  return (
+    <>
+      <p>To be set: {dials.join(', ')}.</p>
+      <Bar>
+        <Button isDisabled={isSaving} onPress={() => save({ values, reason: 'baseline: flat, no compression' })}>
+          Put them on the card
+        </Button>
+        <ButtonLink href={`/cards/${card.id}/sheet`}>Dial sheet</ButtonLink>
+      </Bar>
+      <SaveNotice refusal={refusal} forget={forget} />
+    </>
+  );
+}
