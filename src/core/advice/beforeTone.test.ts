@@ -27,35 +27,35 @@ const [low, high] = rig.alc.zone;
 
 describe('before any tone', () => {
   it('nothing where the level is right, and nothing where nobody has read it', () => {
-    expect(beforeTone(level([read((low + high) / 2)]), [])).toBeNull();
-    expect(beforeTone(level([]), [])).toBeNull();
+    expect(beforeTone(level([read((low + high) / 2)]), [], 3)).toBeNull();
+    expect(beforeTone(level([]), [], 3)).toBeNull();
   });
 
   it('the mic gain goes down from above the zone and up from below it', () => {
-    const down = beforeTone(level([read(high + 0.3)]), []);
-    expect(down).toMatchObject({ kind: 'move', skips: 'alc' });
+    const down = beforeTone(level([read(high + 0.3)]), [], 3);
+    expect(down).toMatchObject({ kind: 'move', skips: 'alc-3' });
     expect(Number(down?.move?.to)).toBeLessThan(50);
     expect(down?.text).toContain('speech peaks belong');
-    expect(Number(beforeTone(level([read(0)]), [])?.move?.to)).toBeGreaterThan(50);
+    expect(Number(beforeTone(level([read(0)]), [], 3)?.move?.to)).toBeGreaterThan(50);
   });
 
   it('a stale reading counts by what is to be expected now', () => {
     // Read in the middle of the zone with far less gain than now.
-    const stale = beforeTone(level([read((low + high) / 2, 25)]), []);
+    const stale = beforeTone(level([read((low + high) / 2, 25)]), [], 3);
     expect(stale?.text).toContain('likely outside now');
     expect(Number(stale?.move?.to)).toBeLessThan(50);
   });
 
   it('overdrive comes before the level, and a bad SWR before both', () => {
     const driven = { radioFindings: [finding('overdrive')] };
-    expect(beforeTone(level([read(0)], driven), [])).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive' });
-    expect(Number(beforeTone(level([read(0)], driven), [])?.move?.to)).toBeLessThan(50);
-    expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [])?.title).toContain('antenna');
-    expect(beforeTone(level([read((low + high) / 2)], { radioFindings: [finding('overdrive', 'ok')] }), [])).toBeNull();
+    expect(beforeTone(level([read(0)], driven), [], 3)).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive-3' });
+    expect(Number(beforeTone(level([read(0)], driven), [], 3)?.move?.to)).toBeLessThan(50);
+    expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [], 3)?.title).toContain('antenna');
+    expect(beforeTone(level([read((low + high) / 2)], { radioFindings: [finding('overdrive', 'ok')] }), [], 3)).toBeNull();
   });
 
   it('"Not this" leaves it aside', () => {
-    expect(beforeTone(level([read(high + 0.3)]), ['alc'])).toBeNull();
-    expect(beforeTone(level([read(high + 0.3)], { radioFindings: [finding('splatter')] }), ['overdrive'])?.skips).toBe('alc');
+    expect(beforeTone(level([read(high + 0.3)]), ['alc-3'], 3)).toBeNull();
+    expect(beforeTone(level([read(high + 0.3)], { radioFindings: [finding('splatter')] }), ['overdrive-3'], 3)?.skips).toBe('alc-3');
   });
 });

@@ -23,10 +23,17 @@ export const MOST_SWR = 3;
 const STEP_DOWN_DB = 3;
 /** A stale reading counts as out of the zone once that is likelier than not. */
 const LIKELY = 0.5;
-const NOT_THIS = { drive: 'overdrive', level: 'alc' } as const;
 
-/** @param skipped what the operator left aside */
-export function beforeTone({ rig, standing, swr, radioFindings }: LevelInput, skipped: readonly string[]): NextStep | null {
+/**
+ * @param skipped what the operator left aside: safety and level for one revision of the card only
+ * @param revision of the card as it stands
+ */
+export function beforeTone(
+  { rig, standing, swr, radioFindings }: LevelInput,
+  skipped: readonly string[],
+  revision: number,
+): NextStep | null {
+  const [drive, alc] = [`overdrive-${revision}`, `alc-${revision}`];
   if (swr !== null && swr > MOST_SWR)
     return {
       kind: 'none',
@@ -34,12 +41,12 @@ export function beforeTone({ rig, standing, swr, radioFindings }: LevelInput, sk
       text: `The SWR was read as ${fixed(swr, 1)}. No dial mends that: stop transmitting, look at the antenna and its cable, and read it again.`,
     };
   const driven = radioFindings.find(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));
-  if (driven && !skipped.includes(NOT_THIS.drive)) return lessDrive(driven, standing);
-  return skipped.includes(NOT_THIS.level) ? null : level(rig, standing);
+  if (driven && !skipped.includes(drive)) return lessDrive(driven, standing, drive);
+  return skipped.includes(alc) ? null : level(rig, standing, alc);
 }
 
-function lessDrive(driven: Finding, { gain }: AlcStanding): NextStep {
-  const step = { title: 'Less drive first', text: driven.text, skips: NOT_THIS.drive };
+function lessDrive(driven: Finding, { gain }: AlcStanding, skips: string): NextStep {
+  const step = { title: 'Less drive first', text: driven.text, skips };
   if (!gain) return { kind: 'none', ...step };
   const { dial, from } = gain;
   const positions = positionsOf(dial.scale);
@@ -57,7 +64,7 @@ function lessDrive(driven: Finding, { gain }: AlcStanding): NextStep {
   };
 }
 
-function level(rig: RigProfile, { newest, gain }: AlcStanding): NextStep | null {
+function level(rig: RigProfile, { newest, gain }: AlcStanding, skips: string): NextStep | null {
   if (!newest || !gain || gain.from === gain.to) return null;
   const [low, high] = rig.alc.zone;
   const isStale = newest.changed.length > 0;
@@ -70,7 +77,7 @@ function level(rig: RigProfile, { newest, gain }: AlcStanding): NextStep | null 
     title: moveText(dial, from, to),
     text: isStale ? `${where} Since then ${newest.changed.join(', ')} changed, and it is likely outside now.` : where,
     expect: gainSentence(rig, gain),
-    skips: NOT_THIS.level,
+    skips,
     move: { dial, from, to, why: isStale ? 'the ALC is likely outside its zone' : 'the ALC was outside its zone' },
   };
 }

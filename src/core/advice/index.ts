@@ -2,6 +2,19 @@
 
 export { adviceToSay, type ToSay } from './adviceToSay.ts';
 export {
+  type CarrierBracket,
+  type CompressionChoice,
+  carrierBracket,
+  compressionChoices,
+  compressionWords,
+  type DriveKnee,
+  driveKnee,
+  type FmGain,
+  fmGain,
+  fmWidthOn,
+  type OffsetHeard,
+} from './advisors/index.ts';
+export {
   type AirCheck,
   airCheck,
   CHECK_ORDER,
@@ -27,6 +40,7 @@ export {
   type StandingCard,
 } from './alcStanding.ts';
 export { beforeTone, type LevelInput, MOST_SWR } from './beforeTone.ts';
+export { type Calibration, calibrations } from './calibration.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
@@ -42,6 +56,7 @@ export {
   COMPRESSIONS,
   type CompressionWish,
   closedLoop,
+  driveOf,
   type ExpectedGot,
   expectedGot,
   type GoalState,

@@ -47,17 +47,19 @@ export interface NextStep {
 /** The one step that helps most now: safety and level, a recording that can be trusted, then a move, then the check of it. */
 export function nextStep(input: StepInput): NextStep {
   const { over, fit, skipped, level } = input;
-  const first = level && beforeTone(level, skipped);
+  const first = level && beforeTone(level, skipped, input.revision);
   if (first) return first;
   if (!over?.findings) return recordFirst(over);
   const spoilt = spoiltBy(over.findings);
-  if (spoilt && !skipped.includes(spoilt.code)) {
+  // What is wrong with one over is set aside for that over alone.
+  const anyway = `over-${over.id}-${spoilt?.code}`;
+  if (spoilt && !skipped.includes(anyway)) {
     return {
       kind: 'record-again',
       title: 'Record this over again',
       text: `${spoilt.text} Until then the numbers of over ${over.id} say little about the dials.`,
       expect: `${spoilt.evidence[0].toUpperCase()}${spoilt.evidence.slice(1)}.`,
-      skips: spoilt.code,
+      skips: anyway,
     };
   }
   if (fit === null) return { kind: 'working', title: 'Calculating', text: 'The equalizer is being fitted to your voice.' };

@@ -29,12 +29,12 @@ describe('narrow or wide, in words', () => {
     [
       'all alike',
       answers([3, 40], [3.2, 45], [3.4, 60]),
-      'All three reach equally far within 0.5 dB for this voice; wide sounds most like you, so take it.',
+      'All of them reach equally far within 0.5 dB for this voice; wide sounds most like you, so take it.',
     ],
     [
       'a lead within the doubt',
       answers([3, 40, 2], [4, 45, 2], [4.9, 60, 2]),
-      'All three reach equally far within 2.0 dB for this voice; wide sounds most like you, so take it.',
+      'All of them reach equally far within 2.0 dB for this voice; wide sounds most like you, so take it.',
     ],
     ['nothing readable', answers([null, 10], [null, 10], [2, 20]), 'With so much distortion or room noise none of them is readable.'],
   ])('%s', (_, given, words) => expect(passbandWords(given)).toBe(words));

@@ -121,7 +121,7 @@ export function passbandWords(answers: readonly { readonly name: string; readonl
   const lead = reach(far) - reach(near);
   const doubt = Math.max(0.5, ...known.map(({ judged }) => judged.reach.uncertaintyDb ?? 0));
   if (lead < doubt)
-    return `All three reach equally far within ${doubt.toFixed(1)} dB for this voice; ${natural.name} sounds most like you, so take it.`;
+    return `All of them reach equally far within ${doubt.toFixed(1)} dB for this voice; ${natural.name} sounds most like you, so take it.`;
   const further = `For this voice ${far.name} reaches ${lead.toFixed(1)} dB further than ${near.name}`;
   return natural === far
     ? `${further} and sounds most like you: no reason for another.`

@@ -24,4 +24,4 @@ export {
   usualSchool,
   wishOf,
 } from './run.ts';
-export { TUNE_STEP_NAMES, type TuneEvidence, type TuneStep, type TuneTask, tuneStep } from './steps.ts';
+export { stepName, type TuneEvidence, type TuneStep, type TuneTask, tuneStep } from './steps.ts';

@@ -1,8 +1,8 @@
 /** What was found out of a practice radio beside what it hides. */
-import type { Learned, SeenOver } from '../advice/index.ts';
+import { driveOf, type Learned, type SeenOver } from '../advice/index.ts';
 import type { RigProfile } from '../rig/index.ts';
 import { type HiddenRadio, hiddenTruths } from '../simulate/index.ts';
-import { type Decibels, decibels, fixed, percent } from '../units/index.ts';
+import { type Decibels, decibels, type Fraction, fixed, percent } from '../units/index.ts';
 
 /** One thing that the radio hides. */
 export interface ScoreLine {
@@ -14,8 +14,9 @@ export interface ScoreLine {
   readonly isRight: boolean | null;
 }
 
-/** A measured level is right within this. */
+/** A measured level is right within this; what both say is far down is right too. */
 const LEVEL_DB: Decibels = 3;
+const FAR_DOWN_DB: Decibels = -45;
 /** A probability that settles what a width number means. */
 const SETTLED = 0.8;
 
@@ -30,12 +31,18 @@ export function practiceScore(rig: RigProfile, hidden: HiddenRadio, history: rea
   const found: Readonly<Record<string, () => Found>> = {
     'One decibel on an equalizer dial': () => clickFound(hidden, learned),
     'Width numbers mean': () => widthFound(hidden, learned),
-    'Opposite sideband': () => levelFound(hidden.radio.balance.oppositeDb, lowest(history, 'oppositeSidebandDb')),
-    Carrier: () => levelFound(hidden.radio.balance.carrierDb, lowest(history, 'carrierPepDb')),
+    'Opposite sideband': () => levelFound(hidden.radio.balance.oppositeDb, lowest(history.filter(isClean), 'oppositeSidebandDb')),
+    Carrier: () => levelFound(hidden.radio.balance.carrierDb, lowest(history.filter(isDriven), 'carrierPepDb')),
     Antenna: () => swrFound(hidden.swr, history),
   };
   return hiddenTruths(rig, hidden).map((truth) => ({ ...truth, ...(found[truth.what]?.() ?? NOTHING) }));
 }
+
+/** The carrier stands still: against a smaller PEP it seems larger, so only overs with the ALC at work tell. */
+const DRIVEN: Fraction = 0.05;
+/** An overdriven amplifier fills the opposite sideband by itself. */
+const isClean = ({ radios }: SeenOver): boolean => driveOf(radios) === 'ok';
+const isDriven = ({ alc }: SeenOver): boolean => alc !== null && alc >= DRIVEN;
 
 /** Overdrive adds to it, so the lowest says most. */
 function lowest(history: readonly SeenOver[], key: 'oppositeSidebandDb' | 'carrierPepDb'): Decibels | null {
@@ -44,7 +51,9 @@ function lowest(history: readonly SeenOver[], key: 'oppositeSidebandDb' | 'carri
 }
 
 function levelFound(is: Decibels | null, db: Decibels | null): Found {
-  return db === null ? NOTHING : { found: decibels(db), isRight: is === null ? null : Math.abs(db - is) <= LEVEL_DB };
+  if (db === null) return NOTHING;
+  const isRight = is === null ? null : Math.abs(db - is) <= LEVEL_DB || Math.max(db, is) <= FAR_DOWN_DB;
+  return { found: decibels(db), isRight };
 }
 
 function clickFound({ radio }: HiddenRadio, learned: Learned | null): Found {

@@ -2,10 +2,10 @@
  * The steps of a Tune run in words: why now, what to do, what is good enough and whether it is. Order and habits are
  * common practice; whether something is good enough comes from readings, recordings and the card.
  */
-import { type AlcStanding, COMPRESSION_SCHOOLS, type GoalState, MOST_SWR, type Purposed } from '../advice/index.ts';
+import { type AlcStanding, COMPRESSION_SCHOOLS, fmGain, fmWidthOn, type GoalState, MOST_SWR, type Purposed } from '../advice/index.ts';
 import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
-import { type Card, effective, type RigProfile, readingText } from '../rig/index.ts';
-import { type Decibels, decibels, fixed, frequency } from '../units/index.ts';
+import { type Card, effective, type Mode, type RigProfile, readingText } from '../rig/index.ts';
+import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
 import { isBaseline } from './baseline.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
@@ -21,6 +21,8 @@ export interface TuneEvidence {
   readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
   /** How many stations have said something of the card. */
   readonly reports: number;
+  /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
+  readonly deviationHz: Hertz | null;
 }
 
 /** Something to do, to be ticked off. */
@@ -52,8 +54,8 @@ export interface TuneStep {
   readonly takesOvers: boolean;
 }
 
-/** Names of the steps, for the list. */
-export const TUNE_STEP_NAMES: Readonly<Record<TuneStepKey, string>> = {
+/** Names of the steps. */
+const TUNE_STEP_NAMES: Readonly<Record<TuneStepKey, string>> = {
   prepare: 'Prepare',
   microphone: 'Microphone',
   baseline: 'Baseline',
@@ -66,6 +68,11 @@ export const TUNE_STEP_NAMES: Readonly<Record<TuneStepKey, string>> = {
   reports: 'Reports',
   finish: 'Finish',
 };
+
+/** FM has no ALC to set: its level is the deviation. */
+const FM_NAMES: Readonly<Partial<Record<TuneStepKey, string>>> = { gain: 'Mic gain and deviation', 'alc-again': 'Deviation again' };
+/** A step's name in a mode. */
+export const stepName = (key: TuneStepKey, mode: Mode): string => (mode === 'fm' ? FM_NAMES[key] : undefined) ?? TUNE_STEP_NAMES[key];
 
 type Words = Omit<TuneStep, 'key' | 'title' | 'scope' | 'takesOvers'>;
 const good = (text: string): Enough => ({ state: 'ok', text });
@@ -80,15 +87,17 @@ const SCOPES: Readonly<Partial<Record<TuneStepKey, readonly Purposed[]>>> = {
   equalizer: ['compression', 'tone'],
   'alc-again': [],
 };
+const FM_SCOPES: typeof SCOPES = { equalizer: ['tone'] };
 const WITH_OVERS: readonly TuneStepKey[] = ['microphone', 'baseline', 'passband', 'gain', 'compressor', 'equalizer', 'alc-again', 'verify'];
 
 /** A step of a run with what is known. */
 export function tuneStep(run: TuneRun, key: TuneStepKey, evidence: TuneEvidence): TuneStep {
+  const isFm = evidence.card.mode === 'fm';
   return {
     key,
-    title: TUNE_STEP_NAMES[key],
-    ...STEPS[key](run, evidence),
-    scope: SCOPES[key] ?? null,
+    title: stepName(key, evidence.card.mode),
+    ...((isFm && FM_STEPS[key]?.(run, evidence)) || STEPS[key](run, evidence)),
+    scope: isFm ? (FM_SCOPES[key] ?? null) : (SCOPES[key] ?? null),
     takesOvers: WITH_OVERS.includes(key),
   };
 }
@@ -224,6 +233,31 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
     enough: ticked(run, FINISH, 'The card is yours to trust.'),
   }),
 };
+
+const FM_STEPS: Readonly<Partial<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence) => Words>>> = {
+  gain: (_, evidence) => ({
+    why: 'On FM the deviation is the level. Too little sounds like low power, too much is heard next door and clipped by the repeater.',
+    tasks: one('said', 'Record the I/Q of an over on a second receiver while you say what you usually say.'),
+    goal: deviationGoal(evidence),
+    enough: deviationEnough(evidence),
+  }),
+  'alc-again': (_, evidence) => ({
+    why: 'Equalizer and distance have moved the deviation: measure it once more.',
+    tasks: one('again', 'One more over with I/Q, saying the same as before. On the repeater, ask for a report of the loudness.'),
+    goal: deviationGoal(evidence),
+    enough: deviationEnough(evidence),
+  }),
+};
+
+function deviationGoal({ rig, card }: TuneEvidence): string {
+  return fmWidthOn(rig, card) === 'wide' ? 'Wide: 4 to 5 kHz on speech peaks.' : 'Narrow: 2 to 2.5 kHz on speech peaks.';
+}
+
+function deviationEnough({ rig, card, deviationHz }: TuneEvidence): Enough {
+  const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz);
+  if (!advice) return unknown('Not measured with the card as it stands.');
+  return advice.from === advice.to ? good(advice.text) : notYet(advice.text);
+}
 
 function zoneWords(run: TuneRun, rig: RigProfile): string {
   const [low, high] = wishOf(run, rig).alcZone;

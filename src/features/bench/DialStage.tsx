@@ -8,6 +8,8 @@ import type { AlcStanding } from '@/core/advice/index.ts';
 import { type DialValues, effective, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
+import { Compression } from '@/ui/advisors/Compression.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
@@ -93,6 +95,8 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       <SaveNotice refusal={refusal} forget={forget} />
       {(stage === 'alc' || stage === 'gain') && <Readings bench={bench} standing={standing} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
+      {stage === 'passband' && <CarrierOffset bench={bench} />}
+      {stage === 'compressor' && <Compression bench={bench} />}
       {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
       {stage === 'heard' && bench.heard.length > 1 && <Receivers bench={bench} />}
       {stage === 'heard' && <HeardReports bench={bench} />}

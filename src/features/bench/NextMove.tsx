@@ -1,14 +1,17 @@
 'use client';
 /** The one thing to do next, why, and what to expect of it. */
-import { useRef, useState } from 'react';
+import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
+import { asked } from '@/client/asked.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
 import { type AlcStanding, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { notThis } from '@/server/cards/actions.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 
 const Box = styled.section`
@@ -24,7 +27,7 @@ interface NextMoveProps {
 }
 
 export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProps) {
-  const [skipped, setSkipped] = useState<readonly string[]>([]);
+  const { skipped, setSkipped, message } = useSetAside(bench);
   const heading = useRef<HTMLHeadingElement>(null);
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
@@ -61,9 +64,24 @@ export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProp
           <Button onPress={() => setSkipped([])}>Show skipped moves</Button>
         </Bar>
       )}
+      {message && <Notice tone="fault">{message}</Notice>}
       <SaveNotice refusal={refusal} forget={forget} />
     </Box>
   );
+}
+
+/** What is not wanted is remembered with the card. */
+function useSetAside({ card }: Pick<BenchView, 'card'>) {
+  const [message, setMessage] = useState<string | null>(null);
+  const [, start] = useTransition();
+  const [skipped, show] = useOptimistic(card.setAside);
+  const setSkipped = (setAside: readonly string[]) =>
+    start(async () => {
+      show(setAside);
+      const answer = await asked(notThis({ cardId: card.id, setAside: [...setAside] }));
+      setMessage(answer.ok ? null : answer.message);
+    });
+  return { skipped, setSkipped, message };
 }
 
 /** What a step that is no move of a dial leads to. */

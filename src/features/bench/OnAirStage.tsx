@@ -4,13 +4,15 @@ import Link from 'next/link';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { Drive } from '@/ui/advisors/Drive.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { utc } from '@/ui/utc.ts';
 import { OverReport } from './OverReport.tsx';
 
 const Part = styled.section`margin-top: 18px;`;
 
-export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
+export function OnAirStage({ bench }: { bench: BenchView }) {
+  const { card, radio } = bench;
   const addRecording = useAddRecording();
   const isOld = radio !== null && radio.revision.id !== card.revisions[0].id;
   return (
@@ -34,6 +36,7 @@ export function OnAirStage({ bench: { card, radio } }: { bench: BenchView }) {
       <Bar>
         <Button onPress={() => addRecording(card.id)}>Add an I/Q recording</Button>
       </Bar>
+      <Drive bench={bench} />
     </Part>
   );
 }

@@ -178,8 +178,13 @@ function Radio({ bench, values, radio, load, isChanged, onRadio, onLoad, onDial,
       <h1>Practice radio</h1>
       <p className="soft">
         A simulation: no radio is connected and nothing is transmitted. It has the dials of {rig.name},{' '}
-        {over ? `your voice from over ${over.id}` : 'a synthetic voice until you record your own'}, and faults of its own to find with the
-        evidence. {card.practiceRadio === null ? 'What you set here stays here.' : 'This card is its own.'}
+        {over
+          ? card.practiceRadio === null
+            ? `your voice from over ${over.id}`
+            : 'your voice'
+          : 'a synthetic voice until you record your own'}
+        , and faults of its own to find with the evidence.{' '}
+        {card.practiceRadio === null ? 'What you set here stays here.' : 'This card is its own.'}
       </p>
       <Bar>
         {card.practiceRadio === null && (

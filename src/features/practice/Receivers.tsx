@@ -28,13 +28,12 @@ export function Receivers({ card, values, radio, load, onRecorded }: ReceiversPr
   const [error, setError] = useState<string | null>(null);
   const [made, setMade] = useState<{ over: number; card: number } | null>(null);
   const [, start] = useTransition();
-  const isSideband = card.mode === 'usb' || card.mode === 'lsb';
   const record = (receiver: number) =>
     start(async () => {
       setBusy(receiver);
       setError(null);
       const kept = await asked(practise({ cardId: card.id, radio, values: { ...values } }));
-      const over = kept.ok ? await asked(talkInPractice({ cardId: kept.value, receiver, isIq: isSideband, load })) : kept;
+      const over = kept.ok ? await asked(talkInPractice({ cardId: kept.value, receiver, isIq: true, load })) : kept;
       setBusy(null);
       if (!over.ok || !kept.ok) return setError(over.ok ? null : over.message);
       setMade({ over: over.value, card: kept.value });

@@ -32,7 +32,7 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
       {run.ears === 'practice' && <Talk bench={bench} />}
       {run.ears === 'files' && <Bar>{add}</Bar>}
       {run.ears === 'live' && <LiveGrab>{add}</LiveGrab>}
-      {run.ears !== 'practice' && (
+      {run.ears !== 'practice' && card.mode !== 'fm' && (
         <ReadingForm
           key={newest.id}
           card={card}
@@ -61,12 +61,9 @@ function Talk({ bench: { card } }: { bench: BenchView }) {
   const [isIq, setIsIq] = useState(true);
   const [message, setMessage] = useState<string | null>(null);
   const [isTalking, start] = useTransition();
-  const isSideband = card.mode === 'usb' || card.mode === 'lsb';
   const talk = () =>
     start(async () => {
-      const answer = await asked(
-        talkInPractice({ cardId: card.id, receiver: Number(receiver), isIq: isIq && isSideband, load: 'dummy load' }),
-      );
+      const answer = await asked(talkInPractice({ cardId: card.id, receiver: Number(receiver), isIq, load: 'dummy load' }));
       setMessage(answer.ok ? null : answer.message);
     });
   return (
@@ -74,18 +71,16 @@ function Talk({ bench: { card } }: { bench: BenchView }) {
       <p className="soft" style={{ marginTop: 4 }}>
         Practice radio {card.practiceRadio}: a simulation with faults of its own, set as the card has it.
       </p>
-      <Bar>
+      <Bar style={{ alignItems: 'end' }}>
         <Picker
           label="Heard by"
           value={receiver}
           choices={PRACTICE_RECEIVERS.map(({ name }, k) => ({ id: String(k), text: name }))}
           onChange={setReceiver}
         />
-        {isSideband && (
-          <Check isSelected={isIq} onChange={setIsIq}>
-            with I/Q
-          </Check>
-        )}
+        <Check isSelected={isIq} onChange={setIsIq}>
+          with I/Q
+        </Check>
       </Bar>
       <Bar>
         <Button primary isDisabled={isTalking} onPress={talk}>

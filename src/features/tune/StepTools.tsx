@@ -5,6 +5,9 @@ import { useSave } from '@/client/useSave.ts';
 import { dialOf, valueText } from '@/core/rig/index.ts';
 import { isBaseline, type TuneRun, type TuneStep, toBaseline, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
+import { Compression } from '@/ui/advisors/Compression.tsx';
+import { Drive } from '@/ui/advisors/Drive.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { Findings } from '@/ui/measured/Findings.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -16,9 +19,10 @@ interface StepToolsProps {
   readonly step: TuneStep;
   readonly bench: BenchView;
   readonly run: TuneRun;
+  readonly evidence: CardEvidence;
 }
 
-export function StepTools({ step: { key }, bench, run }: StepToolsProps) {
+export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProps) {
   const { card } = bench;
   switch (key) {
     case 'microphone':
@@ -34,16 +38,13 @@ export function StepTools({ step: { key }, bench, run }: StepToolsProps) {
     case 'baseline':
       return <Baseline bench={bench} />;
     case 'passband':
-      return <Passbands bench={bench} />;
+      return <Passbands bench={bench} evidence={evidence} />;
     case 'gain':
     case 'alc-again':
+      if (card.mode === 'fm') return <Drive bench={bench} given={evidence} />;
       return <AlcScale alc={{ ...card.rig.profile.alc, zone: zoneOf(run, bench) }} reading={newestAlc(bench)} />;
     case 'compressor':
-      return (
-        <p>
-          <Link href={`/bench?card=${card.id}&stage=compressor`}>Its curve, and what more of it would cost</Link>
-        </p>
-      );
+      return <Compression bench={bench} />;
     case 'equalizer':
       return (
         <>

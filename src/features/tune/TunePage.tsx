@@ -5,11 +5,13 @@ import styled from 'styled-components';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { type AlcStanding, alcStanding, type NextInput, type SeenOver } from '@/core/advice/index.ts';
-import { MODE_LABELS, STAGE_NAMES } from '@/core/rig/index.ts';
-import { stepsOf, TUNE_STEP_NAMES, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
+import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
+import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import type { TuneRunSummary } from '@/server/tune/tuneRuns.ts';
 import { Shell } from '@/ui/shell/Shell.tsx';
+import { Learned } from './Learned.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { OverBox } from './OverBox.tsx';
 import { SoFar } from './SoFar.tsx';
@@ -41,11 +43,12 @@ const Line = styled.div`overflow: hidden; text-overflow: ellipsis; white-space: 
 interface TunePageProps {
   readonly tune: TuneRunSummary;
   readonly bench: BenchView;
-  /** Of the card, oldest first. */
-  readonly history: readonly SeenOver[];
+  /** Of the card. */
+  readonly evidence: CardEvidence;
 }
 
-export function TunePage({ tune, bench, history }: TunePageProps) {
+export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
+  const { history } = seen;
   const { run } = tune;
   const { card } = bench;
   useWorkingCard(card.id);
@@ -61,6 +64,7 @@ export function TunePage({ tune, bench, history }: TunePageProps) {
     goal: null,
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
+    deviationHz: seen.deviations.find(({ card: then }) => JSON.stringify(then.values) === JSON.stringify(newest.values))?.peakHz ?? null,
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
   const { scope } = tuneStep(run, run.at, evidence);
@@ -84,12 +88,13 @@ export function TunePage({ tune, bench, history }: TunePageProps) {
       }
     >
       <Columns data-card={card.id}>
-        <Steps run={run} onGo={(key) => act({ kind: 'go', step: key })} />
+        <Steps run={run} mode={card.mode} onGo={(key) => act({ kind: 'go', step: key })} />
         <Step run={run} step={step} isWorking={move.kind === 'working'} onAct={act}>
-          <StepTools step={step} bench={bench} run={run} />
+          <StepTools step={step} bench={bench} run={run} evidence={seen} />
         </Step>
         <aside aria-label="What to do">
           {step.scope && <MoveBox move={move} bench={bench} history={history} run={run} stage={STAGE_NAMES[stageOf(run.at)]} />}
+          {move.kind === 'done' && move.move.answer && <Learned card={card} learned={move.move.answer.learned} />}
           {step.takesOvers && <OverBox bench={bench} run={run} />}
           <SoFar tune={tune} bench={bench} />
         </aside>
@@ -120,7 +125,7 @@ function heardOf({ card, over }: BenchView): TuneEvidence['heard'] {
   return { findings: over.measured.result.findings, isMonitor: over.receiver.kind === 'monitor' };
 }
 
-function Steps({ run, onGo }: { run: TuneRun; onGo: (step: TuneStepKey) => void }) {
+function Steps({ run, mode, onGo }: { run: TuneRun; mode: Mode; onGo: (step: TuneStepKey) => void }) {
   return (
     <Path aria-label="Steps">
       <ol>
@@ -133,7 +138,7 @@ function Steps({ run, onGo }: { run: TuneRun; onGo: (step: TuneStepKey) => void 
                   {state === 'done' ? '✓' : state === 'skipped' ? '–' : k + 1}
                 </span>
                 <span>
-                  {TUNE_STEP_NAMES[key]}
+                  {stepName(key, mode)}
                   {state !== 'open' && <span className="unseen">, {state}</span>}
                 </span>
               </button>

@@ -9,7 +9,7 @@ import { useForm } from '@/client/useForm.ts';
 import { ALC_SCHOOLS, COMPRESSION_SCHOOLS, LEVEL_ORDERS } from '@/core/advice/index.ts';
 import { zoneText } from '@/core/rig/index.ts';
 import { PRACTICE_RADIOS } from '@/core/simulate/index.ts';
-import { ALC_CHOICES, isOver, TUNE_EAR_LABELS, TUNE_EARS, TUNE_STEP_NAMES, TUNE_STEPS, type TuneSchool } from '@/core/tune/index.ts';
+import { ALC_CHOICES, isOver, stepName, TUNE_EAR_LABELS, TUNE_EARS, TUNE_STEPS, type TuneSchool } from '@/core/tune/index.ts';
 import type { CardSummary } from '@/server/cards/cardList.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 import { beginTune } from '@/server/tune/actions.ts';
@@ -50,7 +50,7 @@ export function TuneStart({ card, cards, runs, school }: TuneStartProps) {
         {open && (
           <p>
             <Link href={`/tune/${open.id}`}>Go on with {card.name}</Link>: begun {utc(open.startedAt)} UTC, at step{' '}
-            {TUNE_STEP_NAMES[open.run.at].toLowerCase()}.
+            {stepName(open.run.at, card.mode).toLowerCase()}.
           </p>
         )}
         <h2>New run</h2>
@@ -151,7 +151,7 @@ function Before({ runs }: { runs: readonly TuneRunSummary[] }) {
       <Table aria-label="Runs">
         <TableHead columns={['begun (UTC)', 'card', 'heard by', { number: 'overs' }, { number: 'steps' }, 'stands at']} />
         <tbody>
-          {runs.map(({ id, startedAt, endedAt, run, card, operator, rig, overs }) => (
+          {runs.map(({ id, startedAt, endedAt, run, card, mode, operator, rig, overs }) => (
             <tr key={id}>
               <td className="mono whole">
                 <Link href={`/tune/${id}`}>{utc(startedAt)}</Link>
@@ -164,7 +164,7 @@ function Before({ runs }: { runs: readonly TuneRunSummary[] }) {
               <td className="num">
                 {run.done.length} of {TUNE_STEPS.length}
               </td>
-              <td>{endedAt !== null && isOver(run) ? 'finished' : TUNE_STEP_NAMES[run.at]}</td>
+              <td>{endedAt !== null && isOver(run) ? 'finished' : stepName(run.at, mode)}</td>
             </tr>
           ))}
         </tbody>

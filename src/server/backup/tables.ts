@@ -48,7 +48,7 @@ const LATER_COLUMNS: Partial<Record<TableName, readonly string[]>> = {
   overs: ['hasMonitor'],
   captures: ['kind', 'settings', 'receiverId'],
   airChecks: ['side'],
-  cards: ['practiceRadio', 'practiceOf'],
+  cards: ['practiceRadio', 'practiceOf', 'setAside'],
 };
 
 /** Columns that are worked out from others: not in archives, made again by an import. */
@@ -68,6 +68,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
   cards: {
     ...pick(REQUESTS.card.properties, ['name', 'mode', 'purpose']),
     practiceRadio: { type: ['integer', 'null'], minimum: 1, maximum: PRACTICE_RADIOS },
+    setAside: nullable(REQUESTS.notThis.properties.setAside),
   },
   cardRevisions: { values: valuesSchema, microphoneUse: nullable(microphoneUseSchema) },
   overs: {

@@ -6,7 +6,7 @@ import { change } from '../requests/change.ts';
 import { whoIsThere } from '../requests/preferences.ts';
 import { type RequestOf, readRequest } from '../requests/requests.ts';
 import { CARDS_FOUND, type CardSummary, listCards } from './cardList.ts';
-import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView } from './cards.ts';
+import { changeCard, createCard, loadCard, olderRevisions, REVISIONS_SHOWN, type RevisionView, setAsideOn } from './cards.ts';
 import { addRevision, restoreRevision, undoRevision } from './revisions.ts';
 import { setTarget } from './targets.ts';
 
@@ -20,6 +20,8 @@ export const makeCard = async (input: RequestOf<'card'>) =>
   change('card', input, async (card) => createCard({ ...card, by: await whoIsThere() }));
 export const saveCard = async (input: RequestOf<'cardChange'>) =>
   change('cardChange', input, ({ cardId, ...rest }) => changeCard(cardId, rest));
+export const notThis = async (input: RequestOf<'notThis'>) =>
+  change('notThis', input, ({ cardId, setAside }) => setAsideOn(cardId, setAside));
 export const findOlderRevisions = async (input: RequestOf<'olderRevisions'>): Promise<Answer<RevisionView[]>> =>
   answer(async () => {
     const { cardId, before } = readRequest('olderRevisions', input);

@@ -35,6 +35,8 @@ export interface CardView {
   readonly isRetired: boolean;
   /** Number of the practice radio that it is for; null on cards of real radios. */
   readonly practiceRadio: number | null;
+  /** Moves and findings that the operator has set aside. */
+  readonly setAside: readonly string[];
   readonly operator: { readonly id: number; readonly name: string; readonly callsign: string };
   readonly rig: { readonly id: number; readonly name: string; readonly profile: RigProfile };
   readonly microphone: { readonly id: number; readonly name: string; readonly profile: Microphone };
@@ -114,6 +116,7 @@ function viewOf(card: CardRow, revisions: readonly CardRevision[], parts: Parts)
     purpose: card.purpose,
     isRetired: card.retiredAt !== null,
     practiceRadio: card.practiceRadio,
+    setAside: card.setAside ?? [],
     operator,
     rig,
     microphone,
@@ -233,6 +236,13 @@ export async function changeCard(
       { transaction },
     );
   });
+}
+
+/** Remembers what is not wanted on a card. @throws Refused when there is none */
+export async function setAsideOn(id: number, setAside: readonly string[]): Promise<void> {
+  const card = await database().models.cards.findByPk(id);
+  if (!card) throw new Refused('This card does not exist.', 404);
+  await card.update({ setAside: setAside.length === 0 ? null : [...setAside] });
 }
 
 /** What a card file says beside the numbers. */

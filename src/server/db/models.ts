@@ -78,6 +78,8 @@ export interface CardRow extends Row<CardRow>, Common, Retirable {
   practiceRadio: CreationOptional<number | null>;
   /** The card that it began as. */
   practiceOf: CreationOptional<number | null>;
+  /** Moves and findings that the operator has set aside; null for none. */
+  setAside: CreationOptional<readonly string[] | null>;
   /** Only where the query asked for them. */
   rig?: NonAttribute<Rig>;
   microphone?: NonAttribute<MicrophoneRow>;
@@ -292,6 +294,7 @@ export function defineModels(sequelize: Sequelize) {
     purpose: words,
     practiceRadio: { ...reference, allowNull: true },
     practiceOf: { ...reference, allowNull: true },
+    setAside: { ...json('setAside'), allowNull: true },
     retiredAt: time,
     changedAt: { ...time, defaultValue: DataTypes.NOW },
   });

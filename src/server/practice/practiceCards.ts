@@ -3,6 +3,7 @@
  * card and is marked by it everywhere; the real card's log stays real.
  */
 import { createHash } from 'node:crypto';
+import type { MeasurementKind } from '@/core/measure/index.ts';
 import { asRead, type DialValues } from '@/core/rig/index.ts';
 import { PRACTICE_RECEIVERS, practiceReceiverKind } from '@/core/simulate/index.ts';
 import { createCard, loadCard } from '../cards/cards.ts';
@@ -89,7 +90,7 @@ export async function practiceOver({ cardId, receiver, isIq, load }: RequestOf<'
   const ask = (withIq: boolean) => transmitPractice({ cardId, values, radio: card.practiceRadio ?? 1, receiver, isIq: withIq, load }, take);
   const audio = await ask(false);
   const facts = { cardRevisionId, receiverId: await receiverOf(receiver), load: load as Load, powerW: null, alcReading: null };
-  const keep = async ({ wav, fileName }: typeof audio, kind: 'voice' | 'ssb', overId?: number) => {
+  const keep = async ({ wav, fileName }: typeof audio, kind: MeasurementKind, overId?: number) => {
     const sha256 = createHash('sha256').update(wav).digest('hex');
     const settings = kind === 'ssb' ? { carrierHz: 0, sideband: card.mode === 'lsb' ? ('lsb' as const) : ('usb' as const) } : {};
     const name = `over ${take} ${fileName}`;
@@ -98,13 +99,15 @@ export async function practiceOver({ cardId, receiver, isIq, load }: RequestOf<'
     return stored.overId;
   };
   const overId = await keep(audio, 'voice');
-  if (isIq && (card.mode === 'usb' || card.mode === 'lsb')) await keep(await ask(true), 'ssb', overId);
+  if (isIq) await keep(await ask(true), card.mode === 'usb' || card.mode === 'lsb' ? 'ssb' : card.mode, overId);
   const { alc, compressionDb, swr } = audio.meters;
+  // FM has no ALC to speak of.
+  const usual = card.mode === 'fm' ? null : alc.usual;
   await addReading({
     cardRevisionId,
     overId,
     said: 'talk',
-    alc: alc.usual === null ? null : asRead(alc.usual),
+    alc: usual === null ? null : asRead(usual),
     compressionDb: Math.round(compressionDb),
     powerW: null,
     swr,

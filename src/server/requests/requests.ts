@@ -66,6 +66,7 @@ const settings = {
   additionalProperties: false,
 } as const;
 
+const setAsideList = { type: 'array', maxItems: 60, uniqueItems: true, items: { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } } as const;
 const practiceRadio = { type: 'integer', minimum: 1, maximum: PRACTICE_RADIOS } as const;
 const hasMonitor = { type: ['boolean', 'null'] } as const;
 
@@ -165,6 +166,7 @@ export const REQUESTS = {
     },
     ['cardId'],
   ),
+  notThis: object({ cardId: id, setAside: setAsideList }, ['cardId', 'setAside']),
   olderRevisions: object({ cardId: id, before: id }, ['cardId', 'before']),
   cardId: object({ cardId: id }, []),
   search: object({ search: line(100) }, ['search']),
@@ -298,6 +300,7 @@ interface Requests {
   undo: FromSchema<typeof REQUESTS.undo>;
   card: FromSchema<typeof REQUESTS.card>;
   cardChange: FromSchema<typeof REQUESTS.cardChange>;
+  notThis: FromSchema<typeof REQUESTS.notThis>;
   olderRevisions: FromSchema<typeof REQUESTS.olderRevisions>;
   cardId: FromSchema<typeof REQUESTS.cardId>;
   search: FromSchema<typeof REQUESTS.search>;

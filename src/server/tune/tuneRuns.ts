@@ -1,6 +1,7 @@
 /** Tune runs: begun with a card, one act after another, gone on with another day. */
 import { QueryTypes } from 'sequelize';
 import type { SchoolWish } from '@/core/advice/index.ts';
+import type { Mode } from '@/core/rig/index.ts';
 import {
   afterAct,
   beginRun,
@@ -25,6 +26,7 @@ export interface TuneRunSummary {
   readonly endedAt: string | null;
   readonly run: TuneRun;
   readonly card: { readonly id: number; readonly name: string; readonly practiceRadio: number | null };
+  readonly mode: Mode;
   readonly operator: string;
   readonly rig: string;
   /** The revision that it began with. */
@@ -42,6 +44,7 @@ interface RunRow {
   cardId: number;
   card: string;
   practiceRadio: number | null;
+  mode: Mode;
   operator: string;
   rig: string;
   revision: number;
@@ -49,7 +52,7 @@ interface RunRow {
 }
 
 const SQL = `SELECT t.id, t.created_at AS startedAt, t.changed_at AS changedAt, t.ended_at AS endedAt, t.state, c.id AS cardId, c.name AS card,
-    c.practice_radio AS practiceRadio, p.name AS operator, g.name AS rig, r.number AS revision,
+    c.practice_radio AS practiceRadio, c.mode, p.name AS operator, g.name AS rig, r.number AS revision,
     (SELECT COUNT(*) FROM card_revisions x FORCE INDEX (card_id) JOIN overs o ON o.card_revision_id = x.id
        WHERE x.card_id = c.id AND o.created_at >= t.created_at) AS overs
   FROM tune_runs t JOIN card_revisions r ON r.id = t.card_revision_id JOIN cards c ON c.id = r.card_id

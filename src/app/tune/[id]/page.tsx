@@ -3,7 +3,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { TunePage } from '@/features/tune/TunePage.tsx';
 import { loadBench } from '@/server/bench/bench.ts';
-import { historyOf } from '@/server/overs/history.ts';
+import { cardEvidence } from '@/server/bench/cardEvidence.ts';
 import { load } from '@/server/requests/answer.ts';
 import { loadTuneRun } from '@/server/tune/tuneRuns.ts';
 import { idOf } from '../../paging.ts';
@@ -15,5 +15,5 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const tune = id === undefined ? null : await load(() => loadTuneRun(id));
   const bench = tune && (await load(() => loadBench(tune.card.id)));
   if (!tune || !bench) notFound();
-  return <TunePage key={tune.id} tune={tune} bench={bench} history={await load(() => historyOf(bench.card))} />;
+  return <TunePage key={tune.id} tune={tune} bench={bench} evidence={await load(() => cardEvidence(bench.card))} />;
 }

@@ -329,6 +329,11 @@ function isHeld({ overs, rig, mode }: NextInput): boolean {
   return isRest && raisedDb >= HELD_OVER_DB && last.alc > 0.1 && last.alc - before.alc < HELD;
 }
 
+function scopeText(scope: NextInput['scope']): string {
+  if (scope?.includes('tone')) return 'The tone is as near the target as these dials bring it.';
+  return scope?.includes('compression') ? 'Compression is as your school has it.' : 'The level is where it belongs.';
+}
+
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
 
 /** No dial is left to turn: is it good, or is something missing? */
@@ -336,6 +341,8 @@ function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, inp
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (!voice && turns(input, 'tone'))
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
+  // On FM the deviation is the level, and it is no business of the ALC.
+  if (input.mode === 'fm') return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone'))
     return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
@@ -362,7 +369,7 @@ function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, inp
     };
   if (tone && !tone.isSure && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
-  if (input.scope) return plain('done', 'This is where it belongs.', goal, learned);
+  if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
   return plain(
     'done',
     'Level, compression and tone are where they belong. Write the numbers down, put the meter back to SWR, and record the voice memories again.',

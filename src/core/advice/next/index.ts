@@ -10,6 +10,7 @@ export {
   type TrueState,
   trueState,
 } from './closedLoop.ts';
+export { driveOf } from './drive.ts';
 export { nextAnswer } from './engine.ts';
 export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';

@@ -116,7 +116,7 @@ export function hiddenTruths(
     { what: 'Carrier', is: `${decibels(radio.balance.carrierDb ?? 0)} re PEP at full drive` },
     {
       what: 'Room',
-      is: `fan at ${decibels(room.noiseDb ?? 0)}${room.humDb === null ? '' : `, hum at ${decibels(room.humDb)}`}${room.plosivesPerMinute > 0 ? ', breath pops' : ''} re the voice`,
+      is: `fan at ${decibels(room.noiseDb ?? 0)}${room.humDb === null ? '' : ` and hum at ${decibels(room.humDb)}`} re the voice${room.plosivesPerMinute > 0 ? ', breath pops' : ''}`,
     },
     { what: 'Antenna', is: `SWR ${swr.toFixed(1)}` },
   ];

@@ -1,8 +1,12 @@
-/** Tune runs, and cards of practice radios: what is simulated is marked on the card that it hangs on. */
+/**
+ * Tune runs; cards of practice radios: what is simulated is marked on the card that it hangs on; and what was set aside by
+ * "Not this".
+ */
 import type { Sequelize } from 'sequelize';
 
 const CHANGES = [
   'ALTER TABLE cards ADD COLUMN IF NOT EXISTS practice_radio TINYINT UNSIGNED NULL',
+  'ALTER TABLE cards ADD COLUMN IF NOT EXISTS set_aside TEXT NULL',
   'ALTER TABLE cards ADD COLUMN IF NOT EXISTS practice_of INT UNSIGNED NULL',
   'ALTER TABLE cards ADD CONSTRAINT cards_practice_of FOREIGN KEY IF NOT EXISTS (practice_of) REFERENCES cards (id) ON DELETE SET NULL',
   `CREATE TABLE IF NOT EXISTS tune_runs (id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY, card_revision_id INT UNSIGNED NOT NULL,

@@ -1,0 +1,196 @@
+/** Each advisor alone, on radios that are simulated by other equations than its own. */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { TWELFTH_CENTRES } from '../../dsp/index.ts';
+import type { JudgedCard } from '../../intelligibility/index.ts';
+import type { Remark } from '../../language/index.ts';
+import type { SsbMeasurement } from '../../measure/index.ts';
+import { type Card, dialInRole, factoryCard, parseRig, positionsOf, valueOn } from '../../rig/index.ts';
+import { dbToPower } from '../../units/index.ts';
+import type { SeenOver } from '../next/seen.ts';
+import { defaultTarget } from '../targets.ts';
+import { targetCurve } from '../toneCurves.ts';
+import { carrierBracket, compressionChoices, compressionWords, driveKnee, fmGain, type OffsetHeard } from './index.ts';
+
+const rigOf = (name: string) => parseRig(JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8')));
+const [tern, knot, dunlin] = ['tern-100', 'knot-5', 'dunlin-fm'].map(rigOf);
+
+describe('carrier offset', () => {
+  const dial = dialInRole(knot, 'carrier-offset', 'usb');
+  if (!dial) throw new Error('no carrier offset');
+  const target = defaultTarget('balanced');
+  const at = (offset: number): Card => ({ mode: 'usb', values: { ...factoryCard(knot, 'usb').values, [dial.id]: offset } });
+  /** A voice that is on target through a crystal filter of round shoulders which stands right at an offset that nobody knows. */
+  const heardAt = (offset: number, right: number, up = 1): OffsetHeard => {
+    const away = up * (offset - right);
+    const shoulder = (hz: number) => 1 / (1 + ((380 + away) / hz) ** 8) / (1 + (hz / (2300 + away)) ** 8);
+    const onTarget = targetCurve(target).map(([, db]) => dbToPower(db ?? 0));
+    const even = TWELFTH_CENTRES.map((hz) => 1 / (1 + (380 / hz) ** 8) / (1 + (hz / 2300) ** 8));
+    const speechPowers = TWELFTH_CENTRES.map((hz, i) => (onTarget[i] * Math.max(1e-6, shoulder(hz))) / Math.max(0.05, even[i]));
+    return { card: at(offset), voice: { speechPowers, pausePowers: null }, remarks: [] };
+  };
+  const bracketed = (right: number, up = 1) => {
+    const heard: OffsetHeard[] = [];
+    for (let k = 0; k < 15; k++) {
+      const bracket = carrierBracket(knot, at(0), heard, target);
+      if (!bracket?.next) return { bracket, tries: k };
+      heard.push(heardAt(bracket.next.offset, right, up));
+    }
+    return { bracket: carrierBracket(knot, at(0), heard, target), tries: 15 };
+  };
+
+  it.each([
+    [0, 1],
+    [150, 1],
+    [-200, 1],
+    [100, -1],
+  ])('closes in on %i Hz, a higher number sharper or duller (%i), within a dozen tries', (right, up) => {
+    const { bracket, tries } = bracketed(right, up);
+    expect(tries).toBeLessThan(13);
+    expect(bracket?.next).toBeNull();
+    const [sharp, mellow] = [bracket?.sharp?.offset ?? Number.NaN, bracket?.mellow?.offset ?? Number.NaN];
+    expect(Math.abs(sharp - mellow)).toBeLessThanOrEqual(300);
+    expect(Math.abs((sharp + mellow) / 2 - right)).toBeLessThanOrEqual(150);
+  });
+
+  it('lists what was tried from sharp to mellow', () => {
+    const lines =
+      carrierBracket(
+        knot,
+        at(0),
+        [-500, 0, 500, 250].map((offset) => heardAt(offset, 0)),
+        target,
+      )?.lines ?? [];
+    expect(lines.map(({ offset }) => offset)).toEqual([500, 250, 0, -500]);
+    expect(lines[0].side).toBe('sharp');
+    expect(lines[3].side).toBe('mellow');
+    expect(lines[0].passbandHz[0] - lines[3].passbandHz[0]).toBeGreaterThan(300);
+  });
+
+  it('words of other stations do as well as recordings', () => {
+    const said = (offset: number, code: Remark['code']): OffsetHeard => ({
+      card: at(offset),
+      voice: null,
+      remarks: [{ code, sense: 'is', degree: 'plain', about: 'signal', text: code }],
+    });
+    const bracket = carrierBracket(knot, at(0), [said(0, 'muffled'), said(500, 'thin')], target);
+    expect(bracket?.sharp?.offset).toBe(500);
+    expect(bracket?.mellow?.offset).toBe(0);
+    expect(bracket?.next?.offset).toBeGreaterThan(0);
+    expect(bracket?.next?.offset).toBeLessThan(500);
+    // What the path does is nobody's offset.
+    const faded = { ...said(0, 'thin'), remarks: [{ ...said(0, 'thin').remarks[0], about: 'path' as const }] };
+    expect(carrierBracket(knot, at(0), [faded], target)?.lines[0].side).toBe('balanced');
+  });
+
+  it('begins at the factory place; there is none where the radio has no such dial', () => {
+    expect(carrierBracket(knot, at(0), [], target)?.next?.offset).toBe(dial.rest);
+    expect(carrierBracket(tern, factoryCard(tern, 'usb'), [], target)).toBeNull();
+  });
+});
+
+describe('drive against splatter', () => {
+  const gainDial = dialInRole(tern, 'mic-gain', 'usb');
+  if (!gainDial) throw new Error('no mic gain');
+  /** A transmitter whose next channel is noise up to a knee and grows by 2.6 dB for each position above it. */
+  const over = (gain: number, knee: number, change: Card['values'] = {}): SeenOver => {
+    const level = gain <= knee ? -58 : -44 + 2.6 * (gain - knee);
+    const radio = {
+      kind: 'ssb',
+      adjacentDb: { wantedSide: level, otherSide: level - 4 },
+      notes: {},
+      findings: [],
+    } as unknown as SsbMeasurement;
+    const card = { ...factoryCard(tern, 'usb'), use: null };
+    return {
+      card: { ...card, values: { ...card.values, [gainDial.id]: gain, ...change } },
+      alc: 0.4,
+      compressionDb: null,
+      swr: null,
+      voices: [],
+      radios: [radio],
+    };
+  };
+
+  it.each([22, 41, 60, 77])('finds the highest clean setting of a knee at %i', (knee) => {
+    const overs = [over(30, knee)];
+    for (let k = 0; k < 25; k++) {
+      const next = driveKnee(tern, overs)?.next;
+      if (next === null || next === undefined) break;
+      overs.push(over(Number(next), knee));
+    }
+    const found = driveKnee(tern, overs);
+    expect(found?.next).toBeNull();
+    // Clean ends where the next channel passes -36 dB: three positions above the knee.
+    expect(Math.abs(Number(found?.highestClean) - (knee + 3))).toBeLessThanOrEqual(3);
+    expect(found?.lines.every(({ gain, isClean }) => isClean === Number(gain) <= knee + 3)).toBe(true);
+    expect(found?.text).toMatch(/highest clean setting/);
+  });
+
+  it('overs with another equalizer do not count, and without I/Q it says so', () => {
+    const other = tern.dials.find(({ stage, scale }) => stage === 'compressor' && scale.kind === 'options');
+    const changed = over(50, 30, {
+      [other?.id ?? '']: positionsOf(other?.scale ?? gainDial.scale).find((each) => each !== other?.rest) ?? 0,
+    });
+    expect(driveKnee(tern, [changed, over(30, 40)])?.lines).toHaveLength(1);
+    expect(driveKnee(tern, [{ ...over(30, 40), radios: [] }])?.text).toMatch(/No I\/Q/);
+    expect(driveKnee(tern, [])).toBeNull();
+  });
+});
+
+describe('compression', () => {
+  it('offers each amount once, least first, and knows the one that stands', () => {
+    const card = factoryCard(tern, 'usb');
+    const choices = compressionChoices(tern, card);
+    expect(choices[0].name).toBe('None');
+    expect(new Set(choices.map(({ values }) => JSON.stringify(values))).size).toBe(choices.length);
+    for (const { values, name } of choices) {
+      const set = compressionChoices(tern, { ...card, values: { ...card.values, ...values } });
+      expect(set.find(({ isNow }) => isNow)?.name).toBe(name);
+    }
+    expect(compressionChoices(dunlin, factoryCard(dunlin, 'fm'))).toEqual([]);
+  });
+
+  const judged = (reachDb: number, score: number, peakToAverageDb: number) =>
+    ({ reach: { reachDb, uncertaintyDb: 0.5 }, naturalness: { score }, peakToAverageDb }) as unknown as JudgedCard;
+  const answers = [
+    { name: 'None', judged: judged(0.4, 96, 12.5) },
+    { name: 'Token', judged: judged(5.7, 78, 8.8) },
+    { name: 'Handbook', judged: judged(7.5, 68, 7.1) },
+    { name: 'Weak mic', judged: judged(8.3, 63, 6.3) },
+  ];
+  it('says where more costs more than it gives, by purpose', () => {
+    expect(compressionWords(answers, 'natural')).toMatch(/none is best/);
+    expect(compressionWords(answers, 'balanced')).toMatch(
+      /^Token wins 5\.3 dB of reach and 3\.7 dB of average power.*Handbook adds 1\.8 dB and costs 10 points more/,
+    );
+    expect(compressionWords(answers, 'contest')).toMatch(/^Weak mic/);
+  });
+});
+
+describe('FM', () => {
+  it.each([
+    ['wide', 900],
+    ['wide', 7000],
+    ['narrow', 5000],
+  ])('%s: from %i Hz the gain comes to where the deviation belongs', (width, start) => {
+    const widthDial = dialInRole(dunlin, 'fm-width', 'fm');
+    const gain = dialInRole(dunlin, 'mic-gain', 'fm');
+    if (!widthDial || !gain) throw new Error('no such dials');
+    const wanted = positionsOf(widthDial.scale).find((each) => String(each).startsWith(width[0])) ?? '';
+    let card: Card = { mode: 'fm', values: { ...factoryCard(dunlin, 'fm').values, [widthDial.id]: wanted } };
+    const positions = positionsOf(gain.scale);
+    const first = positions.indexOf(valueOn(card, gain));
+    let peak = start;
+    for (let k = 0; k < 6; k++) {
+      const advice = fmGain(dunlin, card, peak);
+      if (!advice || advice.to === advice.from) break;
+      card = { ...card, values: { ...card.values, [gain.id]: advice.to } };
+      // A gain dial of another law than assumed: 5 dB each position.
+      peak = start * 10 ** ((5 * (positions.indexOf(advice.to) - first)) / 20);
+    }
+    const last = fmGain(dunlin, card, peak);
+    const isAtEnd = [0, positions.length - 1].includes(positions.indexOf(valueOn(card, gain)));
+    expect(isAtEnd || last?.to === last?.from).toBe(true);
+  });
+});

@@ -1,0 +1,92 @@
+/**
+ * Drive against splatter: the same loop at rising drive, until the next channel lights up; then back (common practice).
+ * Overs count that differ from the newest one in the mic gain alone.
+ */
+import { type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn, valueText } from '../../rig/index.ts';
+import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
+import { CLEAN_DB, driveOf, nextChannelDb } from '../next/drive.ts';
+import type { SeenOver } from '../next/seen.ts';
+
+/** One drive that was tried. */
+export interface DriveLine {
+  readonly gain: DialValue;
+  /** Louder next channel against the wanted power; null where only noise was seen there. */
+  readonly adjacentDb: Decibels | null;
+  readonly isClean: boolean;
+  readonly alc: Fraction | null;
+}
+
+/** Everything that was tried, lowest drive first. */
+export interface DriveKnee {
+  readonly dial: Dial;
+  readonly lines: readonly DriveLine[];
+  /** The highest setting that was clean with nothing dirty below it. */
+  readonly highestClean: DialValue | null;
+  readonly lowestDirty: DialValue | null;
+  /** What to try next; null once the knee lies between two neighbouring settings, or nothing was measured. */
+  readonly next: DialValue | null;
+  readonly text: string;
+}
+
+/** Drive is raised by so much at a time. */
+const STEP_DB: Decibels = 3;
+/** Settings so near tell no more. */
+const NEAR_DB: Decibels = 1;
+
+/** Null where this mode has no mic gain. @param overs oldest first */
+export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKnee | null {
+  const last = overs.at(-1);
+  const dial = last && dialInRole(rig, 'mic-gain', last.card.mode);
+  if (!last || !dial) return null;
+  const isLike = ({ card }: SeenOver) => rig.dials.every((each) => each.id === dial.id || valueOn(card, each) === valueOn(last.card, each));
+  const lines = overs
+    .filter((over) => isLike(over) && driveOf(over.radios) !== 'unknown')
+    .map(
+      (over): DriveLine => ({
+        gain: valueOn(over.card, dial),
+        adjacentDb: nextChannelDb(over.radios),
+        isClean: driveOf(over.radios) === 'ok',
+        alc: over.alc,
+      }),
+    )
+    .sort((a, b) => shareOf(dial, a.gain) - shareOf(dial, b.gain));
+  const dirty = lines.find(({ isClean }) => !isClean);
+  const clean = lines.filter((line) => line.isClean && (!dirty || shareOf(dial, line.gain) < shareOf(dial, dirty.gain))).at(-1);
+  const found = { dial, lines, highestClean: clean?.gain ?? null, lowestDirty: dirty?.gain ?? null };
+  return { ...found, ...nextDrive(found) };
+}
+
+function nextDrive({ dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, 'next' | 'text'>): Pick<DriveKnee, 'next' | 'text'> {
+  const limit = `the next channel has to stay at ${decibels(CLEAN_DB, 0)} or less`;
+  if (lines.length === 0) return { next: null, text: `No I/Q recording with this card yet: ${limit}.` };
+  const positions = positionsOf(dial.scale);
+  const perStep = gainSpanDb(positions.length) / Math.max(1, positions.length - 1);
+  const moved = (from: DialValue, db: Decibels): DialValue => {
+    const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / perStep));
+    return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
+  };
+  if (lowestDirty === null) {
+    const top = lines[lines.length - 1];
+    const next = moved(top.gain, STEP_DB);
+    if (next === top.gain) return { next: null, text: `Clean up to the end of the dial: ${limit}.` };
+    return { next, text: `Clean up to ${valueText(dial, top.gain)}. Say the same with ${valueText(dial, next)} to find the knee.` };
+  }
+  if (highestClean === null) {
+    const next = moved(lowestDirty, -STEP_DB);
+    return next === lowestDirty
+      ? { next: null, text: `Not clean even at the lowest setting; ${limit}. Look at the power setting.` }
+      : { next, text: `${valueText(dial, lowestDirty)} is too much. Say the same with ${valueText(dial, next)}.` };
+  }
+  const [low, high] = [positions.indexOf(highestClean), positions.indexOf(lowestDirty)];
+  if (high - low <= Math.max(1, Math.round(NEAR_DB / perStep)))
+    return {
+      next: null,
+      text: `The knee lies between ${valueText(dial, highestClean)} and ${valueText(dial, lowestDirty)}: ${valueText(dial, highestClean)} is the highest clean setting.`,
+    };
+  const next = positions[Math.round((low + high) / 2)];
+  return {
+    next,
+    text: `Clean at ${valueText(dial, highestClean)}, too much at ${valueText(dial, lowestDirty)}: try ${valueText(dial, next)}.`,
+  };
+}

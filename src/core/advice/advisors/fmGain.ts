@@ -1,0 +1,56 @@
+/** FM: mic gain against deviation, for the wide or the narrow channel. */
+import { type FmWidth, FULL_DEVIATION_HZ, heardReFullDb } from '../../measure/index.ts';
+import { type Card, type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
+import { type Decibels, dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
+
+/** What the deviation says of the gain. */
+export interface FmGain {
+  readonly dial: Dial;
+  readonly width: FmWidth;
+  readonly from: DialValue;
+  readonly to: DialValue;
+  readonly text: string;
+}
+
+/** More than this would be heard next door. */
+const MOST: Fraction = 1.15;
+/** Peaks belong between these shares of the full deviation (common practice: 4 to 5 kHz wide, 2 to 2.5 narrow). */
+const ZONE: readonly [Fraction, Fraction] = [0.8, 1];
+
+/** The width that the card is set to; wide where the rig has no such dial. */
+export function fmWidthOn(rig: RigProfile, card: Card): FmWidth {
+  const dial = dialInRole(rig, 'fm-width', card.mode);
+  return dial && /^\s*n/i.test(String(valueOn(card, dial))) ? 'narrow' : 'wide';
+}
+
+/** Null where this mode has no mic gain. @param peakHz usual peak deviation measured with this card */
+export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz): FmGain | null {
+  const dial = dialInRole(rig, 'mic-gain', card.mode);
+  if (!dial) return null;
+  const width = fmWidthOn(rig, card);
+  const full = FULL_DEVIATION_HZ[width];
+  const from = valueOn(card, dial);
+  const share = peakHz / full;
+  const seen = `Peaks deviate ${fixed(peakHz / 1000, 1)} kHz; ${width} wants ${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)} kHz.`;
+  // On a dial of few steps the next one may be far too much: then a little less than wanted is right.
+  const isNearest = share < ZONE[0] && share * dbToAmplitude(stepDb(dial)) > MOST;
+  if ((share >= ZONE[0] && share <= ZONE[1]) || isNearest)
+    return { dial, width, from, to: from, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
+  const to = moved(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
+  if (to === from) return { dial, width, from, to, text: `${seen} ${dial.label} is at its end.` };
+  const what =
+    share > 1 ? 'The next channel hears it' : `It sounds ${decibels(-heardReFullDb(peakHz, width), 0)} softer than others, like low power`;
+  return { dial, width, from, to, text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.` };
+}
+
+function stepDb(dial: Dial): Decibels {
+  const { length } = positionsOf(dial.scale);
+  return gainSpanDb(length) / Math.max(1, length - 1);
+}
+
+function moved(dial: Dial, from: DialValue, db: Decibels): DialValue {
+  const positions = positionsOf(dial.scale);
+  const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / stepDb(dial)));
+  return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
+}

@@ -1,0 +1,6 @@
+/** Advisors of single stages. What the other folders may use. */
+
+export { type CarrierBracket, carrierBracket, type OffsetHeard, type OffsetLine } from './carrierBracket.ts';
+export { type CompressionChoice, compressionChoices, compressionWords } from './compressionChoices.ts';
+export { type DriveKnee, type DriveLine, driveKnee } from './driveKnee.ts';
+export { type FmGain, fmGain, fmWidthOn } from './fmGain.ts';

@@ -1,0 +1,45 @@
+/** What was learned of a radio against what its profile says: corrections to offer, once they are settled. */
+import { clickOf, type RigProfile } from '../rig/index.ts';
+import { fixed, percent } from '../units/index.ts';
+import type { Learned } from './next/index.ts';
+
+/** One correction of a rig profile. */
+export interface Calibration {
+  readonly key: 'width' | 'click';
+  readonly text: string;
+  /** The profile with it. */
+  readonly profile: RigProfile;
+}
+
+/** A meaning is settled with this probability. */
+const SETTLED = 0.9;
+/** What a dial's decibel is gets rounded to this. */
+const CLICK_GRID = 0.05;
+
+/** Empty where nothing settled contradicts the profile. */
+export function calibrations(rig: RigProfile, { equalizer: learned }: Learned): Calibration[] {
+  const { equalizer } = rig;
+  if (!learned || equalizer.kind === 'none') return [];
+  const found: Calibration[] = [];
+  const chance = learned.octaves === null ? 0 : Math.max(learned.octaves, 1 - learned.octaves);
+  if (equalizer.kind === 'parametric' && learned.octaves !== null && chance >= SETTLED) {
+    const meaning = learned.octaves >= 0.5 ? ('octaves' as const) : ('q' as const);
+    if (equalizer.width.meaning !== meaning)
+      found.push({
+        key: 'width',
+        text: `The width number behaves like ${meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider'} (${percent(chance)} sure).`,
+        profile: { ...rig, equalizer: { ...equalizer, width: { meaning } } },
+      });
+  }
+  const [low, likely, high] = learned.clickDb;
+  const now = clickOf(rig);
+  if (now < low - CLICK_GRID / 2 || now > high + CLICK_GRID / 2) {
+    const clickDb = Number((Math.round(likely / CLICK_GRID) * CLICK_GRID).toFixed(2));
+    found.push({
+      key: 'click',
+      text: `A decibel on an equalizer dial is about ${fixed(likely, 2)} dB (${fixed(low, 2)} to ${fixed(high, 2)}); the profile has ${fixed(now, 2)}.`,
+      profile: { ...rig, equalizer: { ...equalizer, clickDb } },
+    });
+  }
+  return found;
+}

@@ -1,0 +1,145 @@
+/** Evidence as one history, what was expected against what came, and what the engine may turn at a step. */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
+import { calibrations } from '../calibration.ts';
+import { nextAnswer } from './engine.ts';
+import { expectedGot, toneCameText } from './expectedGot.ts';
+import type { Learned, NextInput, SeenOver } from './seen.ts';
+import { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';
+
+const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
+const gain = dialInRole(rig, 'mic-gain', 'usb');
+const factory = factoryCard(rig, 'usb');
+const cardAt = (value: number) => ({ ...factory, values: { ...factory.values, [gain?.id ?? '']: value }, use: null });
+const time = (minute: number) => `2026-06-08T12:${String(minute).padStart(2, '0')}:00.000Z`;
+const stored = (id: number, revision: number, minute: number, change: Partial<StoredOver> = {}): StoredOver => ({
+  id,
+  revision,
+  card: cardAt(30 + revision),
+  madeAt: time(minute),
+  alc: null,
+  voices: [{} as StoredOver['voices'][number]],
+  radios: [],
+  ...change,
+});
+const reading = (revision: number, minute: number, alc: number | null, change: Partial<StoredReading> = {}): StoredReading => ({
+  overId: null,
+  revision,
+  card: cardAt(30 + revision),
+  takenAt: time(minute),
+  alc,
+  compressionDb: null,
+  swr: null,
+  ...change,
+});
+
+describe('one history', () => {
+  it('a reading goes to its over, and a single one to the over of its revision that nobody read', () => {
+    const own = seenHistory([stored(1, 1, 5)], [reading(1, 6, 0.4, { overId: 1, swr: 1.3 })]);
+    expect(own).toMatchObject([{ alc: 0.4, swr: 1.3 }]);
+    const single = seenHistory([stored(1, 1, 5)], [reading(1, 2, 0.6)]);
+    expect(single).toHaveLength(1);
+    expect(single[0].alc).toBe(0.6);
+  });
+
+  it('what stands alone is evidence of its own, before the over with a voice', () => {
+    const all = seenHistory([stored(7, 2, 3, { alc: 0.5 })], [reading(1, 1, 0.2), reading(2, 9, 0.45)]);
+    expect(all.map(({ alc, voices }) => [alc, voices.length])).toEqual([
+      [0.2, 0],
+      [0.45, 0],
+      [0.5, 1],
+    ]);
+  });
+
+  it('nothing is used twice, whatever comes', () => {
+    const readings = [reading(1, 1, 0.2), reading(1, 2, 0.3), reading(1, 3, null, { compressionDb: 12, overId: 4 })];
+    const all = seenHistory([stored(4, 1, 4), stored(5, 1, 5)], readings);
+    expect(all.flatMap(({ alc }) => (alc === null ? [] : [alc])).sort()).toEqual([0.2, 0.3]);
+    expect(all.filter(({ compressionDb }) => compressionDb === 12)).toHaveLength(1);
+  });
+});
+
+const seen = (value: number, alc: number): SeenOver => ({
+  card: cardAt(value),
+  alc,
+  compressionDb: null,
+  swr: null,
+  voices: [],
+  radios: [],
+});
+const ask = (overs: readonly SeenOver[], scope?: NextInput['scope']): NextInput => ({
+  rig,
+  mode: 'usb',
+  purpose: 'balanced',
+  school: { alcZone: [0.3, 0.5], compression: 'none' },
+  overs,
+  scope,
+});
+
+describe('a step of a run', () => {
+  it('turns nothing but the gain, and needs no recording for it', () => {
+    const answer = nextAnswer(ask([seen(30, 0)], []));
+    expect(answer.status).toBe('move');
+    expect(answer.set.map(({ dial }) => dial.role)).toEqual(['mic-gain']);
+    expect(nextAnswer(ask([seen(30, 0.4), seen(30, 0.4), seen(30, 0.4), seen(30, 0.4)], []))).toMatchObject({ status: 'done' });
+  });
+
+  it('sets the compression alone, and leaves the level to its own step', () => {
+    const wish = { alcZone: [0.3, 0.5] as const, compression: 'token' as const };
+    const answer = nextAnswer({ ...ask([seen(30, 0.4)], ['compression']), school: wish });
+    expect(answer.set.some(({ dial }) => dial.stage === 'compressor')).toBe(true);
+    expect(answer.set.some(({ dial }) => dial.stage === 'equalizer')).toBe(false);
+    expect(nextAnswer(ask([seen(30, 0.4)], ['compression'])).status).toBe('done');
+  });
+
+  it('a level at the edge of the zone is moved into it once it was read twice', () => {
+    const answer = nextAnswer(ask([seen(40, 0.3), seen(40, 0.3), seen(40, 0.3)], []));
+    expect(answer.status).toBe('move');
+    expect(Number(answer.set[0].to)).toBeGreaterThan(40);
+  });
+});
+
+describe('whether it came true', () => {
+  const first = ask([seen(30, 0.05)], []);
+  const { set } = nextAnswer(first);
+  const to = Number(set[0].to);
+  it('is told of the move that was proposed', () => {
+    const came = expectedGot(ask([seen(30, 0.05), seen(to, 0.4)], []), { toneErrorDb: null });
+    expect(came?.set).toEqual(set);
+    expect(came?.alc).toMatchObject({ got: 0.4, isInside: true });
+    expect(expectedGot(ask([seen(30, 0.05), seen(to, 1)], []), { toneErrorDb: null })?.alc?.isInside).toBe(false);
+  });
+  it('is not told of any other change', () => {
+    expect(expectedGot(ask([seen(30, 0.05), seen(to + 1, 0.4)], []), { toneErrorDb: null })).toBeNull();
+    expect(expectedGot(first, { toneErrorDb: null })).toBeNull();
+  });
+  it('in a sentence', () => {
+    expect(toneCameText({ expected: [1, 1.4, 2], got: 2.6, isInside: false })).toBe(
+      'Tone: expected 1.4 dB off target (1.0 to 2.0), got 2.6 dB, which was not expected.',
+    );
+  });
+});
+
+describe('calibration', () => {
+  const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+  const learned = (octaves: number | null, clickDb: readonly [number, number, number]): Learned => ({
+    alc: null,
+    equalizer: { octaves, clickDb },
+    deadDials: [],
+  });
+  it('is offered only where something settled contradicts the profile', () => {
+    expect(calibrations(tern, learned(0.5, [0.8, 1, 1.2]))).toEqual([]);
+    const isOctaves = tern.equalizer.kind === 'parametric' && tern.equalizer.width.meaning === 'octaves';
+    const [offer] = calibrations(tern, learned(isOctaves ? 0.04 : 0.96, [0.9, 1, 1.1]));
+    expect(offer.key).toBe('width');
+    expect(parseRig(JSON.parse(JSON.stringify(offer.profile))).equalizer).toMatchObject({
+      width: { meaning: isOctaves ? 'q' : 'octaves' },
+    });
+  });
+  it('a decibel that is none is corrected to a twentieth', () => {
+    const [offer] = calibrations(rig, learned(null, [0.71, 0.77, 0.83]));
+    expect(offer).toMatchObject({ key: 'click', profile: { equalizer: { clickDb: 0.75 } } });
+    expect(parseRig(JSON.parse(JSON.stringify(offer.profile)))).toBeTruthy();
+  });
+});

@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { sourceOf, voiceLike } from '../../../tests/support/signals.ts';
+import type { Learned, SeenOver } from '../advice/index.ts';
+import { joined } from '../dsp/index.ts';
+import { bytesInMemory, openWav, writeWav } from '../files/index.ts';
+import { measureRecording, type SsbMeasurement } from '../measure/index.ts';
+import { factoryCard, parseRig } from '../rig/index.ts';
+import { CLEAR_PATH, GOOD_RECEIVER, hiddenRadio, PRACTICE_RADIOS, Simulation, voiceGain } from '../simulate/index.ts';
+import { practiceScore } from './practiceScore.ts';
+
+const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+const card = factoryCard(rig, 'usb');
+const over = (radios: readonly SsbMeasurement[], swr: number | null = null): SeenOver => ({
+  card: { ...card, use: null },
+  alc: 0.4,
+  compressionDb: null,
+  swr,
+  voices: [],
+  radios,
+});
+const line = (lines: ReturnType<typeof practiceScore>, what: string) => lines.find((each) => each.what === what);
+
+it('the carrier and the opposite sideband that it reveals are those that are measured', async () => {
+  const rateHz = 12000;
+  const voice = await sourceOf(rateHz, [voiceLike(rateHz, 8)]);
+  const gain = (await voiceGain(voice)) ?? 0;
+  const receiver = { name: 'near', receiver: GOOD_RECEIVER, path: { ...CLEAR_PATH, snrDb: 75 } };
+  const overAt = async (hidden: ReturnType<typeof hiddenRadio>, loudnessDb: number) => {
+    const microphone = { microphone: null, use: null, room: hidden.room, seed: hidden.number };
+    const station = {
+      rig,
+      card,
+      microphone,
+      loudnessDb,
+      trueRig: hidden.trueRig,
+      radio: hidden.radio,
+      receivers: [receiver],
+      voicePath: null,
+    };
+    const parts: (readonly Float64Array[])[] = [];
+    const simulation = new Simulation(voice, station, gain, { receiver, isIq: true });
+    for await (const block of simulation.blocks()) parts.push(block.map((channel) => channel.slice()));
+    return { simulation, iq: [0, 1].map((c) => joined(parts.map((part) => part[c]))) };
+  };
+  for (let number = 1; number <= PRACTICE_RADIOS; number++) {
+    const hidden = hiddenRadio(rig, number);
+    // As loud as it takes for the meter to stand in its zone.
+    let made = await overAt(hidden, 0);
+    for (let db = -12; db <= 30; db += 3) {
+      made = await overAt(hidden, db);
+      if ((made.simulation.readings().alc.usual ?? 0) >= 0.3) break;
+    }
+    const { simulation, iq } = made;
+    const wav = writeWav({ sampleRateHz: simulation.sampleRateHz, channels: 2, bits: 32, encoding: 'float' }, iq);
+    const { measurement } = await measureRecording('ssb', await openWav(bytesInMemory(wav)), { carrierHz: 0, sideband: 'usb' });
+    const lines = practiceScore(rig, hidden, [over([measurement as SsbMeasurement])], null);
+    expect(line(lines, 'Carrier'), `carrier of radio ${number}`).toMatchObject({ isRight: true });
+    // What an overdriven amplifier adds is not held against it.
+    expect(line(lines, 'Opposite sideband')?.isRight, `sideband of radio ${number}`).not.toBe(false);
+  }
+}, 120_000);
+
+describe('a score', () => {
+  const hidden = hiddenRadio(rig, 2);
+  const learned = (octaves: number, click: number): Learned => ({
+    alc: null,
+    equalizer: { octaves, clickDb: [click - 0.1, click, click + 0.1] },
+    deadDials: [],
+  });
+  const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';
+  it('is right and wrong as it should be, and silent before it is settled', () => {
+    const right = practiceScore(rig, hidden, [over([])], learned(isQ ? 0.05 : 0.95, hidden.radio.equalizerScale ?? 1));
+    expect(line(right, 'Width numbers mean')?.isRight).toBe(true);
+    expect(line(right, 'One decibel on an equalizer dial')?.isRight).toBe(true);
+    const wrong = practiceScore(rig, hidden, [over([])], learned(isQ ? 0.95 : 0.05, (hidden.radio.equalizerScale ?? 1) + 0.4));
+    expect(line(wrong, 'Width numbers mean')?.isRight).toBe(false);
+    expect(line(wrong, 'One decibel on an equalizer dial')?.isRight).toBe(false);
+    expect(line(practiceScore(rig, hidden, [over([])], learned(0.5, 1)), 'Width numbers mean')).toMatchObject({ isRight: null });
+  });
+  it('says nothing of what nobody measured', () => {
+    const lines = practiceScore(rig, hidden, [], null);
+    expect(lines.every(({ found, isRight }) => found === null && isRight === null)).toBe(true);
+    expect(line(practiceScore(rig, hidden, [over([], 1)], null), 'Antenna')?.found).toBeNull();
+    expect(line(practiceScore(rig, hidden, [over([], hidden.swr)], null), 'Antenna')?.isRight).toBe(true);
+  });
+});

@@ -1,0 +1,122 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { type AlcReading, alcStanding, type GoalState } from '../advice/index.ts';
+import type { Finding, FindingCode } from '../findings/index.ts';
+import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
+import { isBaseline, passbandChoices, toBaseline } from './baseline.ts';
+import { beginRun, TUNE_STEPS, type TuneEars, type TuneStepKey } from './run.ts';
+import { type TuneEvidence, tuneStep } from './steps.ts';
+
+const RIGS = ['tern-100', 'fulmar-8', 'knot-5', 'dunlin-fm'].map((name) =>
+  parseRig(JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'))),
+);
+const [tern, , knot, dunlin] = RIGS;
+const cardOf = (rig: RigProfile, mode: Mode = rig.modes[0]) => factoryCard(rig, mode);
+const run = (ears: TuneEars = 'files') => beginRun({ alc: '30-50', compression: 'token', order: 'alc-first', ears });
+const GOAL: GoalState = { alc: 'ok', drive: 'ok', compression: 'ok', toneErrorDb: 1.2, bestToneErrorDb: 0.9 };
+const finding = (code: FindingCode, severity: Finding['severity']): Finding => ({ code, severity, text: `${code}.`, evidence: '' });
+
+function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[] } = {}): TuneEvidence {
+  const { readings = [], rig = tern, ...rest } = change;
+  const card = rest.card ?? cardOf(rig);
+  const read = readings.map((alc): AlcReading => ({ alc, card: { ...card, use: null } }));
+  const zoned = { ...rig, alc: { ...rig.alc, zone: [0.3, 0.5] as [number, number] } };
+  const standing = alcStanding(zoned, { ...card, use: null }, read, null);
+  return { rig, card, standing, goal: GOAL, swr: null, heard: null, reports: 0, deviationHz: null, ...rest };
+}
+const enough = (key: TuneStepKey, change: Parameters<typeof evidence>[0] = {}, ears: TuneEars = 'files') =>
+  tuneStep(run(ears), key, evidence(change)).enough;
+
+describe('every step on every radio and ear', () => {
+  it.each(RIGS.flatMap((rig) => rig.modes.map((mode) => [rig.name, mode, rig] as const)))('%s in %s', (_, mode, rig) => {
+    for (const ears of ['files', 'live', 'none', 'practice'] as const) {
+      for (const key of TUNE_STEPS) {
+        const step = tuneStep(run(ears), key, evidence({ rig, card: cardOf(rig, mode) }));
+        for (const text of [step.title, step.why, step.goal, step.enough.text, ...step.tasks.map((task) => task.text)]) {
+          expect(text).toMatch(/^[A-Z0-9].*[.a-zC]$/);
+          expect(text).not.toMatch(/undefined|NaN|\.\./);
+        }
+        expect(step.tasks.length).toBeGreaterThan(0);
+      }
+    }
+  });
+});
+
+describe('what is good enough', () => {
+  it('safety: ticks, and an SWR that stops everything', () => {
+    expect(enough('prepare')).toMatchObject({ state: 'watch', text: '5 of 5 left to tick.' });
+    const ticked = { ...run(), ticks: ['load', 'power', 'frequency', 'meter', 'headphones'] };
+    expect(tuneStep(ticked, 'prepare', evidence()).enough.state).toBe('ok');
+    expect(tuneStep(ticked, 'prepare', evidence({ swr: 4 })).enough).toMatchObject({ state: 'fault' });
+  });
+
+  it('the level: not read, below, above, inside, stale', () => {
+    expect(enough('gain').text).toMatch(/not read/);
+    expect(enough('gain', { readings: [0.1] }).text).toMatch(/below/);
+    expect(enough('gain', { readings: [0.8] }).text).toMatch(/above/);
+    expect(enough('gain', { readings: [0.4] }).state).toBe('ok');
+    const card = cardOf(tern);
+    const moved = { ...card, values: { ...card.values, 'mic-gain': 70 } };
+    const stale = evidence({ readings: [0.4] });
+    const standing = alcStanding(tern, { ...moved, use: null }, [{ alc: 0.4, card: { ...card, use: null } }], null);
+    expect(tuneStep(run(), 'alc-again', { ...stale, standing }).enough).toMatchObject({ state: 'stale' });
+    expect(enough('gain', { readings: [0.4], goal: { ...GOAL, drive: 'high' } }).state).toBe('fault');
+  });
+
+  it('the microphone: its own faults count, the tone does not', () => {
+    const heard = (...findings: Finding[]) => ({ heard: { findings, isMonitor: false } });
+    expect(enough('microphone', heard(finding('muffled', 'fault'))).state).toBe('ok');
+    expect(enough('microphone', heard(finding('plosives', 'watch'))).state).toBe('watch');
+    expect(enough('microphone').state).toBe('watch');
+    expect(enough('microphone', {}, 'none').state).toBe('unknown');
+  });
+
+  it('the tone: within a decibel of what the dials can do', () => {
+    expect(enough('equalizer').state).toBe('ok');
+    expect(enough('equalizer', { goal: { ...GOAL, toneErrorDb: 2.5 } }).state).toBe('watch');
+    expect(enough('equalizer', { goal: null }).state).toBe('unknown');
+  });
+
+  it('verifying needs something that is not the radio', () => {
+    expect(enough('verify', { heard: { findings: [], isMonitor: true } }).state).toBe('watch');
+    expect(enough('verify', { heard: { findings: [], isMonitor: false } }).state).toBe('ok');
+  });
+
+  it('FM: the deviation is the level, and nobody is asked for the ALC', () => {
+    const fm = { rig: dunlin, card: cardOf(dunlin, 'fm') };
+    const step = tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 1500 }));
+    expect(step.scope).toBeNull();
+    expect(step.enough.state).toBe('watch');
+    expect(JSON.stringify(step)).not.toMatch(/ALC/);
+    expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 4500 })).enough.state).toBe('ok');
+  });
+});
+
+describe('the baseline', () => {
+  it.each(RIGS.flatMap((rig) => rig.modes.map((mode) => [rig.name, mode, rig] as const)))(
+    '%s in %s is flat and uncompressed after it',
+    (_, mode, rig) => {
+      const loud = Object.fromEntries(
+        rig.dials.flatMap(({ id, unit, scale }) => (unit === 'dB' && scale.kind === 'steps' ? [[id, scale.max] as const] : [])),
+      );
+      const card = cardOf(rig, mode);
+      const coloured = { ...card, values: { ...card.values, ...loud } };
+      const flat = { ...coloured, values: { ...coloured.values, ...toBaseline(rig, coloured) } };
+      expect(isBaseline(rig, flat)).toBe(true);
+      expect(toBaseline(rig, flat)).toEqual({});
+    },
+  );
+});
+
+describe('passbands to choose from', () => {
+  it('are what the rig comes to, each once, by its own name', () => {
+    const choices = passbandChoices(tern, cardOf(tern, 'usb'), 'pile-up');
+    expect(new Set(choices.map(({ edgesHz }) => edgesHz.join())).size).toBe(choices.length);
+    expect(choices.filter(({ isNow }) => isNow).length).toBeLessThanOrEqual(1);
+    expect(choices.find(({ edgesHz }) => edgesHz.join() === '300,2700')?.name).toBe('Usual');
+    expect(choices.some(({ suitsPurpose }) => suitsPurpose)).toBe(true);
+  });
+  it('none where the passband is fixed', () => {
+    expect(passbandChoices(knot, cardOf(knot, 'usb'), 'balanced')).toEqual([]);
+  });
+});

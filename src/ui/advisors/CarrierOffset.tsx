@@ -1,0 +1,126 @@
+'use client';
+/** The carrier offset bracketed: what was tried, sharp to mellow, what to try next, and the two it ends with. */
+import { useMemo } from 'react';
+import styled from 'styled-components';
+import { useCardEvidence } from '@/client/useCardEvidence.ts';
+import { useSave } from '@/client/useSave.ts';
+import { type CarrierBracket, carrierBracket } from '@/core/advice/index.ts';
+import { type DialValues, dialInRole, valueText } from '@/core/rig/index.ts';
+import { signed } from '@/core/units/index.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
+import { Bar, Button } from '../parts/Button.tsx';
+import { Scroll, Table } from '../parts/Table.tsx';
+import { TableHead } from '../parts/TableHead.tsx';
+import { SaveNotice } from '../shell/SaveNotice.tsx';
+import { JudgedChoices } from './JudgedChoices.tsx';
+
+const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } .next { font-weight: 700; font-size: 17px; margin: 8px 0 4px; }`;
+
+/** Nothing where the radio has no such dial. @param given what the page has of the evidence already */
+export function CarrierOffset({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
+  const { card } = bench;
+  if (!dialInRole(card.rig.profile, 'carrier-offset', card.mode)) return null;
+  return <Bracket bench={bench} given={given} />;
+}
+
+function Bracket({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
+  const { card, target } = bench;
+  const evidence = useCardEvidence(bench, given);
+  const [{ values }] = card.revisions;
+  const rig = card.rig.profile;
+  const bracket = useMemo(() => {
+    if (!evidence) return null;
+    const heard = [
+      ...evidence.history.map(({ card: then, voices }) => ({ card: then, voice: voices[0]?.detail ?? null, remarks: [] })),
+      ...evidence.reports.map(({ card: then, remarks }) => ({ card: then, voice: null, remarks })),
+    ];
+    return carrierBracket(rig, { mode: card.mode, values }, heard, target);
+  }, [evidence, rig, card.mode, values, target]);
+  if (!bracket) return null;
+  return (
+    <Part aria-label="Carrier offset">
+      <h2>Carrier offset, bracketed</h2>
+      <p className="soft">
+        It slides the voice along the filter. 500 Hz at a time until one side is too sharp and the other too mellow, then 100 Hz, then
+        single steps. Words of other stations count as well as recordings.
+      </p>
+      {bracket.lines.length > 0 && <Tried bracket={bracket} />}
+      <Next bench={bench} bracket={bracket} />
+    </Part>
+  );
+}
+
+const WORDS = { sharp: 'sharp', balanced: 'balanced', mellow: 'mellow' } as const;
+
+function Tried({ bracket: { dial, lines } }: { bracket: CarrierBracket }) {
+  return (
+    <Scroll>
+      <Table aria-label="Offsets that were tried, sharp to mellow">
+        <TableHead
+          columns={[{ number: dial.label }, { number: 'passes, Hz' }, { number: 'highs over lows' }, { number: 'words' }, 'sounds']}
+        />
+        <tbody>
+          {lines.map(({ offset, passbandHz, leanDb, words, side }) => (
+            <tr key={offset}>
+              <td className="num">{valueText(dial, offset)}</td>
+              <td className="num">
+                {Math.round(passbandHz[0])}–{Math.round(passbandHz[1])}
+              </td>
+              <td className="num">{leanDb === null ? '–' : `${signed(leanDb, 1)} dB`}</td>
+              <td className="num">{words === 0 ? '–' : signed(words, 1)}</td>
+              <td>{WORDS[side]}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchView; bracket: CarrierBracket }) {
+  const { card } = bench;
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  const now = Number(card.revisions[0].values[dial.id] ?? dial.rest);
+  if (next)
+    return (
+      <>
+        <p className="next">
+          {next.offset === now
+            ? `Make an over at ${valueText(dial, now)}`
+            : `${dial.label} ${valueText(dial, now)} → ${valueText(dial, next.offset)}`}
+        </p>
+        <p>{next.why}</p>
+        {next.offset !== now && (
+          <Bar>
+            <Button isDisabled={isSaving} onPress={() => save({ values: { [dial.id]: next.offset }, reason: 'carrier offset bracketed' })}>
+              Put {valueText(dial, next.offset)} on the card
+            </Button>
+          </Bar>
+        )}
+        <SaveNotice refusal={refusal} forget={forget} />
+      </>
+    );
+  const values = (offset: number): DialValues => ({ [dial.id]: offset });
+  const candidates = [
+    sharp && { name: 'Sharp', note: 'penetrates better', offset: sharp.offset },
+    mellow && { name: 'Mellow', note: 'nicer to listen to', offset: mellow.offset },
+  ].filter((each) => each !== null);
+  return (
+    <>
+      <p className="next">Bracketed. Two candidates; then check on a remote receiver.</p>
+      <JudgedChoices
+        label="Candidate"
+        bench={bench}
+        choices={candidates.map(({ name, note, offset }) => ({
+          name,
+          note,
+          value: valueText(dial, offset),
+          values: values(offset),
+          isNow: offset === now,
+        }))}
+        reason={({ name }) => `carrier offset: the ${name.toLowerCase()} one`}
+      />
+    </>
+  );
+}

@@ -1,0 +1,99 @@
+'use client';
+/** Drive against splatter: overs at rising mic gain, the knee, and what to try next. FM: deviation against gain. */
+import { useMemo } from 'react';
+import styled from 'styled-components';
+import { useCardEvidence } from '@/client/useCardEvidence.ts';
+import { useSave } from '@/client/useSave.ts';
+import { driveKnee, fmGain } from '@/core/advice/index.ts';
+import { type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
+import { decibels } from '@/core/units/index.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
+import { Bar, Button } from '../parts/Button.tsx';
+import { StateMark } from '../parts/StateMark.tsx';
+import { Scroll, Table } from '../parts/Table.tsx';
+import { TableHead } from '../parts/TableHead.tsx';
+import { SaveNotice } from '../shell/SaveNotice.tsx';
+
+const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
+
+/** @param given what the page has of the evidence already */
+export function Drive({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
+  const evidence = useCardEvidence(bench, given);
+  if (!evidence || bench.card.mode === 'am') return null;
+  return bench.card.mode === 'fm' ? <Deviation bench={bench} evidence={evidence} /> : <Knee bench={bench} evidence={evidence} />;
+}
+
+function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: CardEvidence }) {
+  const { card } = bench;
+  const rig = card.rig.profile;
+  const knee = useMemo(() => driveKnee(rig, history), [rig, history]);
+  if (!knee) return null;
+  const { dial, lines, next, text } = knee;
+  return (
+    <Part aria-label="Drive against splatter">
+      <h2>Drive against splatter</h2>
+      <p className="soft">
+        The same words at rising mic gain, each with an I/Q recording, until the next channel lights up; then back. Into a dummy load, with
+        short overs.
+      </p>
+      {lines.length > 0 && (
+        <Scroll>
+          <Table aria-label="Drives that were tried">
+            <TableHead columns={[{ number: dial.label }, { number: 'ALC' }, { number: 'next channel' }, '']} />
+            <tbody>
+              {lines.map(({ gain, adjacentDb, isClean, alc }, k) => (
+                <tr key={`${k}-${gain}`}>
+                  <td className="num">{valueText(dial, gain)}</td>
+                  <td className="num">{alc === null ? '–' : readingText(rig.alc, alc)}</td>
+                  <td className="num">{adjacentDb === null ? 'noise only' : decibels(adjacentDb, 0)}</td>
+                  <td>
+                    <StateMark state={isClean ? 'ok' : 'fault'} hidden /> {isClean ? 'clean' : 'too much'}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Scroll>
+      )}
+      <p className="next">{text}</p>
+      {next !== null && <Put bench={bench} dial={dial} to={next} reason="drive against splatter" />}
+    </Part>
+  );
+}
+
+function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evidence: CardEvidence }) {
+  const { card } = bench;
+  const rig = card.rig.profile;
+  const [newest] = deviations;
+  const now = { mode: card.mode, values: card.revisions[0].values };
+  const isOld = newest && JSON.stringify(newest.card.values) !== JSON.stringify(now.values);
+  const advice = newest ? fmGain(rig, newest.card, newest.peakHz) : null;
+  return (
+    <Part aria-label="Deviation against mic gain">
+      <h2>Deviation against mic gain</h2>
+      {!advice && <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>}
+      {advice && <p className="next">{advice.text}</p>}
+      {isOld && <p className="soft">By over {newest.overId}; the card has changed since.</p>}
+      {advice && advice.to !== advice.from && !isOld && (
+        <Put bench={bench} dial={advice.dial} to={advice.to} reason="deviation against gain" />
+      )}
+      <p className="soft">Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.</p>
+    </Part>
+  );
+}
+
+function Put({ bench: { card }, dial, to, reason }: { bench: BenchView; dial: Dial; to: DialValue; reason: string }) {
+  const { save, isSaving, refusal, forget } = useSave({ card, over: null });
+  if (card.revisions[0].values[dial.id] === to) return <p>It is on the card: make the over.</p>;
+  return (
+    <>
+      <Bar>
+        <Button isDisabled={isSaving} onPress={() => save({ values: { [dial.id]: to }, reason })}>
+          Put {valueText(dial, to)} on the card
+        </Button>
+      </Bar>
+      <SaveNotice refusal={refusal} forget={forget} />
+    </>
+  );
+}
