@@ -1,4 +1,4 @@
-/** What other stations said in that week: reports, readings, an air check of each kind. Written by hand; the calls are never issued. */
+/** What other stations said in that week: reports, readings, an air check of each kind, a Tune run half-way. Written by hand; the calls are never issued. */
 import type { OnAirEvent } from '../src/server/demo/onAir.ts';
 
 export const ON_AIR: readonly OnAirEvent[] = [
@@ -72,6 +72,13 @@ export const ON_AIR: readonly OnAirEvent[] = [
       "your P's pop a bit",
       '5 and 9, full and clear',
     ],
+  },
+  {
+    kind: 'tune',
+    at: [1, '18:50'],
+    card: 'runa-dx',
+    school: { alc: '30-50', compression: 'token', order: 'compressor-first', ears: 'files' },
+    done: ['prepare', 'microphone', 'baseline', 'passband', 'compressor'],
   },
   {
     kind: 'guestCheck',

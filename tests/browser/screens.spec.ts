@@ -12,6 +12,8 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Bench, heard', '/bench?card=1&stage=heard', 'Hear it there'],
   ['Reach plane', '/cards/reach', 'Compare two'],
   ['Practice', '/practice', 'Show what it hides'],
+  ['Tune', '/tune', 'New run'],
+  ['Tune, a run', '/tune/1', 'Good enough'],
   ['Overs', '/overs', 'times in UTC'],
   ['Over', '/overs/1', 'SHA-256'],
   ['Over, SSB', '/overs/14', 'driven too hard'],
@@ -36,7 +38,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['New radio', '/station/rigs/new', 'Its equalizer'],
   ['Microphone', '/station/microphones/1', 'As it is used'],
   ['Voice memories', '/station/rigs/1/memories', 'recorded (UTC)'],
-  ['Welcome', '/welcome', 'Ready for the first over'],
+  ['Welcome', '/welcome', 'Ready to tune'],
   ['Nothing here', '/nowhere', 'does not exist'],
 ];
 

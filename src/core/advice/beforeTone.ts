@@ -1,5 +1,5 @@
 /** What comes before any tone: a bad SWR, an overdriven transmitter, an ALC outside its zone. Null where nothing does. */
-import type { Finding } from '../findings/index.ts';
+import { type Finding, overdrivenBy } from '../findings/index.ts';
 import { positionsOf, type RigProfile, readingText, shareOf } from '../rig/index.ts';
 import { fixed } from '../units/index.ts';
 import { gainSpanDb } from './alcGain.ts';
@@ -40,7 +40,7 @@ export function beforeTone(
       title: 'Stop and look at the antenna',
       text: `The SWR was read as ${fixed(swr, 1)}. No dial mends that: stop transmitting, look at the antenna and its cable, and read it again.`,
     };
-  const driven = radioFindings.find(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));
+  const driven = overdrivenBy(radioFindings);
   if (driven && !skipped.includes(drive)) return lessDrive(driven, standing, drive);
   return skipped.includes(alc) ? null : level(rig, standing, alc);
 }

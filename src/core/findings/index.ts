@@ -3,5 +3,5 @@
 export { FINDING_LABELS, type Finding, type FindingCode } from './finding.ts';
 export { judge, receiverFirst, worstFirst } from './judging.ts';
 export { LIMIT_NAMES, LIMITS, type Limit, type LimitName, type OwnLimits } from './limits.ts';
-export { spoiltBy } from './spoilt.ts';
+export { overdrivenBy, spoiltBy } from './spoilt.ts';
 export { STATE_WORDS, type State } from './state.ts';

@@ -1,4 +1,4 @@
-/** Recordings that say little of the dials, whatever else is measured of them. */
+/** Findings that come before all others: recordings that say little of the dials, transmitters that are driven too hard. */
 import type { Finding, FindingCode } from './finding.ts';
 
 const SPOILT: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'room-noise'];
@@ -6,3 +6,7 @@ const SPOILT: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'r
 /** The fault that spoils a recording; undefined where none does. */
 export const spoiltBy = (findings: readonly Finding[]): Finding | undefined =>
   findings.find(({ code, severity }) => severity === 'fault' && SPOILT.includes(code));
+
+/** What accuses the transmitter of too much drive; undefined where nothing does. */
+export const overdrivenBy = (findings: readonly Finding[]): Finding | undefined =>
+  findings.find(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));

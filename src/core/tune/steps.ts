@@ -19,6 +19,8 @@ export interface TuneEvidence {
   readonly swr: number | null;
   /** Findings on the best recording made with the card as it stands; null where there is none. */
   readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
+  /** Overdrive or splatter on an I/Q recording made with the card as it stands; null where there is none. */
+  readonly driven: Finding | null;
   /** How many stations have said something of the card. */
   readonly reports: number;
   /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
@@ -279,7 +281,8 @@ function baselineEnough({ ears }: TuneRun, rig: RigProfile, card: Card, heard: T
   return ears === 'none' ? good('Flat and uncompressed.') : notYet('No recording with this card yet.');
 }
 
-function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal }: TuneEvidence): Enough {
+function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, driven }: TuneEvidence): Enough {
+  if (driven) return { state: driven.severity, text: driven.text };
   if (goal?.drive === 'high') return wrong('The next channel is full: less gain first.');
   if (!newest) return notYet('The ALC was not read yet.');
   if (newest.changed.length > 0) return stale(`Stale: since it was read, ${newest.changed.join(', ')} changed.`);

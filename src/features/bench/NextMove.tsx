@@ -139,7 +139,7 @@ function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipp
   const { card, over, radio } = bench;
   const [newest] = card.revisions;
   // A recording of the radio signal speaks for the card it was made with.
-  const radioFindings = radio?.revision.id === newest.id ? (radio.measured?.result.findings ?? []) : [];
+  const radioFindings = radio?.revision.id === newest.id ? (radio.evidence?.result.findings ?? []) : [];
   return {
     over: over && {
       id: over.id,

@@ -101,14 +101,20 @@ function MakeOver({ rig, bench: { card }, history, answer, run }: MakeOverProps)
   );
 }
 
-function Expected({ answer: { expected }, rig }: { answer: NextAnswer; rig: RigProfile }) {
+function Expected({ answer: { expected, goal }, rig }: { answer: NextAnswer; rig: RigProfile }) {
   const { alc, toneErrorDb } = expected;
   if (!alc && !toneErrorDb) return null;
   const parts = [
     alc && `ALC about ${readingText(rig.alc, alc[1])} (${readingText(rig.alc, alc[0])} to ${readingText(rig.alc, alc[2])})`,
-    toneErrorDb && `tone about ${decibels(toneErrorDb[1], 1)} off target (${fixed(toneErrorDb[0], 1)} to ${fixed(toneErrorDb[2], 1)})`,
+    toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb),
   ].filter((part) => part !== null);
   return <p className="expect">Expect {parts.join(', ')}, in four overs of five.</p>;
+}
+
+/** While few overs are known, one more tells the tone no closer than their texts differ. */
+function toneWords([low, likely, high]: readonly [number, number, number], now: number | null): string {
+  const range = `${fixed(low, 1)} to ${fixed(high, 1)}`;
+  return now !== null && likely > now - 0.2 ? `tone ${range} dB off target` : `tone about ${decibels(likely, 1)} off target (${range})`;
 }
 
 function Answer({ answer, bench, stage }: { answer: NextAnswer; bench: BenchView; stage: string }) {

@@ -4,7 +4,8 @@ import { useMemo } from 'react';
 import styled from 'styled-components';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { type AlcStanding, alcStanding, type NextInput, type SeenOver } from '@/core/advice/index.ts';
+import { type AlcStanding, alcStanding, type NextInput } from '@/core/advice/index.ts';
+import { overdrivenBy } from '@/core/findings/index.ts';
 import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -26,7 +27,7 @@ const Columns = styled.div`
   @media (max-width: 1100px) { grid-template-columns: 168px minmax(0, 1fr); > aside { grid-column: 1 / -1; border-left: 0; border-top: 1px solid var(--line); } }
   @media (max-width: 640px) { display: flex; flex-direction: column; min-height: 0; > section, > aside { padding: 14px 12px; } }`;
 const Path = styled.nav`
-  border-right: 1px solid var(--line); padding: 18px 0 18px 20px;
+  position: relative; border-right: 1px solid var(--line); padding: 18px 0 18px 20px;
   ol { list-style: none; margin: 0; padding: 0; }
   button { display: grid; grid-template-columns: 20px 1fr; gap: 6px; width: 100%; text-align: left; border: 0; background: none; padding: 7px 10px 7px 0; cursor: pointer; color: var(--soft); align-items: baseline; }
   button[aria-current] { color: var(--ink); font-weight: 700; box-shadow: inset -3px 0 var(--signal); }
@@ -56,7 +57,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const rig = card.rig.profile;
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
-  const standing = useMemo(() => standingOf(run, bench, history), [run, bench, history]);
+  const standing = useMemo(() => standingOf(run, bench), [run, bench]);
   const evidence: TuneEvidence = {
     rig,
     card: now,
@@ -64,6 +65,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     goal: null,
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
+    driven: drivenOf(bench),
     deviationHz: seen.deviations.find(({ card: then }) => JSON.stringify(then.values) === JSON.stringify(newest.values))?.peakHz ?? null,
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
@@ -109,11 +111,13 @@ const stateOf = ({ measurement }: BenchView['heard'][number]) => measurement?.id
 const stageOf = (step: TuneStepKey) => (step === 'compressor' ? 'compressor' : step === 'equalizer' ? 'equalizer' : 'gain');
 
 /** The ALC readings of the card against the run's own zone. */
-function standingOf(run: TuneRun, { card, over, voice }: BenchView, history: readonly SeenOver[]): AlcStanding {
+function standingOf(run: TuneRun, { card, over, voice, readings }: BenchView): AlcStanding {
   const [newest] = card.revisions;
   const rig = card.rig.profile;
   const [low, high] = wishOf(run, rig).alcZone;
-  const read = history.flatMap(({ alc, card: then }) => (alc === null ? [] : [{ alc, card: then }]));
+  const read = [...readings]
+    .reverse()
+    .flatMap(({ alc, revision: { values, use } }) => (alc === null ? [] : [{ alc, card: { mode: card.mode, values, use } }]));
   const detail = (over ?? voice?.over)?.measured?.detail ?? null;
   const now = { mode: card.mode, values: newest.values, use: newest.use };
   return alcStanding({ ...rig, alc: { ...rig.alc, zone: [low, high] } }, now, read, detail);
@@ -123,6 +127,12 @@ function standingOf(run: TuneRun, { card, over, voice }: BenchView, history: rea
 function heardOf({ card, over }: BenchView): TuneEvidence['heard'] {
   if (!over?.measured || over.revision.id !== card.revisions[0].id) return null;
   return { findings: over.measured.result.findings, isMonitor: over.receiver.kind === 'monitor' };
+}
+
+/** What an I/Q recording of the card as it stands says of the drive. */
+function drivenOf({ card, radio }: BenchView): TuneEvidence['driven'] {
+  if (!radio?.evidence || radio.revision.id !== card.revisions[0].id) return null;
+  return overdrivenBy(radio.evidence.result.findings) ?? null;
 }
 
 function Steps({ run, mode, onGo }: { run: TuneRun; mode: Mode; onGo: (step: TuneStepKey) => void }) {

@@ -1,11 +1,13 @@
-/** The demo's reports, readings and air checks, entered through the same doors as typed ones, each at its time. */
+/** The demo's reports, readings, air checks and Tune run, entered through the same doors as typed ones, each at its time. */
 import type { ReportPath, Said } from '@/core/advice/index.ts';
+import type { TuneSchool, TuneStepKey } from '@/core/tune/index.ts';
 import { addCheckLine, endAirCheck, loadAirCheck, startAirCheck } from '../aircheck/airChecks.ts';
 import { checkGuest } from '../aircheck/guests.ts';
 import { database } from '../db/database.ts';
 import { addReading } from '../readings/readings.ts';
 import { addReport } from '../reports/reports.ts';
 import type { RequestOf } from '../requests/requests.ts';
+import { actInTuneRun, startTuneRun } from '../tune/tuneRuns.ts';
 
 type At = [daysBefore: number, time: string];
 interface OfCard {
@@ -29,6 +31,7 @@ export type OnAirEvent =
     })
   | (OfCard & { readonly kind: 'reading'; readonly said: Said; readonly alc: number })
   | (Sitting & { readonly kind: 'airCheck'; readonly card: string; readonly station: string; readonly path: ReportPath })
+  | (Pick<OfCard, 'at' | 'card'> & { readonly kind: 'tune'; readonly school: TuneSchool; readonly done: readonly TuneStepKey[] })
   | (Sitting & { readonly kind: 'guestCheck'; readonly guest: RequestOf<'guestCheck'>; readonly by: string });
 
 /** Where the events' names lead. */
@@ -39,6 +42,12 @@ export interface DemoNames {
 
 export async function enterOnAir(event: OnAirEvent, { card, time }: DemoNames): Promise<void> {
   const at = time(event.at);
+  if (event.kind === 'tune') {
+    const id = await startTuneRun({ cardId: card(event.card), ...event.school, radio: null });
+    for (const step of event.done) await actInTuneRun({ tuneRunId: id, kind: 'done', step });
+    await database().models.tuneRuns.update({ createdAt: at, changedAt: at }, { where: { id } });
+    return;
+  }
   if (event.kind === 'report' || event.kind === 'reading') {
     const cardRevisionId = await revisionId(card(event.card), event.revision);
     if (event.kind === 'report') {

@@ -127,6 +127,14 @@ describe('drive against splatter', () => {
     expect(found?.text).toMatch(/highest clean setting/);
   });
 
+  it('what a finding accuses is not clean, and an ALC above its zone is reason enough to stop', () => {
+    const accused = over(40, 60);
+    const findings = [{ code: 'overdrive' as const, severity: 'fault' as const, text: '', evidence: '' }];
+    const radios = accused.radios.map((radio) => ({ ...radio, findings }));
+    expect(driveKnee(tern, [{ ...accused, radios }])).toMatchObject({ lowestDirty: 40, highestClean: null });
+    expect(driveKnee(tern, [{ ...over(40, 60), alc: 0.9 }])).toMatchObject({ next: null, highestClean: 40 });
+  });
+
   it('overs with another equalizer do not count, and without I/Q it says so', () => {
     const other = tern.dials.find(({ stage, scale }) => stage === 'compressor' && scale.kind === 'options');
     const changed = over(50, 30, {

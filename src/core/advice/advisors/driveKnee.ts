@@ -2,6 +2,7 @@
  * Drive against splatter: the same loop at rising drive, until the next channel lights up; then back (common practice).
  * Overs count that differ from the newest one in the mic gain alone.
  */
+import { overdrivenBy } from '../../findings/index.ts';
 import { type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn, valueText } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
@@ -46,7 +47,7 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
       (over): DriveLine => ({
         gain: valueOn(over.card, dial),
         adjacentDb: nextChannelDb(over.radios),
-        isClean: driveOf(over.radios) === 'ok',
+        isClean: driveOf(over.radios) === 'ok' && !isAccused(over),
         alc: over.alc,
       }),
     )
@@ -54,10 +55,16 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
   const dirty = lines.find(({ isClean }) => !isClean);
   const clean = lines.filter((line) => line.isClean && (!dirty || shareOf(dial, line.gain) < shareOf(dial, dirty.gain))).at(-1);
   const found = { dial, lines, highestClean: clean?.gain ?? null, lowestDirty: dirty?.gain ?? null };
-  return { ...found, ...nextDrive(found) };
+  return { ...found, ...nextDrive(found, rig.alc.zone[1]) };
 }
 
-function nextDrive({ dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, 'next' | 'text'>): Pick<DriveKnee, 'next' | 'text'> {
+/** A finding tells what the next channel's level alone does not: power that grows faster than the voice. */
+const isAccused = ({ radios }: SeenOver): boolean => overdrivenBy(radios.at(-1)?.findings ?? []) !== undefined;
+
+function nextDrive(
+  { dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, 'next' | 'text'>,
+  zoneEnd: Fraction,
+): Pick<DriveKnee, 'next' | 'text'> {
   const limit = `the next channel has to stay at ${decibels(CLEAN_DB, 0)} or less`;
   if (lines.length === 0) return { next: null, text: `No I/Q recording with this card yet: ${limit}.` };
   const positions = positionsOf(dial.scale);
@@ -68,6 +75,8 @@ function nextDrive({ dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, '
   };
   if (lowestDirty === null) {
     const top = lines[lines.length - 1];
+    if (top.alc !== null && top.alc > zoneEnd)
+      return { next: null, text: `Clean up to ${valueText(dial, top.gain)}, and the ALC is above its zone already: no reason for more.` };
     const next = moved(top.gain, STEP_DB);
     if (next === top.gain) return { next: null, text: `Clean up to the end of the dial: ${limit}.` };
     return { next, text: `Clean up to ${valueText(dial, top.gain)}. Say the same with ${valueText(dial, next)} to find the knee.` };

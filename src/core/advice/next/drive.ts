@@ -1,5 +1,6 @@
 /** Drive against the next channel: whether an over was clean, and the highest mic gain that stays so. */
 import { mean } from '../../dsp/index.ts';
+import { overdrivenBy } from '../../findings/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Dial, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
@@ -30,8 +31,7 @@ export function driveOf(radios: readonly SsbMeasurement[]): GoalState['drive'] {
   if (!radio) return 'unknown';
   const level = nextChannelDb(radios);
   if (level !== null) return level > CLEAN_DB ? 'high' : 'ok';
-  const isAccused = radio.findings.some(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));
-  return isAccused ? 'high' : 'ok';
+  return overdrivenBy(radio.findings) ? 'high' : 'ok';
 }
 
 /**

@@ -265,7 +265,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const isTone = tone !== null && tone.gainDb >= WORTH_DB && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
-    purposes.push(`the equalizer brings your voice from ${decibels(tone.errorDb, 1)} to about ${decibels(tone.bestDb, 1)} off the target`);
+    purposes.push(`the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`);
   }
   const lowered = goal.alc === 'high' && turns(input, 'tone') ? withoutLift(input, last, values) : null;
   if (lowered) {

@@ -43,12 +43,23 @@ describe('one history', () => {
     expect(single[0].alc).toBe(0.6);
   });
 
-  it('what stands alone is evidence of its own, before the over with a voice', () => {
+  it('what stands alone is evidence of its own; the newest takes along the voice of its card, and none counts twice', () => {
     const all = seenHistory([stored(7, 2, 3, { alc: 0.5 })], [reading(1, 1, 0.2), reading(2, 9, 0.45)]);
     expect(all.map(({ alc, voices }) => [alc, voices.length])).toEqual([
       [0.2, 0],
-      [0.45, 0],
-      [0.5, 1],
+      [0.5, 0],
+      [0.45, 1],
+    ]);
+    // Never the voice of another card.
+    expect(seenHistory([stored(7, 1, 3)], [reading(2, 9, 0.45)]).map(({ voices }) => voices.length)).toEqual([1, 0]);
+  });
+
+  it('an I/Q recording made after the voice is what the drive is judged by', () => {
+    const radio = {} as StoredOver['radios'][number];
+    const all = seenHistory([stored(1, 1, 3, { alc: 0.47 }), stored(2, 1, 5, { voices: [], radios: [radio], alc: 0.95 })], []);
+    expect(all.map(({ alc, voices, radios }) => [alc, voices.length, radios.length])).toEqual([
+      [0.47, 0, 0],
+      [0.95, 1, 1],
     ]);
   });
 

@@ -30,8 +30,8 @@ export interface StoredReading extends Meters {
 
 /**
  * Readings go to their over; one that stands alone goes to an over of the same revision whose ALC nobody read, and is
- * else evidence of its own. Oldest revision first; within one, what has no voice comes before what has one, so that the
- * newest entry tells most.
+ * else evidence of its own. Oldest revision first. The newest entry speaks for the card as it stands: what it lacks it
+ * takes from the entries of the same revision before it.
  */
 export function seenHistory(overs: readonly StoredOver[], readings: readonly StoredReading[]): SeenOver[] {
   const left = [...readings].sort((a, b) => a.takenAt.localeCompare(b.takenAt));
@@ -52,10 +52,8 @@ export function seenHistory(overs: readonly StoredOver[], readings: readonly Sto
     at: takenAt,
     seen: { card, alc, compressionDb, swr, voices: [], radios: [] },
   }));
-  const hasVoice = ({ seen }: { seen: SeenOver }) => Number(seen.voices.length > 0);
-  return [...entries, ...rest]
-    .sort((a, b) => a.revision - b.revision || hasVoice(a) - hasVoice(b) || a.at.localeCompare(b.at))
-    .map(({ seen }) => seen);
+  const ordered = [...entries, ...rest].sort((x, y) => x.revision - y.revision || x.at.localeCompare(y.at));
+  return withNewestWhole(ordered);
 
   /** The newest single reading of a revision. */
   function alone(revision: number): StoredReading[] {
@@ -67,4 +65,29 @@ export function seenHistory(overs: readonly StoredOver[], readings: readonly Sto
 function withMeters({ card, alc, voices, radios }: StoredOver, own: readonly StoredReading[]): SeenOver {
   const newest = <K extends keyof Meters>(key: K): Meters[K] | null => own.findLast((each) => each[key] !== null)?.[key] ?? null;
   return { card, alc: newest('alc') ?? alc, compressionDb: newest('compressionDb'), swr: newest('swr'), voices, radios };
+}
+
+interface Entry {
+  readonly revision: number;
+  readonly at: string;
+  readonly seen: SeenOver;
+}
+
+/** Voice and I/Q that belong to the newest card, wherever they were recorded; no evidence counts twice. */
+function withNewestWhole(ordered: readonly Entry[]): SeenOver[] {
+  const seen = ordered.map((entry) => entry.seen);
+  const last = ordered.at(-1);
+  if (!last) return seen;
+  const end = seen.length - 1;
+  for (const key of ['voices', 'radios'] as const) {
+    if (seen[end][key].length > 0) continue;
+    const from = ordered.findLastIndex(({ revision, seen: own }) => revision === last.revision && own[key].length > 0);
+    if (from < 0) continue;
+    seen[end] = { ...seen[end], [key]: seen[from][key] };
+    seen[from] = { ...seen[from], [key]: [] };
+  }
+  return seen.filter(
+    (each, k) =>
+      k === end || each.alc !== null || each.compressionDb !== null || each.swr !== null || each.voices.length + each.radios.length > 0,
+  );
 }

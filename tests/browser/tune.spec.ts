@@ -1,0 +1,69 @@
+/** The guided run: by the meters alone, resumed, and the next move that follows from what was read. */
+import { expect, openBench, saved, test } from './support.ts';
+
+const SLOW = { timeout: 60_000 };
+
+test('a run by the meters alone: ticked, read, turned, and gone on with another day', async ({ page }) => {
+  await page.goto('/cards?search=Rare square');
+  const bench = await page.getByRole('link', { name: 'Rare square at the Bench' }).first().getAttribute('href');
+  const card = /card=(\d+)/.exec(bench ?? '')?.[1];
+  await page.goto(`/tune?card=${card}&ears=none`);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: 'Prepare' })).toBeVisible();
+
+  // Safety first: nothing is good enough before it is ticked.
+  const boxes = page.getByRole('checkbox');
+  await expect(page.getByText('5 of 5 left to tick.')).toBeVisible();
+  for (let k = 0; k < 5; k++) await saved(page, () => boxes.nth(k).check({ force: true }));
+  await expect(page.getByText('Ready to transmit.')).toBeVisible();
+  await saved(page, () => page.getByRole('button', { name: 'Done, next step' }).click());
+  await expect(page.getByRole('heading', { name: 'Microphone', level: 1 })).toBeVisible();
+  const run = page.url();
+
+  // Any step can be looked at; another day the run stands where it was left.
+  await saved(page, () => page.getByRole('button', { name: /Mic gain and ALC/ }).click());
+  await page.goto('/tune');
+  await page.getByRole('link', { name: /^Go on with/ }).click();
+  await expect(page).toHaveURL(run);
+  await expect(page.getByRole('heading', { name: 'Mic gain and ALC', level: 1 })).toBeVisible();
+  await expect(page.getByText('Make the first over').or(page.getByRole('region', { name: 'Next move' }))).toBeVisible();
+
+  // A reading far below the zone: more gain, by how much, and what to expect.
+  await page.getByLabel(/^ALC, 0 to/).fill('0');
+  await saved(page, () => page.getByRole('button', { name: 'Save reading' }).click());
+  await expect(page.getByText(/is below the zone/)).toBeVisible(SLOW);
+  const move = page.getByRole('region', { name: 'Next move' });
+  await expect(move.getByText(/^Expect ALC about/)).toBeVisible(SLOW);
+  await expect(move.getByText('The ALC was below the zone.')).toBeVisible();
+  await saved(page, () => move.getByRole('button', { name: /^Put it on the card/ }).click());
+  await expect(move.getByText('Set these on the radio, and talk again')).toBeVisible(SLOW);
+  await expect(page.getByText(/^Stale: since it was read/)).toBeVisible();
+
+  // Read again: it is told whether it came true.
+  await page.getByLabel(/^ALC, 0 to/).fill('.4');
+  await saved(page, () => page.getByRole('button', { name: 'Save reading' }).click());
+  await expect(move.getByText(/ALC: expected .* got 0\.4/)).toBeVisible(SLOW);
+  await expect(page.getByText(/is inside the zone\./)).toBeVisible();
+});
+
+test('"Not this" is remembered with the card', async ({ page }) => {
+  await openBench(page, 'Lighthouse DX');
+  const move = page.getByRole('region', { name: 'Next move' });
+  await expect(move.getByRole('button', { name: /^(Not this|Use it anyway)$/ })).toBeVisible(SLOW);
+  await saved(page, () => move.getByRole('button', { name: /^(Not this|Use it anyway)$/ }).click());
+  await expect(move.getByRole('button', { name: 'Show skipped moves' })).toBeVisible();
+  await page.reload();
+  await expect(move.getByRole('button', { name: 'Show skipped moves' })).toBeVisible(SLOW);
+  await saved(page, () => move.getByRole('button', { name: 'Show skipped moves' }).click());
+  await expect(move.getByRole('button', { name: 'Show skipped moves' })).toBeHidden();
+});
+
+test('a carrier offset is bracketed from the passband step on', async ({ page }) => {
+  await page.goto('/cards?search=Hilltop');
+  const bench = await page.getByRole('link', { name: 'Hilltop portable at the Bench' }).getAttribute('href');
+  await page.goto(`${bench}&stage=passband`);
+  const part = page.getByRole('region', { name: 'Carrier offset' });
+  await expect(part).toBeVisible(SLOW);
+  await expect(part.getByRole('table', { name: /^Offsets that were tried/ }).getByRole('row')).not.toHaveCount(1);
+  await expect(part.getByText(/→|Make an over at|Bracketed/)).toBeVisible();
+});
