@@ -17,15 +17,18 @@ test.use({
 
 const shoot = (name: string) => ({ path: `docs/screenshots/${name}.png` });
 
-test('Bench: equalizer, voice', async ({ page }) => {
+test('Bench, Tune', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   await fitShown(page);
   // The model of the whole path comes later than the fit.
   await expect(page.getByText('calculating', { exact: true })).toHaveCount(0, { timeout: 60_000 });
   await page.screenshot(shoot('bench-equalizer'));
-  await page.keyboard.press('1');
-  await expect(page.getByText('signal-to-noise (speech)')).toBeVisible();
-  await page.screenshot(shoot('bench-voice'));
+  await page.goto('/tune/1');
+  await page.getByRole('button', { name: /Equalizer/ }).click();
+  await expect(page.getByRole('heading', { name: 'Equalizer', level: 1 })).toBeVisible();
+  await expect(page.getByText('Calculating ...')).toHaveCount(0, { timeout: 60_000 });
+  await page.waitForTimeout(800);
+  await page.screenshot(shoot('tune'));
 });
 
 test('overs, over, reports, air checks, cards, card, sheet, station, rig', async ({ page }) => {

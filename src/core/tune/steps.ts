@@ -314,7 +314,11 @@ const NEAR_DB: Decibels = 1;
 function toneEnough({ ears }: TuneRun, goal: GoalState | null): Enough {
   const { toneErrorDb = null, bestToneErrorDb = null } = goal ?? {};
   if (toneErrorDb === null || bestToneErrorDb === null)
-    return unknown(ears === 'none' ? 'Without a recording only reports tell.' : 'No recording to measure it from yet.');
+    return unknown(
+      ears === 'none'
+        ? 'Without a recording only reports tell.'
+        : 'Not judged yet: the level first, then a clean recording on a second receiver.',
+    );
   const text = `${decibels(toneErrorDb, 1)} off target; these dials can reach ${decibels(bestToneErrorDb, 1)}.`;
   return toneErrorDb - bestToneErrorDb <= NEAR_DB ? good(text) : notYet(text);
 }

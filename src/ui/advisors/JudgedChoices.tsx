@@ -157,6 +157,7 @@ function Listen({ voice, bench, now, chosen, card, choices, onChoose }: ListenPr
         renderKey={JSON.stringify([now.values, card.values, path])}
         labels={{ before: 'A as on the card', after: `B ${chosen.name.toLowerCase()}` }}
         text="Hear both"
+        hasNoKeys
       />
     </Bar>
   );

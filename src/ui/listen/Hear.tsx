@@ -27,11 +27,20 @@ interface HearProps {
   readonly labels?: Readonly<Record<Version, string>>;
   readonly text?: string;
   readonly isDisabled?: boolean;
+  /** Another on the page has the keys. */
+  readonly hasNoKeys?: boolean;
 }
 
 const BEFORE_AFTER = { before: 'A before', after: 'B after' } as const;
 
-export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear before / after', isDisabled = false }: HearProps) {
+export function Hear({
+  render,
+  renderKey,
+  labels = BEFORE_AFTER,
+  text = 'Hear before / after',
+  isDisabled = false,
+  hasNoKeys = false,
+}: HearProps) {
   const [state, setState] = useState<State>('silent');
   const [side, setSide] = useState<Side>('before');
   const [error, setError] = useState<string | null>(null);
@@ -108,11 +117,15 @@ export function Hear({ render, renderKey, labels = BEFORE_AFTER, text = 'Hear be
   }, [renderKey]);
   useEffect(() => () => player.current?.stop(), []);
   const isOn = state === 'playing';
-  useKeys({
-    l: () => (state === 'silent' ? void start() : stop()),
-    ...(isOn ? { a: () => listen('before'), b: () => listen('after') } : {}),
-    ...(isOn && isBlind ? { x: () => listen('x') } : {}),
-  });
+  useKeys(
+    hasNoKeys
+      ? {}
+      : {
+          l: () => (state === 'silent' ? void start() : stop()),
+          ...(isOn ? { a: () => listen('before'), b: () => listen('after') } : {}),
+          ...(isOn && isBlind ? { x: () => listen('x') } : {}),
+        },
+  );
   return (
     <>
       <Button onPress={() => (state === 'silent' ? void start() : stop())} isDisabled={isDisabled}>
