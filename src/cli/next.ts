@@ -1,6 +1,15 @@
 /** dialtune next: the next move from a history file. */
 import { dirname, resolve } from 'node:path';
-import { type History, type NextAnswer, nextAnswer, parseHistory, type SeenOver, type SeenVoice } from '@/core/advice/index.ts';
+import {
+  type HeardReport,
+  type History,
+  type NextAnswer,
+  nextAnswer,
+  parseHistory,
+  type SeenOver,
+  type SeenVoice,
+} from '@/core/advice/index.ts';
+import { readReport } from '@/core/language/index.ts';
 import { measureRecording, NotMeasurable, type SsbMeasurement, type VoiceDetail } from '@/core/measure/index.ts';
 import { effective, nameOf, valueText } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
@@ -49,7 +58,11 @@ async function seenOver({ rig, mode }: History, over: History['overs'][number], 
       });
   }
   const { alc = null, compressionDb = null, swr = null } = over.meters ?? {};
-  return { card, alc, compressionDb, swr, voices, radios };
+  const reports = (over.reports ?? []).map(({ text, path: by, receiver = '' }): HeardReport => {
+    const { remarks } = readReport(text);
+    return { station: receiver, path: by, remarks };
+  });
+  return { card, alc, compressionDb, swr, voices, radios, reports };
 }
 
 /** As the contract has it. */

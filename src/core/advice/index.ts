@@ -78,6 +78,7 @@ export {
   type SeenVoice,
   type StoredOver,
   type StoredReading,
+  type StoredReport,
   schoolOf,
   seenHistory,
   simulatedRadio,

@@ -2,6 +2,7 @@
 /** What a step needs beside its words: the card made flat, passbands to choose, where to look further. */
 import Link from 'next/link';
 import { useSave } from '@/client/useSave.ts';
+import { monitorWorth } from '@/core/advice/index.ts';
 import { dialOf, valueText } from '@/core/rig/index.ts';
 import { isBaseline, type TuneRun, type TuneStep, toBaseline, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -24,6 +25,7 @@ interface StepToolsProps {
 
 export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProps) {
   const { card } = bench;
+  const worth = monitorWorth(bench.spreads);
   switch (key) {
     case 'microphone':
       return (
@@ -32,6 +34,7 @@ export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProp
             On the card: {card.microphone.name}, {card.revisions[0].use.distanceCm} cm.{' '}
             <Link href={`/bench?card=${card.id}&stage=mic`}>Change how it is used</Link>
           </p>
+          {worth && <p>{worth.text}</p>}
           <Heard bench={bench} />
         </>
       );

@@ -2,10 +2,9 @@
 import type { SeenOver } from '@/core/advice/index.ts';
 import type { Remark } from '@/core/language/index.ts';
 import type { Card } from '@/core/rig/index.ts';
-import { type CardView, loadCard } from '../cards/cards.ts';
-import { historyOf } from '../overs/history.ts';
+import type { CardView } from '../cards/cards.ts';
 import { capturesOfOvers, listOvers } from '../overs/overs.ts';
-import { listReports } from '../reports/reports.ts';
+import { historyOf, reportsOf } from './history.ts';
 
 export interface CardEvidence {
   /** Oldest first. */
@@ -15,26 +14,15 @@ export interface CardEvidence {
   readonly deviations: readonly { readonly card: Card; readonly peakHz: number; readonly overId: number }[];
 }
 
-const REPORTS = 60;
-const REVISIONS = 200;
 const FM_OVERS = 12;
 
-export async function cardEvidence({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<CardEvidence> {
-  const [history, reports, card, deviations] = await Promise.all([
-    historyOf({ id, mode }),
-    listReports({ cardId: id, limit: REPORTS }),
-    loadCard(id, { revisions: REVISIONS }),
-    mode === 'fm' ? deviationsOf(id) : [],
+export async function cardEvidence(card: Pick<CardView, 'id' | 'mode'>): Promise<CardEvidence> {
+  const [history, reports, deviations] = await Promise.all([
+    historyOf(card),
+    reportsOf(card),
+    card.mode === 'fm' ? deviationsOf(card.id) : [],
   ]);
-  const values = new Map(card?.revisions.map((revision) => [revision.id, revision.values]));
-  return {
-    history,
-    reports: reports.flatMap(({ revisionId, remarks }) => {
-      const then = values.get(revisionId);
-      return then ? [{ card: { mode, values: then }, remarks }] : [];
-    }),
-    deviations,
-  };
+  return { history, reports: reports.map(({ card: then, report }) => ({ card: then, remarks: report.remarks })), deviations };
 }
 
 async function deviationsOf(cardId: number): Promise<CardEvidence['deviations']> {

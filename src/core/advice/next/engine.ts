@@ -21,6 +21,7 @@ import { type Decibels, decibels, type Fraction, fixed } from '../../units/index
 import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { MOST_SWR } from '../beforeTone.ts';
+import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
 import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
@@ -121,6 +122,8 @@ interface Look {
   readonly voice: SeenVoice | null;
   readonly noVoice: string;
   readonly tone: ToneStanding | null;
+  /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
+  readonly worded: Worded | null;
   /** The card with its compression set. */
   readonly base: Card;
   /** Highest share of the gain dial that keeps the next channel clean. */
@@ -142,6 +145,8 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : bestVoice(last);
   const { comparable, dead } = voice ? comparableOvers(input, last, voice) : { comparable: [], dead: 0 };
   const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, base) : null;
+  const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
+  const worded = isUnheard ? byWords(rig, base, last.reports ?? []) : null;
   const standing = readingsOf(input, rig, last.card, voice, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
   return {
@@ -151,6 +156,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     voice,
     noVoice,
     tone,
+    worded,
     most: cleanShare(rig, input.overs, (over) => shiftSince(rig, over.card, last.card, voice?.detail ?? null).shiftDb),
     chance,
     dead,
@@ -267,6 +273,10 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...tone.values };
     purposes.push(`the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`);
   }
+  if (look.worded && Object.keys(look.worded.set).length > 0) {
+    values = { ...values, ...look.worded.set };
+    purposes.push(look.worded.why);
+  }
   const lowered = goal.alc === 'high' && turns(input, 'tone') ? withoutLift(input, last, values) : null;
   if (lowered) {
     values = { ...values, ...lowered };
@@ -337,9 +347,13 @@ function scopeText(scope: NextInput['scope']): string {
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
 
 /** No dial is left to turn: is it good, or is something missing? */
-function finish({ goal, learned, noVoice, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
+function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
   const ask = (why: string) => plain('measure', why, goal, learned);
-  if (!voice && turns(input, 'tone'))
+  if (worded && !worded.isGood && goal.alc === 'ok')
+    return ask(
+      `${worded.why === '' ? 'What was said tells no dial to turn.' : `${sentence(worded.why)}.`} Ask another station, or record it on a second receiver.`,
+    );
+  if (!voice && turns(input, 'tone') && !worded)
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
   // On FM the deviation is the level, and it is no business of the ALC.
   if (input.mode === 'fm') return plain('done', scopeText(input.scope), goal, learned);

@@ -1,6 +1,7 @@
 /** Evidence as one history, what was expected against what came, and what the engine may turn at a step. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { readReport } from '../../language/index.ts';
 import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
 import { calibrations } from '../calibration.ts';
 import { nextAnswer } from './engine.ts';
@@ -108,6 +109,41 @@ describe('a step of a run', () => {
     const answer = nextAnswer(ask([seen(40, 0.3), seen(40, 0.3), seen(40, 0.3)], []));
     expect(answer.status).toBe('move');
     expect(Number(answer.set[0].to)).toBeGreaterThan(40);
+  });
+});
+
+describe('words, where nobody recorded anything', () => {
+  const said = (text: string, path: 'local' | 'weak' = 'local') => ({ station: 'Q1DEW', path, remarks: readReport(text).remarks });
+  const heard = (value: number, ...reports: ReturnType<typeof said>[]): SeenOver => ({ ...seen(value, 0.4), reports });
+  const on = { 'tx-eq': 'on' };
+  const equalized = (over: SeenOver): SeenOver => ({ ...over, card: { ...over.card, values: { ...over.card.values, ...on } } });
+
+  it('a muffled voice gets more top, a boomy one less bass, on bands that work', () => {
+    const muffled = nextAnswer(ask([equalized(heard(40, said('a bit muffled')))], ['tone']));
+    expect(muffled.status).toBe('move');
+    const raised = muffled.set.filter(({ dial }) => dial.stage === 'equalizer');
+    expect(raised.length).toBeGreaterThan(0);
+    expect(raised.every(({ from, to }) => Number(to) > Number(from))).toBe(true);
+    expect(muffled.why).toMatch(/muffled/);
+    const boomy = nextAnswer(ask([equalized(heard(40, said('very boomy')))], ['tone']));
+    expect(boomy.set.filter(({ dial }) => dial.stage === 'equalizer').every(({ from, to }) => Number(to) < Number(from))).toBe(true);
+  });
+
+  it('one weak path turns nothing, and a good word ends it', () => {
+    expect(nextAnswer(ask([equalized(heard(40, said('a bit muffled', 'weak')))], ['tone'])).status).toBe('measure');
+    const good = [0, 1, 2, 3, 4].map(() => equalized(heard(40, said('sounds great, very good audio'))));
+    expect(nextAnswer(ask(good, ['tone'])).status).toBe('done');
+  });
+
+  it('words join the card that they were said of, in the order of its revisions', () => {
+    const report = (revision: number) => ({ revision, card: cardAt(30 + revision), madeAt: time(50), report: said('a bit muffled') });
+    const all = seenHistory([], [reading(1, 1, 0.2), reading(3, 3, 0.4)], [report(1), report(2), report(3)]);
+    expect(all.map(({ alc, reports = [] }) => [alc, reports.length])).toEqual([
+      [0.2, 1],
+      [null, 1],
+      [0.4, 1],
+    ]);
+    expect(seenHistory([], [], [report(1)])).toHaveLength(1);
   });
 });
 

@@ -36,4 +36,4 @@ export {
   TAPS,
   type Tap,
 } from './seen.ts';
-export { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';
+export { type StoredOver, type StoredReading, type StoredReport, seenHistory } from './seenHistory.ts';

@@ -4,6 +4,7 @@ import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measur
 import type { Card, Dial, DialValue, Mode, Purpose, RigProfile } from '../../rig/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
 import type { StandingCard } from '../alcStanding.ts';
+import type { HeardReport } from '../weighReports.ts';
 import type { CompressionWish } from './schools.ts';
 
 /** Where a capture was taken, the best evidence for tone first. */
@@ -27,6 +28,8 @@ export interface SeenOver {
   readonly swr: number | null;
   readonly voices: readonly SeenVoice[];
   readonly radios: readonly SsbMeasurement[];
+  /** What other stations said of it. */
+  readonly reports?: readonly HeardReport[];
 }
 
 /** What a school asks for. */

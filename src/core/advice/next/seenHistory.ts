@@ -1,6 +1,7 @@
 /** Overs and single meter readings of a card as one history for the engine. */
 import type { Decibels, Fraction } from '../../units/index.ts';
 import type { StandingCard } from '../alcStanding.ts';
+import type { HeardReport } from '../weighReports.ts';
 import type { SeenOver } from './seen.ts';
 
 /** What the meters showed. */
@@ -28,12 +29,24 @@ export interface StoredReading extends Meters {
   readonly takenAt: string;
 }
 
+/** A report as it is stored. */
+export interface StoredReport {
+  readonly revision: number;
+  readonly card: StandingCard;
+  readonly madeAt: string;
+  readonly report: HeardReport;
+}
+
 /**
  * Readings go to their over; one that stands alone goes to an over of the same revision whose ALC nobody read, and is
  * else evidence of its own. Oldest revision first. The newest entry speaks for the card as it stands: what it lacks it
  * takes from the entries of the same revision before it.
  */
-export function seenHistory(overs: readonly StoredOver[], readings: readonly StoredReading[]): SeenOver[] {
+export function seenHistory(
+  overs: readonly StoredOver[],
+  readings: readonly StoredReading[],
+  reports: readonly StoredReport[] = [],
+): SeenOver[] {
   const left = [...readings].sort((a, b) => a.takenAt.localeCompare(b.takenAt));
   const take = (isFitting: (reading: StoredReading) => boolean): StoredReading[] => {
     const taken = left.filter(isFitting);
@@ -52,8 +65,8 @@ export function seenHistory(overs: readonly StoredOver[], readings: readonly Sto
     at: takenAt,
     seen: { card, alc, compressionDb, swr, voices: [], radios: [] },
   }));
-  const ordered = [...entries, ...rest].sort((x, y) => x.revision - y.revision || x.at.localeCompare(y.at));
-  return withNewestWhole(ordered);
+  const inOrder = (x: Entry, y: Entry) => x.revision - y.revision || x.at.localeCompare(y.at);
+  return withNewestWhole(withReports([...entries, ...rest].sort(inOrder), reports).sort(inOrder));
 
   /** The newest single reading of a revision. */
   function alone(revision: number): StoredReading[] {
@@ -73,6 +86,20 @@ interface Entry {
   readonly seen: SeenOver;
 }
 
+/** What was said of a card joins its newest entry; of one that was neither read nor heard it stands alone. */
+function withReports(ordered: readonly Entry[], reports: readonly StoredReport[]): Entry[] {
+  const all = [...ordered];
+  for (const { revision, card, madeAt, report } of reports) {
+    const k = all.findLastIndex((entry) => entry.revision === revision);
+    const nothing = { card, alc: null, compressionDb: null, swr: null, voices: [], radios: [] };
+    const entry = k < 0 ? { revision, at: madeAt, seen: nothing as SeenOver } : all[k];
+    const told = { ...entry, seen: { ...entry.seen, reports: [...(entry.seen.reports ?? []), report] } };
+    if (k < 0) all.push(told);
+    else all[k] = told;
+  }
+  return all;
+}
+
 /** Voice and I/Q that belong to the newest card, wherever they were recorded; no evidence counts twice. */
 function withNewestWhole(ordered: readonly Entry[]): SeenOver[] {
   const seen = ordered.map((entry) => entry.seen);
@@ -88,6 +115,11 @@ function withNewestWhole(ordered: readonly Entry[]): SeenOver[] {
   }
   return seen.filter(
     (each, k) =>
-      k === end || each.alc !== null || each.compressionDb !== null || each.swr !== null || each.voices.length + each.radios.length > 0,
+      k === end ||
+      each.alc !== null ||
+      each.compressionDb !== null ||
+      each.swr !== null ||
+      each.reports !== undefined ||
+      each.voices.length + each.radios.length > 0,
   );
 }

@@ -1,19 +1,28 @@
-/** A card's overs and readings as the advice engine takes them. */
-import { type SeenOver, type StoredOver, seenHistory, type Tap } from '@/core/advice/index.ts';
+/** A card's overs, readings and reports as the advice engine takes them. */
+import { type SeenOver, type StoredOver, type StoredReport, seenHistory, type Tap } from '@/core/advice/index.ts';
 import type { SsbMeasurement, VoiceDetail } from '@/core/measure/index.ts';
+import { type CardView, loadCard } from '../cards/cards.ts';
 import type { ReceiverKind } from '../db/models.ts';
+import { capturesOfOvers, listOvers, loadOvers, type OverView } from '../overs/overs.ts';
 import { listReadings } from '../readings/readings.ts';
-import { capturesOfOvers, listOvers, loadOvers, type OverView } from './overs.ts';
+import { listReports } from '../reports/reports.ts';
 
 /** More of them say nothing new of a radio, and cost time at every answer. */
 const MOST_OVERS = 12;
 const MOST_READINGS = 24;
+const MOST_REPORTS = 40;
+const MOST_REVISIONS = 200;
 const TAPS: Readonly<Record<ReceiverKind, Tap>> = { monitor: 'monitor', 'in-line': 'tap', local: 'second', remote: 'remote' };
 
 /** Oldest first. */
-export async function historyOf({ id, mode }: { id: number; mode: OverView['card']['mode'] }): Promise<SeenOver[]> {
+export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<SeenOver[]> {
   const ids = (await listOvers({ cardId: id, limit: MOST_OVERS })).map((over) => over.id);
-  const [overs, captures, readings] = await Promise.all([loadOvers(ids), capturesOfOvers(ids), listReadings(id, MOST_READINGS)]);
+  const [overs, captures, readings, reports] = await Promise.all([
+    loadOvers(ids),
+    capturesOfOvers(ids),
+    listReadings(id, MOST_READINGS),
+    reportsOf({ id, mode }),
+  ]);
   return seenHistory(
     overs.map((over) =>
       storedOver(
@@ -32,7 +41,24 @@ export async function historyOf({ id, mode }: { id: number; mode: OverView['card
         compressionDb,
         swr,
       })),
+    reports,
   );
+}
+
+/** Each with the dials it was said of, oldest revision first. */
+export async function reportsOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<StoredReport[]> {
+  const [reports, card] = await Promise.all([
+    listReports({ cardId: id, limit: MOST_REPORTS }),
+    loadCard(id, { revisions: MOST_REVISIONS }),
+  ]);
+  const revisions = new Map(card?.revisions.map((revision) => [revision.id, revision]));
+  return reports
+    .flatMap(({ revisionId, remarks, station, path, madeAt }): StoredReport[] => {
+      const then = revisions.get(revisionId);
+      if (!then) return [];
+      return [{ revision: then.number, card: { mode, values: then.values, use: then.use }, madeAt, report: { station, path, remarks } }];
+    })
+    .sort((a, b) => a.revision - b.revision || a.madeAt.localeCompare(b.madeAt));
 }
 
 function storedOver({ id, revision, card, madeAt, alcReading }: OverView, captures: readonly OverView[]): StoredOver {
