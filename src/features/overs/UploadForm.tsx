@@ -14,6 +14,7 @@ import type { UploadChoices } from '@/server/measuring/actions.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';
+import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { CardPicker } from '@/ui/shell/CardPicker.tsx';
 
@@ -101,6 +102,9 @@ export function UploadForm({ choices, card, onCard, onMeasure, onCancel, ...file
         />
         <Field label={alcLabel(full)} value={alc} onChange={setAlc} error={alcReading === undefined ? alcError(full) : undefined} />
       </Grid>
+      {card && card.practiceRadio !== null && (
+        <Notice>This card is of a practice radio. A recording of a real radio belongs on a card of that radio.</Notice>
+      )}
       {load === 'antenna' && (
         <p className="soft">
           On the air: listen first, ask whether the frequency is in use, identify as your licence requires, and keep people away from the
