@@ -7,7 +7,9 @@ export {
   carrierBracket,
   compressionChoices,
   compressionWords,
+  type DialExperiment,
   type DriveKnee,
+  dialExperiment,
   driveKnee,
   type FmGain,
   fmGain,
@@ -39,6 +41,7 @@ export {
   type Said,
   type StandingCard,
 } from './alcStanding.ts';
+export { isBaseline, toBaseline } from './baseline.ts';
 export { beforeTone, type LevelInput, MOST_SWR } from './beforeTone.ts';
 export { type Calibration, calibrations } from './calibration.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
@@ -46,7 +49,7 @@ export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';
 export { type MonitorWorth, monitorWorth, type SpreadOver } from './levelSpread.ts';
 export { changeText, expectText, moveText } from './moveText.ts';
-export { compressionDials, nearestPassband } from './nearestDials.ts';
+export { nearestPassband } from './nearestDials.ts';
 export {
   ALC_SCHOOL_KEYS,
   ALC_SCHOOLS,

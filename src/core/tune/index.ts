@@ -1,7 +1,7 @@
 /** The guided run over a card: steps and schools as data. What the other folders may use. */
 
-export { isBaseline, type PassbandChoice, passbandChoices, toBaseline } from './baseline.ts';
 export { type TuneMove, tuneMove } from './move.ts';
+export { type PassbandChoice, passbandChoices } from './passbands.ts';
 export { practiceScore, type ScoreLine } from './practiceScore.ts';
 export {
   ALC_CHOICES,

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { type AlcReading, alcStanding, type GoalState } from '../advice/index.ts';
+import { type AlcReading, alcStanding, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
 import type { Finding, FindingCode } from '../findings/index.ts';
 import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
-import { isBaseline, passbandChoices, toBaseline } from './baseline.ts';
+import { passbandChoices } from './passbands.ts';
 import { beginRun, TUNE_STEPS, type TuneEars, type TuneStepKey } from './run.ts';
 import { type TuneEvidence, tuneStep } from './steps.ts';
 

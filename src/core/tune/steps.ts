@@ -2,11 +2,19 @@
  * The steps of a Tune run in words: why now, what to do, what is good enough and whether it is. Order and habits are
  * common practice; whether something is good enough comes from readings, recordings and the card.
  */
-import { type AlcStanding, COMPRESSION_SCHOOLS, fmGain, fmWidthOn, type GoalState, MOST_SWR, type Purposed } from '../advice/index.ts';
+import {
+  type AlcStanding,
+  COMPRESSION_SCHOOLS,
+  fmGain,
+  fmWidthOn,
+  type GoalState,
+  isBaseline,
+  MOST_SWR,
+  type Purposed,
+} from '../advice/index.ts';
 import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
 import { type Card, effective, type Mode, type RigProfile, readingText } from '../rig/index.ts';
 import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
-import { isBaseline } from './baseline.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
 /** What is known of the card as it stands. */

@@ -19,6 +19,7 @@ import {
 import { fixed, signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { MeasuredOver } from '@/server/overs/overs.ts';
+import { Experiment } from '@/ui/advisors/Experiment.tsx';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
 import { type DialRow, DialTable } from '@/ui/dials/DialTable.tsx';
 import { Mistakes } from '@/ui/dials/Mistakes.tsx';
@@ -51,6 +52,7 @@ export function EqualizerStage({ bench, fit }: { bench: BenchView; fit: FitState
           <PlainDials bench={bench} />
         </>
       )}
+      <Experiment bench={bench} />
     </>
   );
 }

@@ -2,9 +2,9 @@
 /** What a step needs beside its words: the card made flat, passbands to choose, where to look further. */
 import Link from 'next/link';
 import { useSave } from '@/client/useSave.ts';
-import { monitorWorth } from '@/core/advice/index.ts';
+import { isBaseline, monitorWorth, toBaseline } from '@/core/advice/index.ts';
 import { dialOf, valueText } from '@/core/rig/index.ts';
-import { isBaseline, type TuneRun, type TuneStep, toBaseline, wishOf } from '@/core/tune/index.ts';
+import { type TuneRun, type TuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import { Compression } from '@/ui/advisors/Compression.tsx';

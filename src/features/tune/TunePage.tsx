@@ -11,8 +11,9 @@ import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, t
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import type { TuneRunSummary } from '@/server/tune/tuneRuns.ts';
+import { Learned } from '@/ui/advisors/Learned.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
-import { Learned } from './Learned.tsx';
+
 import { MoveBox } from './MoveBox.tsx';
 import { OverBox } from './OverBox.tsx';
 import { SoFar } from './SoFar.tsx';

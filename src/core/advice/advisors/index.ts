@@ -2,5 +2,6 @@
 
 export { type CarrierBracket, carrierBracket, type OffsetHeard, type OffsetLine } from './carrierBracket.ts';
 export { type CompressionChoice, compressionChoices, compressionWords } from './compressionChoices.ts';
+export { type DialExperiment, dialExperiment } from './dialExperiment.ts';
 export { type DriveKnee, type DriveLine, driveKnee } from './driveKnee.ts';
 export { type FmGain, fmGain, fmWidthOn } from './fmGain.ts';

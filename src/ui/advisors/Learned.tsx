@@ -1,12 +1,11 @@
 'use client';
 /** What the overs have shown of the radio, and its profile corrected by it. */
 import { useState, useTransition } from 'react';
-import { asked } from '@/client/asked.ts';
+import { correctRig } from '@/client/correctRig.ts';
 import { type Calibration, calibrations, type Learned as Known } from '@/core/advice/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
-import { saveRig } from '@/server/station/actions.ts';
-import { Bar, Button } from '@/ui/parts/Button.tsx';
-import { Notice } from '@/ui/parts/Notice.tsx';
+import { Bar, Button } from '../parts/Button.tsx';
+import { Notice } from '../parts/Notice.tsx';
 
 export function Learned({ card, learned }: { card: CardView; learned: Known }) {
   const [message, setMessage] = useState<string | null>(null);
@@ -15,11 +14,7 @@ export function Learned({ card, learned }: { card: CardView; learned: Known }) {
   const offers = calibrations(profile, learned);
   // A practice radio says nothing of the real one.
   if (offers.length === 0 || card.practiceRadio !== null) return null;
-  const correct = (offer: Calibration) =>
-    start(async () => {
-      const answer = await asked(saveRig({ id, text: JSON.stringify(offer.profile), base: JSON.stringify(profile) }));
-      setMessage(answer.ok ? null : answer.message);
-    });
+  const correct = (offer: Calibration) => start(async () => setMessage(await correctRig(id, profile, offer.profile)));
   return (
     <section aria-label="Learned of this radio">
       <h2 style={{ margin: 0 }}>Learned of this radio</h2>
