@@ -177,8 +177,8 @@ const OVER_COLUMNS = [
   'kind',
   'measured',
   'found',
-  'note',
   'practice radio',
+  'note',
 ];
 
 /** The log as a table for a spreadsheet, line by line. @param transaction whose snapshot it is; the present state when left out */
@@ -204,8 +204,8 @@ export async function* oversCsv(transaction?: Transaction): AsyncGenerator<strin
       kind,
       headline,
       found,
-      note,
       practice,
+      note,
     ]);
   }
 }
