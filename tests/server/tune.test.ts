@@ -1,6 +1,7 @@
 /** Tune runs and cards of practice radios against a real, throw-away MariaDB. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { nextAnswer } from '../../src/core/advice/index.ts';
+import { TUNE_STEPS } from '../../src/core/tune/index.ts';
 import { loadBench } from '../../src/server/bench/bench.ts';
 import { cardEvidence } from '../../src/server/bench/cardEvidence.ts';
 import { historyOf } from '../../src/server/bench/history.ts';
@@ -55,20 +56,7 @@ describe('a run', () => {
 
   it('ends when nothing is left, and is open again when a step is repeated', async () => {
     const id = await begin({ ears: 'none' });
-    const steps = [
-      'prepare',
-      'microphone',
-      'baseline',
-      'passband',
-      'gain',
-      'compressor',
-      'equalizer',
-      'alc-again',
-      'verify',
-      'reports',
-      'finish',
-    ];
-    for (const step of steps) await act(id, { kind: step === 'reports' ? 'skip' : 'done', step });
+    for (const step of TUNE_STEPS) await act(id, { kind: step === 'reports' ? 'skip' : 'done', step });
     expect((await loadTuneRun(id))?.endedAt).not.toBeNull();
     await act(id, { kind: 'repeat', step: 'gain' });
     expect(await loadTuneRun(id)).toMatchObject({ endedAt: null, run: { at: 'gain' } });

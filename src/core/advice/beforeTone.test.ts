@@ -50,6 +50,9 @@ describe('before any tone', () => {
     const driven = { radioFindings: [finding('overdrive')] };
     expect(beforeTone(level([read(0)], driven), [], 3)).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive-3' });
     expect(Number(beforeTone(level([read(0)], driven), [], 3)?.move?.to)).toBeLessThan(50);
+    // Above the zone as well, both ask for the same.
+    const both = beforeTone(level([read(high + 0.3)], driven), [], 3);
+    expect(both).toMatchObject({ skips: 'overdrive-3', move: { to: beforeTone(level([read(high + 0.3)]), [], 3)?.move?.to } });
     expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [], 3)?.title).toContain('antenna');
     expect(beforeTone(level([read((low + high) / 2)], { radioFindings: [finding('overdrive', 'ok')] }), [], 3)).toBeNull();
   });

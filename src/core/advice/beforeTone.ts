@@ -52,8 +52,8 @@ function lessDrive(driven: Finding, { gain }: AlcStanding, skips: string): NextS
   const positions = positionsOf(dial.scale);
   const down = Math.max(1, Math.round((STEP_DOWN_DB / gainSpanDb(positions.length)) * (positions.length - 1)));
   const at = positions.indexOf(from);
-  const byReading = shareOf(dial, gain.to) < shareOf(dial, from) ? positions.indexOf(gain.to) : at;
-  const to = positions[Math.max(0, Math.min(at - down, byReading))];
+  // Where the ALC asks for less already, its number is the one: the same as Tune says.
+  const to = shareOf(dial, gain.to) < shareOf(dial, from) ? gain.to : positions[Math.max(0, at - down)];
   if (at <= 0) return { kind: 'none', ...step, text: `${driven.text} The mic gain is at its end: look at the power setting.` };
   return {
     kind: 'move',

@@ -1,8 +1,8 @@
 'use client';
 /** Live level, spectrum with peak hold and tone against the target; the last ten seconds become a recording. */
 import { useMemo, useState } from 'react';
-import { useAddFiles } from '@/client/addRecording.ts';
 import { sentenceOf } from '@/client/sentence.ts';
+import { useGrab } from '@/client/useGrab.ts';
 import { type Live as LiveSound, useLive } from '@/client/useLive.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import type { CurvePoint } from '@/core/curve/index.ts';
@@ -56,12 +56,8 @@ export function Live({ card, neighbours, targets }: LiveProps) {
 }
 
 function Controls({ live, purpose, onPurpose }: { live: LiveSound; purpose: Purpose; onPurpose: (purpose: Purpose) => void }) {
-  const addFiles = useAddFiles();
   const isOn = live.state === 'on';
-  const grab = async () => {
-    const file = await live.grab();
-    if (file) addFiles([file]);
-  };
+  const grab = useGrab(live);
   return (
     <Bar>
       {isOn ? (

@@ -59,7 +59,7 @@ export function Receivers({ card, values, radio, load, onRecorded }: ReceiversPr
           {PRACTICE_RECEIVERS.map(({ name }, k) => (
             <tr key={name}>
               <td>{name}</td>
-              <td className="num">
+              <td style={{ textAlign: 'right' }}>
                 <Button aria-label={`Record on ${name}`} isDisabled={busy !== null} onPress={() => record(k)}>
                   {busy === k ? 'Talking ...' : 'Record'}
                 </Button>

@@ -96,7 +96,9 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
           <StepTools step={step} bench={bench} run={run} evidence={seen} />
         </Step>
         <aside aria-label="What to do">
-          {step.scope && <MoveBox move={move} bench={bench} history={history} run={run} stage={STAGE_NAMES[stageOf(run.at)]} />}
+          {step.scope && (
+            <MoveBox move={move} bench={bench} history={history} run={run} driven={evidence.driven} stage={STAGE_NAMES[stageOf(run.at)]} />
+          )}
           {move.kind === 'done' && move.move.answer && <Learned card={card} learned={move.move.answer.learned} />}
           {step.takesOvers && <OverBox bench={bench} run={run} />}
           <SoFar tune={tune} bench={bench} />

@@ -12,12 +12,15 @@ export function Compression({ bench }: { bench: BenchView }) {
   const choices = useMemo(() => compressionChoices(rig, { mode: card.mode, values }), [rig, card.mode, values]);
   if (choices.length === 0) return <p>{rig.name} has no processor in this mode. Nothing to do here.</p>;
   return (
-    <JudgedChoices
-      label="Compression"
-      bench={bench}
-      choices={choices}
-      reason={({ name }) => `compression: ${name.toLowerCase()}`}
-      words={(answers) => compressionWords(answers, card.purpose)}
-    />
+    <section aria-label="How much compression" style={{ marginTop: 18 }}>
+      <h2>How much, for this voice</h2>
+      <JudgedChoices
+        label="Compression"
+        bench={bench}
+        choices={choices}
+        reason={({ name }) => `compression: ${name.toLowerCase()}`}
+        words={(answers) => compressionWords(answers, card.purpose)}
+      />
+    </section>
   );
 }

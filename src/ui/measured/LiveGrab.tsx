@@ -1,6 +1,6 @@
 'use client';
 /** The sound card's level; the last seconds become a recording. */
-import { useAddFiles } from '@/client/addRecording.ts';
+import { useGrab } from '@/client/useGrab.ts';
 import { useLive } from '@/client/useLive.ts';
 import { Bar, Button } from '../parts/Button.tsx';
 import { Notice } from '../parts/Notice.tsx';
@@ -9,12 +9,8 @@ import { LiveLevel } from './LiveLevel.tsx';
 /** @param children further buttons, before its own */
 export function LiveGrab({ children }: { children?: React.ReactNode }) {
   const live = useLive();
-  const addFiles = useAddFiles();
   const isOn = live.state === 'on';
-  const grab = async () => {
-    const file = await live.grab();
-    if (file) addFiles([file]);
-  };
+  const grab = useGrab(live);
   return (
     <>
       {isOn && <LiveLevel reading={live.reading} />}

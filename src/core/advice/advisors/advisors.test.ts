@@ -7,6 +7,7 @@ import type { Remark } from '../../language/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Card, dialInRole, factoryCard, parseRig, positionsOf, valueOn } from '../../rig/index.ts';
 import { dbToPower } from '../../units/index.ts';
+import { compressionDials } from '../nearestDials.ts';
 import type { SeenOver } from '../next/seen.ts';
 import { defaultTarget } from '../targets.ts';
 import { targetCurve } from '../toneCurves.ts';
@@ -156,6 +157,10 @@ describe('compression', () => {
       const set = compressionChoices(tern, { ...card, values: { ...card.values, ...values } });
       expect(set.find(({ isNow }) => isNow)?.name).toBe(name);
     }
+    const between = compressionDials(tern, 'usb', 0.1);
+    const own = compressionChoices(tern, { ...card, values: { ...card.values, ...between } });
+    expect(own.map(({ name }) => name).slice(0, 3)).toEqual(['None', 'As it stands', 'Token']);
+    expect(own.filter(({ isNow }) => isNow)).toHaveLength(1);
     expect(compressionChoices(dunlin, factoryCard(dunlin, 'fm'))).toEqual([]);
   });
 
@@ -168,7 +173,7 @@ describe('compression', () => {
     { name: 'Weak mic', judged: judged(8.3, 63, 6.3) },
   ];
   it('says where more costs more than it gives, by purpose', () => {
-    expect(compressionWords(answers, 'natural')).toMatch(/none is best/);
+    expect(compressionWords(answers, 'natural')).toMatch(/no compression is best/);
     expect(compressionWords(answers, 'balanced')).toMatch(
       /^Token wins 5\.3 dB of reach and 3\.7 dB of average power.*Handbook adds 1\.8 dB and costs 10 points more/,
     );

@@ -1,6 +1,15 @@
 /** How much compression: each school's amount on this rig, and where more costs this voice more than it gives. */
 import type { JudgedCard } from '../../intelligibility/index.ts';
-import { type Card, type DialValues, dialInRole, PURPOSE_LABELS, type Purpose, type RigProfile, valueOn } from '../../rig/index.ts';
+import {
+  type Card,
+  type DialValues,
+  dialInRole,
+  PURPOSE_LABELS,
+  type Purpose,
+  type RigProfile,
+  shareOf,
+  valueOn,
+} from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { compressionDials } from '../nearestDials.ts';
 import { COMPRESSION_SCHOOLS, type CompressionWish } from '../next/schools.ts';
@@ -22,17 +31,32 @@ const AMOUNTS: readonly (readonly [CompressionWish, Fraction])[] = [
   ['weak-mic', 0.62],
 ];
 
-/** Least to most; empty where this mode has no processor. Amounts that come to the same on this rig are one. */
+/**
+ * Least to most; empty where this mode has no processor. Amounts that come to the same on this rig are one; where the card
+ * has another, it stands among them.
+ */
 export function compressionChoices(rig: RigProfile, card: Card): CompressionChoice[] {
-  if (!dialInRole(rig, 'compression', card.mode)) return [];
-  const found = new Map<string, CompressionChoice>();
+  const amount = dialInRole(rig, 'compression', card.mode);
+  if (!amount) return [];
+  const found = new Map<string, CompressionChoice & { readonly share: Fraction }>();
   for (const [wish, share] of AMOUNTS) {
     const values = compressionDials(rig, card.mode, share);
     const key = JSON.stringify(values);
     const isNow = rig.dials.every(({ id }) => values[id] === undefined || values[id] === valueById(rig, card, id));
-    if (!found.has(key)) found.set(key, { ...COMPRESSION_SCHOOLS[wish], values, isNow });
+    if (!found.has(key)) found.set(key, { ...COMPRESSION_SCHOOLS[wish], values, isNow, share });
   }
-  return [...found.values()];
+  const choices = [...found.values()];
+  if (!choices.some(({ isNow }) => isNow)) {
+    const own = {
+      name: 'As it stands',
+      note: 'no school’s amount',
+      values: {},
+      isNow: true,
+      share: shareOf(amount, valueOn(card, amount)),
+    };
+    choices.push(own);
+  }
+  return choices.sort((a, b) => a.share - b.share).map(({ share: _, ...choice }) => choice);
 }
 
 function valueById(rig: RigProfile, card: Card, id: string) {
@@ -43,7 +67,7 @@ function valueById(rig: RigProfile, card: Card, id: string) {
 /** More reach than this is worth having. */
 const WORTH_DB: Decibels = 0.3;
 /** So much naturalness, of 100, is a fair price of a decibel of reach. This project's own choice. */
-const PRICE: Readonly<Record<Purpose, number>> = { natural: 2, balanced: 4, 'pile-up': 5.8, contest: 8 };
+const PRICE: Readonly<Record<Purpose, number>> = { natural: 2, balanced: 5, 'pile-up': 8, contest: 10 };
 
 /** @param answers least compression first */
 export function compressionWords(answers: readonly { readonly name: string; readonly judged: JudgedCard }[], purpose: Purpose): string {
@@ -60,7 +84,7 @@ export function compressionWords(answers: readonly { readonly name: string; read
   const next = known[known.indexOf(best) + 1];
   const won =
     best === first
-      ? `For this voice and ${PURPOSE_LABELS[purpose]}, ${first.name.toLowerCase()} is best`
+      ? `For this voice and ${PURPOSE_LABELS[purpose]}, ${first.name === COMPRESSION_SCHOOLS.none.name ? 'no compression' : first.name.toLowerCase()} is best`
       : `${best.name} wins ${decibels(best.reachDb - first.reachDb, 1)} of reach and ${decibels(first.crestDb - best.crestDb, 1)} of average power at the same peak, for ${fixed(first.natural - best.natural, 0)} points of naturalness`;
   if (!next) return `${won}.`;
   const more = next.reachDb - best.reachDb;
