@@ -13,13 +13,14 @@ export {
   peaking,
   responseDb,
 } from './filter/biquad.ts';
-export { DownConverter } from './filter/downConverter.ts';
+export { Decimator, DownConverter } from './filter/downConverter.ts';
 export { FftFilter } from './filter/fftFilter.ts';
 export { bandPassTaps } from './filter/fir.ts';
 export { curveTaps, lowPassTaps, oneSidedTaps } from './filter/kaiser.ts';
 export { atRate, resampled } from './filter/resample.ts';
 export { resampleStream } from './filter/resampleStream.ts';
-export { createKernel, Kernel } from './kernel/kernel.ts';
+export { floatsAt, Halver, type PairsAt, Tuner } from './filter/tuner.ts';
+export { createKernel, Kernel, type KernelArray } from './kernel/kernel.ts';
 export { addMoments, type Moments, NO_MOMENTS, PairBlock } from './kernel/pairBlock.ts';
 export { ActiveSpeechMeter } from './meter/activeSpeechLevel.ts';
 export { ClippingMeter, clippedShare, FlatTopMeter, type FullScale } from './meter/clipping.ts';
@@ -50,13 +51,13 @@ export {
 } from './spectrum/bands.ts';
 export { type Spectrogram, SpectrogramBuilder } from './spectrum/spectrogram.ts';
 export { bandPower, fftSizeFor, highestHz, nextPowerOfTwo, type Spectrum, SpectrumAverager } from './spectrum/spectrum.ts';
-export { createSpectrumEngine, type SpectrumEngine } from './spectrum/spectrumEngine.ts';
+export { createSpectrumEngine, type SpectrumEngine, type SpectrumEngineInKernel, spectrumEngineIn } from './spectrum/spectrumEngine.ts';
 export { SteadySpectra } from './spectrum/steadySpectra.ts';
 export { binPower, type StftShape, stft, stftCount } from './spectrum/stft.ts';
 export { forwardTransform, inverseTransform, timesConjugate, type WholeSpectrum } from './spectrum/transform.ts';
 export { hann } from './spectrum/window.ts';
 export { solveSymmetric } from './statistics/linear.ts';
-export { LinearCounter, PowerHistogram } from './statistics/quantiles.ts';
+export { atPercent, LinearCounter } from './statistics/quantiles.ts';
 export { gaussian, type Random, seededRandom } from './statistics/random.ts';
 export { binomialTail, mean, median, percentile, slope, standardDeviation, sum, weightedMean } from './statistics/statistics.ts';
 export { type Complex, shifted } from './stream/complex.ts';

@@ -3,18 +3,16 @@ import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 import { lowPassTaps } from './kaiser.ts';
+import { floatsAt, type PairsAt, Room, Tuner } from './tuner.ts';
 
-/** An early step leaves this many times the rate that is wanted in the end. */
-const EARLY_ROOM = 4;
-
-/** One filtering step with fewer samples out than in. */
-class Decimator {
+/** A filter with complex taps and fewer pairs out than in; pair n that comes out belongs to pair n * step that went in. */
+export class Decimator {
   readonly #re: KernelArray;
   readonly #im: KernelArray;
   readonly #taps: number;
-  #held: KernelArray;
-  #filled = 0;
-  #out: KernelArray;
+  readonly #held: Room;
+  readonly #out: Room;
+  #filled: number;
 
   /** @param centreHz middle of the pass band; the output still turns with it */
   constructor(
@@ -37,32 +35,26 @@ class Decimator {
       re.fill(tap * Math.cos(angle), 2 * k, 2 * k + 2);
       im.fill(tap * Math.sin(angle), 2 * k, 2 * k + 2);
     });
-    this.#held = kernel.take(0);
-    this.#out = kernel.take(0);
+    this.#held = new Room(kernel);
+    this.#out = new Room(kernel);
     // Half a filter of silence ahead: output sample n then belongs to input sample n step.
-    this.#room(2 * middle);
     this.#filled = middle;
+    this.#held.forPairs(this.#filled);
   }
 
-  #room(values: number): void {
-    if (this.#held.length >= values) return;
-    const old = this.kernel.floats(this.#held).slice(0, 2 * this.#filled);
-    this.#held = this.kernel.take(2 * values);
-    this.kernel.floats(this.#held).set(old);
-  }
-
-  /** Filters interleaved pairs; the result is good until the next call. */
-  push(pairs: Float32Array): Float32Array {
-    this.#room(2 * this.#filled + pairs.length);
-    this.kernel.floats(this.#held).set(pairs, 2 * this.#filled);
-    this.#filled += pairs.length / 2;
-    const count = Math.max(0, Math.floor((this.#filled - this.#taps) / this.step) + 1);
-    if (this.#out.length < 2 * count) this.#out = this.kernel.take(4 * count);
-    this.kernel.run.decimate(this.#held.address, this.#re.address, this.#im.address, this.#taps, this.step, count, this.#out.address);
-    const held = this.kernel.floats(this.#held);
-    held.copyWithin(0, 2 * count * this.step, 2 * this.#filled);
-    this.#filled -= count * this.step;
-    return this.kernel.floats(this.#out).slice(0, 2 * count);
+  /** The result is good until the next call. */
+  push({ address, count }: PairsAt): PairsAt {
+    const { kernel } = this;
+    const all = this.#filled + count;
+    const held = this.#held.forPairs(all, this.#filled);
+    const made = Math.max(0, Math.floor((all - this.#taps) / this.step) + 1);
+    const out = this.#out.forPairs(made);
+    const values = floatsAt(kernel, held, all);
+    values.set(floatsAt(kernel, address, count), 2 * this.#filled);
+    kernel.run.decimate(held, this.#re.address, this.#im.address, this.#taps, this.step, made, out);
+    values.copyWithin(0, 2 * made * this.step);
+    this.#filled = all - made * this.step;
+    return { address: out, count: made };
   }
 }
 
@@ -80,39 +72,34 @@ export interface DownConverterShape {
 /** A band of an I/Q stream, moved to 0 Hz, filtered and decimated, block by block. */
 export class DownConverter {
   readonly sampleRateHz: Hertz;
-  readonly #steps: Decimator[];
+  readonly #tuner: Tuner;
+  readonly #filter: Decimator;
   readonly #turn: number;
   #angle = 0;
 
-  constructor(kernel: Kernel, { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz }: DownConverterShape) {
-    const early = Math.floor(sampleRateHz / (EARLY_ROOM * leastRateHz));
-    const steps: Decimator[] = [];
-    let rate = sampleRateHz;
+  constructor(
+    readonly kernel: Kernel,
+    { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz }: DownConverterShape,
+  ) {
     const reach = halfWidthHz + transitionHz / 2;
-    if (early > 1) {
-      // What would fold onto the channel lies a whole new rate away from it.
-      const taps = lowPassTaps(rate, rate / early / 2, rate / early - 2 * reach);
-      steps.push(new Decimator(kernel, rate, early, taps, centreHz));
-      rate /= early;
-    }
-    const late = Math.max(1, Math.floor(rate / leastRateHz));
+    this.#tuner = new Tuner(kernel, { sampleRateHz, centreHz, keptHz: reach, leastRateHz });
+    const rate = this.#tuner.sampleRateHz;
+    const step = Math.max(1, Math.floor(rate / leastRateHz));
     // A channel as wide as the file keeps all of it.
     const taps = reach < rate / 2 ? lowPassTaps(rate, halfWidthHz, transitionHz) : Float64Array.of(1);
-    steps.push(new Decimator(kernel, rate, late, taps, centreHz));
-    this.#steps = steps;
-    this.sampleRateHz = rate / late;
-    this.#turn = (-2 * Math.PI * centreHz) / this.sampleRateHz;
+    const offset = centreHz - this.#tuner.centreHz;
+    this.#filter = new Decimator(kernel, rate, step, taps, offset);
+    this.sampleRateHz = rate / step;
+    this.#turn = (-2 * Math.PI * offset) / this.sampleRateHz;
   }
 
   /** Takes a block and gives the channel's pairs, as doubles: I and Q. */
   push(block: PairBlock): { i: Float64Array; q: Float64Array } {
-    let pairs: Float32Array = block.values().slice();
-    for (const step of this.#steps) pairs = step.push(pairs);
-    return this.#turned(pairs);
+    return this.#turned(this.#filter.push(this.#tuner.push({ address: block.address(), count: block.count })));
   }
 
-  #turned(pairs: Float32Array): { i: Float64Array; q: Float64Array } {
-    const count = pairs.length / 2;
+  #turned({ address, count }: PairsAt): { i: Float64Array; q: Float64Array } {
+    const pairs = floatsAt(this.kernel, address, count);
     const i = new Float64Array(count);
     const q = new Float64Array(count);
     for (let n = 0; n < count; n++) {

@@ -389,3 +389,100 @@ EXPORT("differences") void differences(const float *x, int window, int lags, flo
     out[lag] = s[0] + s[1] + s[2] + s[3] + rest;
   }
 }
+
+/*
+ * Turns n interleaved pairs (even) by a table that repeats every `period` pairs (even), from `phase` (even) on.
+ * c: the cosines, each twice; s: the sines as -s, s for each pair.
+ */
+EXPORT("turn") void turn(const float *x, int n, const float *c, const float *s, int period, int phase, float *out) {
+  for (int k = 0; k < n;) {
+    int run = period - phase < n - k ? period - phase : n - k;
+    for (int m = 0; m < 2 * run; m += 4) {
+      vec v = LOAD(x + 2 * k + m);
+      STORE(out + 2 * k + m, ADD(MUL(v, LOAD(c + 2 * phase + m)), MUL(wasm_i32x4_shuffle(v, v, 1, 0, 3, 2), LOAD(s + 2 * phase + m))));
+    }
+    k += run;
+    phase = phase + run == period ? 0 : phase + run;
+  }
+}
+
+/*
+ * Half the rate through a half-band filter: out[c] = middle even[c] + sum of tap[j] (odd[c - 1 - j] + odd[c + j]).
+ * even and odd hold `held` pairs each; n (even) new pairs are put behind them. taps: `reach` of them, each four times,
+ * after the middle one. Gives held + n / 2 - 2 reach + 1 pairs from c = reach on; may write one pair more.
+ */
+EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + 2 * held, *o = odd + 2 * held;
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec a = LOAD(x + 2 * k), b = LOAD(x + 2 * k + 4);
+    STORE(e + k, wasm_i64x2_shuffle(a, b, 0, 2));
+    STORE(o + k, wasm_i64x2_shuffle(a, b, 1, 3));
+  }
+  for (; k < n; k += 2) {
+    wasm_v128_store64_lane(e + k, LOAD(x + 2 * k), 0);
+    wasm_v128_store64_lane(o + k, LOAD(x + 2 * k), 1);
+  }
+  int count = held + n / 2 - 2 * reach + 1;
+  vec middle = LOAD(taps);
+  int m = 0;
+  for (; m + 4 <= count; m += 4) {
+    const float *c = odd + 2 * (m + reach);
+    vec a = MUL(middle, LOAD(even + 2 * (m + reach))), b = MUL(middle, LOAD(even + 2 * (m + reach) + 4));
+    for (int j = 0; j < reach; j++) {
+      vec tap = LOAD(taps + 4 * (j + 1));
+      a = ADD(a, MUL(tap, ADD(LOAD(c - 2 * (j + 1)), LOAD(c + 2 * j))));
+      b = ADD(b, MUL(tap, ADD(LOAD(c - 2 * (j + 1) + 4), LOAD(c + 2 * j + 4))));
+    }
+    STORE(out + 2 * m, a);
+    STORE(out + 2 * m + 4, b);
+  }
+  for (; m < count; m += 2) {
+    const float *c = odd + 2 * (m + reach);
+    vec a = MUL(middle, LOAD(even + 2 * (m + reach)));
+    for (int j = 0; j < reach; j++) a = ADD(a, MUL(LOAD(taps + 4 * (j + 1)), ADD(LOAD(c - 2 * (j + 1)), LOAD(c + 2 * j))));
+    STORE(out + 2 * m, a);
+  }
+}
+
+/* sum[k] += weight * powers[k] in single precision, for sums of some hundreds; n a multiple of 4 or the rest one by one. */
+EXPORT("addScaled") void add_scaled(float *sum, const float *powers, int n, float weight) {
+  vec w = wasm_f32x4_splat(weight);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) STORE(sum + k, ADD(LOAD(sum + k), MUL(w, LOAD(powers + k))));
+  for (; k < n; k++) sum[k] += weight * powers[k];
+}
+
+/*
+ * Counts the powers of n interleaved pairs by the exponent and the six leading bits of the fraction of their float code:
+ * 16384 bins. Returns their sum.
+ */
+EXPORT("tallyPowers") double tally_powers(const float *x, int n, unsigned *bins) {
+  double sum = 0;
+  for (int from = 0; from < n; from += 256) {
+    int to = from + 256 < n ? from + 256 : n;
+    vec part = wasm_f32x4_splat(0);
+    int k = from;
+    for (; k + 4 <= to; k += 4) {
+      vec lo = LOAD(x + 2 * k), hi = LOAD(x + 2 * k + 4);
+      lo = MUL(lo, lo);
+      hi = MUL(hi, hi);
+      vec p = ADD(wasm_i32x4_shuffle(lo, hi, 0, 2, 4, 6), wasm_i32x4_shuffle(lo, hi, 1, 3, 5, 7));
+      part = ADD(part, p);
+      vec at = wasm_u32x4_shr(p, 17);
+      bins[wasm_u32x4_extract_lane(at, 0)]++;
+      bins[wasm_u32x4_extract_lane(at, 1)]++;
+      bins[wasm_u32x4_extract_lane(at, 2)]++;
+      bins[wasm_u32x4_extract_lane(at, 3)]++;
+    }
+    float s[4];
+    STORE(s, part);
+    sum += (double)s[0] + s[1] + s[2] + s[3];
+    for (; k < to; k++) {
+      union { float f; unsigned u; } p = {x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1]};
+      bins[p.u >> 17]++;
+      sum += p.f;
+    }
+  }
+  return sum;
+}

@@ -18,6 +18,10 @@ interface Exports {
   squares(samples: number, n: number, result: number): void;
   moments(pairs: number, n: number, sums: number): void;
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
+  turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
+  halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  addScaled(sum: number, powers: number, n: number, weight: number): void;
+  tallyPowers(pairs: number, n: number, bins: number): number;
   differences(samples: number, window: number, lags: number, out: number): void;
   countPowers(pairs: number, n: number, bins: number): void;
 }

@@ -26,19 +26,29 @@ export class PairBlock {
     this.#sums = kernel.take(6, 8);
   }
 
-  /** Takes 16-bit codes (full scale 32768) or floats, I and Q in turn. */
+  /** Takes 16-bit codes (full scale 32768) or floats, I and Q in turn, in the place of what was there. */
   load(block: Int16Array | Float32Array): void {
-    this.count = block.length / 2;
-    if (this.#pairs.length < block.length) {
-      this.#pairs = this.kernel.take(block.length);
-      this.#codes = this.kernel.take(block instanceof Int16Array ? block.length : 0, 2);
+    this.count = 0;
+    this.append(block);
+  }
+
+  /** Puts more pairs behind what is there. */
+  append(block: Int16Array | Float32Array): void {
+    const { kernel } = this;
+    const from = 2 * this.count;
+    if (this.#pairs.length < from + block.length) {
+      const kept = this.values().slice();
+      this.#pairs = kernel.take(from + block.length);
+      this.values().set(kept);
     }
-    if (block instanceof Float32Array) this.kernel.floats(this.#pairs).set(block);
-    else {
-      if (this.#codes.length < block.length) this.#codes = this.kernel.take(block.length, 2);
-      this.kernel.codes(this.#codes).set(block);
-      this.kernel.run.fromInt16(this.#codes.address, this.#pairs.address, block.length);
+    this.count += block.length / 2;
+    if (block instanceof Float32Array) {
+      kernel.floats(this.#pairs).set(block, from);
+      return;
     }
+    if (this.#codes.length < block.length) this.#codes = kernel.take(block.length, 2);
+    kernel.codes(this.#codes).set(block);
+    kernel.run.fromInt16(this.#codes.address, this.#pairs.address + 4 * from, block.length);
   }
 
   /** I and Q change places. */

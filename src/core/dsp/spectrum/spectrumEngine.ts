@@ -16,6 +16,8 @@ export interface EngineShape {
   readonly averages: number;
   /** Window values, `size` of them. */
   readonly window: Float64Array;
+  /** Samples of room for the stream; about a block of a file when left out. */
+  readonly room?: number;
 }
 
 /** Windowed power spectra, one after another; the kernel's and a plain one behave alike. */
@@ -38,6 +40,15 @@ export interface SpectrumEngine {
   powers(): Float32Array;
 }
 
+/** The kernel's engine, whose last result can be worked on where it lies. */
+export interface SpectrumEngineInKernel extends SpectrumEngine {
+  resultAddress(): number;
+}
+
+/** The same where there is a kernel for sure. @throws as `createSpectrumEngine` */
+export const spectrumEngineIn = (kernel: Kernel, shape: EngineShape): SpectrumEngineInKernel =>
+  createSpectrumEngine(shape, kernel) as SpectrumEngineInKernel;
+
 /** @throws RangeError for a size that is no power of two or under 32 */
 export function createSpectrumEngine(shape: EngineShape, kernel = createKernel()): SpectrumEngine {
   if (shape.size < 32 || (shape.size & (shape.size - 1)) !== 0)
@@ -47,7 +58,7 @@ export function createSpectrumEngine(shape: EngineShape, kernel = createKernel()
 
 /** Samples of room beside the window itself: about a block of a file. */
 const LEAST_ROOM = 65536;
-const roomFor = ({ size, isComplex }: EngineShape): number => (size + Math.max(size, LEAST_ROOM)) * (isComplex ? 2 : 1);
+const roomFor = ({ size, isComplex, room = size + Math.max(size, LEAST_ROOM) }: EngineShape): number => room * (isComplex ? 2 : 1);
 
 /** Twiddle tables of the kernel's radix-4 steps: for each, w, w^2, w^3 as cosines and sines. */
 export function twiddles(size: number): Float32Array {
@@ -63,7 +74,7 @@ export function twiddles(size: number): Float32Array {
   return Float32Array.from(values);
 }
 
-class KernelEngine implements SpectrumEngine {
+class KernelEngine implements SpectrumEngineInKernel {
   readonly bins: number;
   readonly #input;
   readonly #window;
@@ -140,6 +151,9 @@ class KernelEngine implements SpectrumEngine {
   }
   powers(): Float32Array {
     return this.kernel.floats(this.#powers);
+  }
+  resultAddress(): number {
+    return this.#powers.address;
   }
 }
 

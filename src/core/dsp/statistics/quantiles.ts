@@ -4,7 +4,7 @@ import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 
 /** Value below which `percent` of the counted ones lie, straight inside a bin. @param edge lower edge of a bin */
-function atPercent(counts: ArrayLike<number>, total: number, percent: number, edge: (bin: number) => number): number {
+export function atPercent(counts: ArrayLike<number>, total: number, percent: number, edge: (bin: number) => number): number {
   let left = (total * percent) / 100;
   for (let bin = 0; bin < counts.length; bin++) {
     if (counts[bin] >= left && counts[bin] > 0) return edge(bin) + (left / counts[bin]) * (edge(bin + 1) - edge(bin));

@@ -3,17 +3,9 @@
  * (0 dB for 1), leakage through a filter or a balance keeps its distance (1 for 1), an amplifier's products grow faster
  * (2 and more for 1). Tried on recorded voices; see docs/measurements.md.
  */
-import {
-  bandPower,
-  type Complex,
-  createSpectrumEngine,
-  fftSizeFor,
-  hann,
-  type Kernel,
-  type Spectrum,
-  type SpectrumEngine,
-} from '../../dsp/index.ts';
+import { bandPower, fftSizeFor, type Kernel, type KernelArray, type PairsAt, type Spectrum } from '../../dsp/index.ts';
 import { type Decibels, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { FrameWindows, firstStepOf, type KnownFrames, stepOf, type WindowsShape } from './byLevel.ts';
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;
@@ -36,6 +28,8 @@ const LEAST_OVER_NOISE: Power = 2;
 /** With less between loud and ordinary moments growth can't be told. */
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
+/** Of the steps by which talk is told from pauses, so many are kept together here. */
+const STEPS_TOGETHER = 4;
 
 /** How a band's power grows with the voice. */
 export interface Growth {
@@ -46,108 +40,117 @@ export interface Growth {
 }
 
 interface Group {
+  /** The weakest frame that its windows touch, in steps taken together, and the voice's level in them. */
+  readonly step: number;
+  readonly level: number;
   count: number;
-  readonly sum: Float64Array;
+  readonly sum: KernelArray;
 }
 
 /** Moments of the voice, loud and soft, with the spectrum of each. */
 export class VoiceMoments {
-  readonly #engine: SpectrumEngine;
+  readonly #windows: FrameWindows;
   readonly #size: number;
   readonly #scale: number;
-  readonly #groups = new Map<number, Group>();
-  #filled = 0;
-  #start = 0;
-  #total = 0;
+  readonly #groups = new Map<string, Group>();
+  #leastStep = 0;
 
   /**
-   * @param sampleRateHz of the pairs  @param carrierHz the carrier in them
+   * @param shape of the pairs  @param carrierHz the carrier in them
    * @param sign  +1 for the upper sideband, -1 for the lower
-   * @param isActive whether the window over pairs [start, start + length) is speech
    */
   constructor(
-    kernel: Kernel,
-    readonly sampleRateHz: Hertz,
+    readonly kernel: Kernel,
+    readonly shape: Omit<WindowsShape, 'size'>,
     readonly carrierHz: Hertz,
     readonly sign: 1 | -1,
-    readonly isActive: (start: number, length: number) => boolean,
   ) {
-    this.#size = fftSizeFor(sampleRateHz, WIDEST_BIN_HZ);
-    const taper = hann(this.#size);
-    this.#scale = 1 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
-    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window: taper }, kernel);
+    this.#size = fftSizeFor(shape.sampleRateHz, WIDEST_BIN_HZ);
+    this.#windows = new FrameWindows(kernel, { ...shape, size: this.#size }, (touched) => this.#take(Math.min(...touched.map(stepOf))));
+    this.#scale = 1 / (shape.sampleRateHz * this.#windows.windowPower);
   }
 
-  push({ i, q }: Complex): void {
-    const size = this.#size;
-    for (let read = 0; read < i.length; ) {
-      const input = this.#engine.input();
-      const take = Math.min(i.length - read, size - this.#filled);
-      for (let n = 0; n < take; n++) {
-        input[2 * (this.#filled + n)] = i[read + n];
-        input[2 * (this.#filled + n) + 1] = q[read + n];
-      }
-      this.#filled += take;
-      read += take;
-      if (this.#filled < size) continue;
-      if (this.isActive(this.#start, size)) this.#take();
-      input.copyWithin(0, size, 2 * size);
-      this.#filled = size / 2;
-      this.#start += size / 2;
-    }
+  push(pairs: PairsAt, frames: KnownFrames): void {
+    this.#leastStep = frames.leastStep;
+    this.#windows.push(pairs, frames);
   }
 
-  #take(): void {
-    this.#engine.transform(0);
-    const powers = this.#engine.powers();
-    const level = powerToDb(Math.max(this.#sum(powers, ...VOICE_HZ), Number.MIN_VALUE));
-    const key = Math.max(0, Math.round((level - LOWEST_DB) / STEP_DB));
+  /** @param pairs how many the stream had */
+  end(frames: KnownFrames, pairs: number): void {
+    // Too few moments tell nothing: a stream shorter than a window is none.
+    if (pairs >= this.#size) this.#windows.end(frames, pairs);
+  }
+
+  #take(step: number): void {
+    if (step < this.#leastStep) return;
+    const { kernel } = this;
+    const { engine } = this.#windows;
+    this.#windows.transform();
+    const voice = powerToDb(Math.max(this.#sum(engine.powers(), ...VOICE_HZ), Number.MIN_VALUE));
+    const level = Math.max(0, Math.round((voice - LOWEST_DB) / STEP_DB));
+    const key = `${Math.floor(step / STEPS_TOGETHER)} ${level}`;
     let group = this.#groups.get(key);
     if (!group) {
-      group = { count: 0, sum: new Float64Array(this.#size) };
+      group = { step: Math.floor(step / STEPS_TOGETHER), level, count: 0, sum: kernel.take(this.#size) };
       this.#groups.set(key, group);
     }
     group.count++;
-    this.#total++;
-    for (let k = 0; k < this.#size; k++) group.sum[k] += powers[k];
+    kernel.run.addScaled(group.sum.address, engine.resultAddress(), this.#size, 1);
   }
 
   /** Power of whole bins of a raw result, in the audio's frequencies. */
   #sum(powers: ArrayLike<number>, low: Hertz, high: Hertz): Power {
-    const binHz = this.sampleRateHz / this.#size;
+    const binHz = this.shape.sampleRateHz / this.#size;
     const ends = [this.carrierHz + this.sign * low, this.carrierHz + this.sign * high].map((hz) => Math.round(hz / binHz));
     let sum = 0;
     for (let k = Math.min(...ends); k <= Math.max(...ends); k++) sum += powers[(k + this.#size) % this.#size];
     return sum * this.#scale * binHz;
   }
 
+  /** Moments whose frames are all talk, by loudness. */
+  #talk(least: Power): readonly Group[] {
+    const first = Math.round(firstStepOf(least) / STEPS_TOGETHER);
+    return [...this.#groups.values()].filter(({ step }) => step >= first).sort((a, b) => a.level - b.level);
+  }
+
   /** Mean spectrum of the moments between two shares of the order by loudness; null of too few. */
-  spectrumBetween(from: number, to: number): Spectrum | null {
-    if (this.#total < LEAST_MOMENTS) return null;
+  #spectrumBetween(talk: readonly Group[], from: number, to: number): Spectrum | null {
+    const total = talk.reduce((sum, { count }) => sum + count, 0);
+    if (total < LEAST_MOMENTS) return null;
+    const { sampleRateHz } = this.shape;
     const density = new Float64Array(this.#size);
     let seen = 0;
     let weight = 0;
-    for (const key of [...this.#groups.keys()].sort((a, b) => a - b)) {
-      const { count, sum } = this.#groups.get(key) as Group;
-      const [a, b] = [Math.max(seen, from * this.#total), Math.min(seen + count, to * this.#total)];
+    // Those of one level count alike, whatever their frames: they have no order.
+    for (let at = 0; at < talk.length; ) {
+      const alike = talk.filter(({ level }) => level === talk[at].level);
+      at += alike.length;
+      const count = alike.reduce((sum, group) => sum + group.count, 0);
+      const [a, b] = [Math.max(seen, from * total), Math.min(seen + count, to * total)];
       seen += count;
       if (b <= a) continue;
-      const share = (b - a) / count;
       weight += b - a;
-      for (let k = 0; k < this.#size; k++) density[(k + this.#size / 2) % this.#size] += share * sum[k];
+      for (const { sum } of alike) {
+        const values = this.kernel.floats(sum);
+        for (let k = 0; k < this.#size; k++) density[(k + this.#size / 2) % this.#size] += ((b - a) / count) * values[k];
+      }
     }
     const scale = this.#scale / weight;
-    return { binHz: this.sampleRateHz / this.#size, firstHz: -this.sampleRateHz / 2, density: density.map((x) => x * scale) };
+    return { binHz: sampleRateHz / this.#size, firstHz: -sampleRateHz / 2, density: density.map((x) => x * scale) };
   }
 
-  /** Tells the growth of bands, in the audio's frequencies (negative: the other sideband); null when there is too little speech. */
-  growth(noiseDensity: number): ((low: Hertz, high: Hertz) => Growth | null) | null {
+  /**
+   * Tells the growth of bands, in the audio's frequencies (negative: the other sideband); null when there is too little speech.
+   * @param least power of the weakest frame that is talk
+   */
+  growth(least: Power, noiseDensity: number): ((low: Hertz, high: Hertz) => Growth | null) | null {
     const clean = (spectrum: Spectrum, low: Hertz, high: Hertz): Power => {
       const ends = [this.carrierHz + this.sign * low, this.carrierHz + this.sign * high];
       return bandPower(spectrum, Math.min(...ends), Math.max(...ends)) - noiseDensity * (high - low);
     };
+    const talk = this.#talk(least);
     const levers = LEVERS.flatMap(({ loud, quieter }) => {
-      const [louder, other] = [this.spectrumBetween(...loud), this.spectrumBetween(...quieter)];
+      const [louder, other] = [this.#spectrumBetween(talk, ...loud), this.#spectrumBetween(talk, ...quieter)];
       if (!louder || !other) return [];
       const voice = [clean(louder, ...VOICE_HZ), clean(other, ...VOICE_HZ)];
       return voice[0] > 0 && voice[1] > 0 ? [{ louder, other, voice: voice[0], leverDb: powerToDb(voice[0] / voice[1]) }] : [];

@@ -53,20 +53,40 @@ export function iqKernel(source: SampleSource): Kernel {
   return kernel;
 }
 
-/** Walks through a recording in the kernel's memory. @param share part of the whole work, for the progress */
-export const eachPairBlock = (
+/** Pairs worked on at once: small enough for the processor's caches. */
+const PAIRS_AT_ONCE = 8192;
+
+/**
+ * Walks through a recording in the kernel's memory, so many pairs at once however it is read; the last may be fewer.
+ * @param share part of the whole work, for the progress
+ */
+export async function eachPairBlock(
   source: SampleSource,
   block: PairBlock,
   options: IqOptions,
   share: readonly [Fraction, Fraction],
   use: (firstSample: number) => void,
-): Promise<number> =>
-  walk(source, source.interleaved, options, share, (stored, firstSample) => {
-    block.load(stored);
+): Promise<number> {
+  let first = 0;
+  const worked = () => {
     if (options.isSwapped) block.swap();
-    use(firstSample);
-    return block.count;
+    use(first);
+    first += block.count;
+    block.count = 0;
+  };
+  block.count = 0;
+  const nonFinite = await walk(source, source.interleaved, options, share, (stored) => {
+    for (let at = 0; at < stored.length; ) {
+      const take = Math.min(stored.length - at, 2 * (PAIRS_AT_ONCE - block.count));
+      block.append(stored.subarray(at, at + take));
+      at += take;
+      if (block.count === PAIRS_AT_ONCE) worked();
+    }
+    return stored.length / 2;
   });
+  if (block.count > 0) worked();
+  return nonFinite;
+}
 
 /** Levels, balance and clipping of both channels, found in a first pass. */
 export interface IqLevels {
@@ -74,8 +94,6 @@ export interface IqLevels {
   readonly block: PairBlock;
   /** Levels of 50 ms frames of all that the file holds. */
   readonly frames: FrameLevels;
-  /** Mean power of each 10 ms inside the band that was asked for; empty without one. */
-  readonly bandParts: readonly Power[];
   /** Spectra of half seconds, in coarse bins: where signals are. Null for files shorter than a window. */
   readonly map: ReturnType<SteadySpectra['result']>;
   readonly moments: Moments;
@@ -87,58 +105,71 @@ export interface IqLevels {
 const MAP_BIN_HZ: Hertz = 200;
 const MAP_STRETCH_S = 0.4;
 
-/**
- * First pass: levels of frames, moments of the whole, clipping, and where in the file signals are.
- * @param band measured beside the whole, when it is known beforehand
- */
-export async function scanLevels(
-  source: SampleSource,
-  options: IqOptions,
-  share: readonly [Fraction, Fraction],
-  band?: SignalBand,
-): Promise<IqLevels> {
-  const kernel = iqKernel(source);
-  const block = new PairBlock(kernel);
-  const rate = source.sampleRateHz;
-  const partSamples = partSamplesOf(rate);
-  const parts: Power[] = [];
-  const clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
-  const map = new SteadySpectra({ sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S }, kernel);
-  const inBand = band && new BandPower(kernel, rate, band);
-  let whole = NO_MOMENTS;
-  let part = NO_MOMENTS;
-  let samples = 0;
-  const nonFinite = await eachPairBlock(source, block, options, share, () => {
+/** Levels of frames, moments of the whole, clipping, and where in the file signals are: fed with blocks. */
+export class LevelScan {
+  readonly #partSamples: number;
+  readonly #parts: Power[] = [];
+  readonly #clipping: readonly ClippingMeter[];
+  readonly #map: SteadySpectra;
+  #whole = NO_MOMENTS;
+  #part = NO_MOMENTS;
+  #samples = 0;
+
+  /** @param mapEvery of so many windows of the map one is looked at */
+  constructor(
+    readonly source: SampleSource,
+    readonly block: PairBlock,
+    mapEvery = 1,
+  ) {
+    const rate = source.sampleRateHz;
+    this.#partSamples = partSamplesOf(rate);
+    this.#clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
+    const shape = { sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S, every: mapEvery };
+    this.#map = new SteadySpectra(shape, block.kernel);
+  }
+
+  /** Takes what the block holds now. */
+  push(): void {
+    const { block } = this;
     let peak = 0;
     for (let from = 0; from < block.count; ) {
-      const to = Math.min(block.count, from + partSamples - part.count);
+      const to = Math.min(block.count, from + this.#partSamples - this.#part.count);
       const got = block.moments(from, to);
       peak = Math.max(peak, got.peak);
-      part = addMoments(part, got);
+      this.#part = addMoments(this.#part, got);
       from = to;
-      if (part.count < partSamples) continue;
-      parts.push((part.ii + part.qq) / part.count);
-      whole = addMoments(whole, part);
-      part = NO_MOMENTS;
+      if (this.#part.count < this.#partSamples) continue;
+      this.#parts.push((this.#part.ii + this.#part.qq) / this.#part.count);
+      this.#whole = addMoments(this.#whole, this.#part);
+      this.#part = NO_MOMENTS;
     }
-    countClipping(block, clipping, peak);
-    map.push(block.values());
-    inBand?.push(block);
-    samples += block.count;
-  });
-  whole = addMoments(whole, part);
-  if (parts.length === 0 && part.count > 0) parts.push((part.ii + part.qq) / part.count);
-  return {
-    kernel,
-    block,
-    frames: new FrameLevels(inGroups(parts, 5), 5 * partSamples, whole.peak),
-    bandParts: inBand?.parts() ?? [],
-    map: map.result(),
-    moments: whole,
-    clippedShare: clippedShare(clipping),
-    samples,
-    nonFinite,
-  };
+    countClipping(block, this.#clipping, peak);
+    this.#map.push(block.values());
+    this.#samples += block.count;
+  }
+
+  result(nonFinite: number): IqLevels {
+    const part = this.#part;
+    const moments = addMoments(this.#whole, part);
+    const parts = this.#parts.length === 0 && part.count > 0 ? [(part.ii + part.qq) / part.count] : this.#parts;
+    return {
+      kernel: this.block.kernel,
+      block: this.block,
+      frames: new FrameLevels(inGroups(parts, 5), 5 * this.#partSamples, moments.peak),
+      map: this.#map.result(),
+      moments,
+      clippedShare: clippedShare(this.#clipping),
+      samples: this.#samples,
+      nonFinite,
+    };
+  }
+}
+
+/** A pass over the file for its levels. */
+export async function scanLevels(source: SampleSource, options: IqOptions, share: readonly [Fraction, Fraction]): Promise<IqLevels> {
+  const block = new PairBlock(iqKernel(source));
+  const scan = new LevelScan(source, block);
+  return scan.result(await eachPairBlock(source, block, options, share, () => scan.push()));
 }
 
 /** A pass over the file for the power inside a band: mean of each 10 ms. */

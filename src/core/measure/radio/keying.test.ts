@@ -6,7 +6,7 @@ import { amModulate } from '../../modem/am.ts';
 import { FrequencyModulator } from '../../modem/fm.ts';
 import { measureAm } from './am.ts';
 import { measureFm } from './fm.ts';
-import { keyedTransmissions, pausePower, voiceFrames } from './keying.ts';
+import { keyedTransmissions, pausePower } from './keying.ts';
 
 const RATE = 48000;
 /** Parts of 10 ms: `on` at 1 with ripple, off at `noise`. */
@@ -56,14 +56,6 @@ describe('keyed transmissions', () => {
     const all = parts(PATTERN, 0.01);
     expect(pausePower(all, keyedTransmissions(all, RATE, 0.01), RATE)).toBeCloseTo(0.01, 2);
     expect(pausePower(parts([[true, 300]], 0), [{ from: 0, to: 3 * RATE }], RATE)).toBeNull();
-  });
-});
-
-describe('frames of a voice', () => {
-  it('are active within 25 dB of the loudest, but not in the noise', () => {
-    const levels = [1, 0.01, 0.002, 1e-6].flatMap((power) => new Array(5).fill(power));
-    expect(voiceFrames(levels, 480, null).active).toEqual([true, true, false, false]);
-    expect(voiceFrames(levels, 480, 0.008).active).toEqual([true, false, false, false]);
   });
 });
 

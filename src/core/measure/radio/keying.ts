@@ -2,7 +2,7 @@
  * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
  * measures like the keyed transmission alone (contract: on the air).
  */
-import { ACTIVE_RANGE_DB, DownConverter, FrameLevels, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
+import { ACTIVE_RANGE_DB, DownConverter, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
 import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
@@ -63,11 +63,7 @@ export function inGroups(parts: readonly Power[], size: number): Power[] {
 }
 
 /** A frame of speech must stand this much over the noise in its channel to count as active. */
-const LEAST_OVER_NOISE: Power = 2;
-
-/** 50 ms frames of a signal whose level is that of the voice. @param noise power of the noise in the band, null where unknown */
-export const voiceFrames = (parts: readonly Power[], partSamples: number, noise: Power | null): FrameLevels =>
-  new FrameLevels(inGroups(parts, 5), 5 * partSamples, 0, LEAST_OVER_NOISE * (noise ?? 0));
+export const LEAST_OVER_NOISE: Power = 2;
 
 /** Samples [from, to) of a recording. */
 export interface Transmission {

@@ -1,8 +1,7 @@
 /**
- * The SSB measurement: an I/Q recording of an over in, the contract's numbers out. Two passes in constant memory:
- * levels first, then spectra and the envelope over the active part.
+ * The SSB measurement: an I/Q recording of an over in, the contract's numbers out. One pass in constant memory.
  */
-import { DownConverter, fftSizeFor, PowerHistogram, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
+import { PairBlock, type Spectrum } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import type { FindingCode } from '../../findings/index.ts';
 import type { Sideband } from '../../modem/index.ts';
@@ -10,22 +9,21 @@ import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/in
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from '../measurement.ts';
 import { occupiedBand, passbandAgainst } from '../passband.ts';
 import { speechSpectrum } from '../voice/voice.ts';
-import { VoiceMoments } from './growth.ts';
-import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, noiseInBand, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
-import { partSamplesOf, voiceFrames } from './keying.ts';
+import { eachPairBlock, type IqOptions, iqBasics, iqKernel, LevelScan, noiseInBand } from './iq.ts';
+import { LEAST_OVER_NOISE } from './keying.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 import { ssbFindings } from './ssbFindings.ts';
+import { VoicePass, type VoicePassResult } from './voicePass.ts';
 
 const WANTED: readonly [Hertz, Hertz] = [100, 3000];
 const ADJACENT: readonly [Hertz, Hertz] = [3300, 6300];
 const CARRIER: readonly [Hertz, Hertz] = [-30, 30];
 const HIGHEST_AUDIO_HZ = 6500;
 const EXTENT_DB: Decibels = 40;
-/** The envelope is that of this channel about the voice's middle. */
-const CHANNEL_HALF_HZ = 15_000;
-const CENTRE_HZ = 1500;
 /** Speech is told from pauses by the power within this of the carrier: both sidebands. */
 const VOICE_HALF_HZ = 3500;
+/** The file's map serves for the noise alone: some of its windows do. */
+const MAP_EVERY = 4;
 
 /** Carrier, sideband and how the recording is read. */
 export interface SsbOptions extends IqOptions {
@@ -41,19 +39,25 @@ export async function measureSsb(
 ): Promise<{ measurement: SsbMeasurement; detail: RadioDetail }> {
   const { carrierHz = 0, sideband = 'usb' } = options;
   const band = { centreHz: carrierHz, halfWidthHz: VOICE_HALF_HZ };
-  const scanned = await scanLevels(source, options, [0, 0.4], band);
-  const levels = { ...scanned, frames: voiceFrames(scanned.bandParts, partSamplesOf(source.sampleRateHz), noiseInBand(scanned, band)) };
-  const spectra = await measureSpectra(source, options, levels);
+  const block = new PairBlock(iqKernel(source));
+  const scan = new LevelScan(source, block, MAP_EVERY);
+  const pass = new VoicePass(block.kernel, source.sampleRateHz, carrierHz, sideband, band);
+  const nonFinite = await eachPairBlock(source, block, options, [0, options.reference ? 0.9 : 1], () => {
+    scan.push();
+    pass.push(block);
+  });
+  const levels = scan.result(nonFinite);
+  const heard = pass.result(LEAST_OVER_NOISE * (noiseInBand(levels, band) ?? 0));
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : undefined;
   const { basics, notes } = iqBasics(source, levels);
-  const numbers = spectra.active ? numbersOf(options, { ...spectra, active: spectra.active }, reference, notes) : nothing(notes);
+  const numbers = heard.fine.active ? numbersOf(options, heard, heard.fine.active, reference, notes) : nothing(notes);
   const measurement = { kind: 'ssb' as const, ...basics, carrierHz, sideband, ...numbers.keys, notes };
-  const growth = spectra.moments.growth(numbers.noise ?? 0);
-  const evidence = { levels: scanned, ...spectra, noise: numbers.noise, growth };
+  const growth = pass.moments.growth(heard.least, numbers.noise ?? 0);
+  const evidence = { levels, ...heard.coarse, noise: numbers.noise, growth };
   const findings = ssbFindings(measurement, evidence, options.limits);
   return {
     measurement: { ...measurement, findings },
-    detail: radioDetail(spectra.active, spectra.highest, numbers.noise, carrierHz),
+    detail: radioDetail(heard.fine.active, heard.fine.highest, numbers.noise, carrierHz),
   };
 }
 
@@ -67,69 +71,6 @@ export function radioDetail(
 ): RadioDetail {
   const part = (spectrum: Spectrum | null) => spectrum && drawn(spectrum, aboutHz - reachHz, aboutHz + reachHz);
   return { mean: part(active), highest: part(highest), noiseDb: noise === null || noise <= 0 ? null : powerToDb(noise) };
-}
-
-interface Spectra {
-  readonly active: Spectrum | null;
-  readonly pauses: Spectrum | null;
-  readonly highest: Spectrum | null;
-  readonly envelope: Envelope;
-  readonly moments: VoiceMoments;
-}
-
-interface Envelope {
-  /** 99.9 percentile of the power; null of nothing. */
-  readonly top: Power | null;
-  readonly mean: Power;
-}
-
-/** One pass: spectra of the whole file, and in the signal's channel the envelope and the moments. */
-async function measureSpectra(source: SampleSource, options: SsbOptions, levels: IqLevels): Promise<Spectra> {
-  const { kernel, block, frames } = levels;
-  const { carrierHz = 0, sideband = 'usb' } = options;
-  const rate = source.sampleRateHz;
-  const averager = new SpectrumAverager({
-    sampleRateHz: rate,
-    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
-    averages: 2,
-    weigh: (start, length) => {
-      const active = frames.activeShare(start, length);
-      return [active, active === 0 && frames.isPause(start, length) ? 1 : 0];
-    },
-    isComplex: true,
-    holdsHighest: true,
-    kernel,
-  });
-  const sign = sideband === 'usb' ? 1 : -1;
-  const channel = new DownConverter(kernel, {
-    sampleRateHz: rate,
-    centreHz: carrierHz + sign * CENTRE_HZ,
-    halfWidthHz: CHANNEL_HALF_HZ,
-    transitionHz: 4000,
-    leastRateHz: 2 * CHANNEL_HALF_HZ + 8000,
-  });
-  const step = rate / channel.sampleRateHz;
-  const isActive = (start: number, length: number) => frames.activeShare(Math.round(start * step), Math.round(length * step)) === 1;
-  const moments = new VoiceMoments(kernel, channel.sampleRateHz, -sign * CENTRE_HZ, sign, isActive);
-  const counter = new PowerHistogram();
-  let at = 0;
-  let sum = 0;
-  await eachPairBlock(source, block, options, [0.4, options.reference ? 0.9 : 1], () => {
-    averager.push(block.values());
-    const pairs = channel.push(block);
-    moments.push(pairs);
-    const { i, q } = pairs;
-    for (let n = 0; n < i.length; n++) {
-      if (!frames.active[Math.floor(((at + n) * step) / frames.frameSamples)]) continue;
-      const power = i[n] * i[n] + q[n] * q[n];
-      counter.push(power);
-      sum += power;
-    }
-    at += i.length;
-  });
-  const [active, pauses] = averager.result();
-  const envelope = { top: counter.percentile(99.9), mean: counter.total === 0 ? 0 : sum / counter.total };
-  return { active, pauses, highest: averager.highest(), envelope, moments };
 }
 
 type Keys = Omit<SsbMeasurement, keyof Measured | 'kind' | 'carrierHz' | 'sideband'>;
@@ -169,14 +110,15 @@ const RECORDING_CODES: readonly FindingCode[] = ['receiver-overload', 'iq-imbala
 
 function numbersOf(
   options: SsbOptions,
-  { active, highest, envelope }: Spectra & { active: Spectrum },
+  { fine, coarse, envelope }: VoicePassResult,
+  active: Spectrum,
   reference: Spectrum | null | undefined,
   notes: Notes,
 ): { keys: Keys; noise: number | null } {
   const { carrierHz = 0, sideband = 'usb' } = options;
   const bands = new CarrierBands(active, carrierHz, sideband);
   const signal = [-300, 3300].map((hz) => carrierHz + (sideband === 'usb' ? hz : -hz)).sort((a, b) => a - b);
-  const noise = noiseDensity(active, carrierHz, [signal[0], signal[1]]);
+  const noise = coarse.active && noiseDensity(coarse.active, carrierHz, [signal[0], signal[1]]);
   const wanted = bands.power(...WANTED);
   const relative = (key: string, [low, high]: readonly [Hertz, Hertz]): Decibels | null => {
     if (!bands.reaches(low, high)) {
@@ -210,7 +152,7 @@ function numbersOf(
       wantedSide: relative('adjacentDb.wantedSide', ADJACENT),
       otherSide: relative('adjacentDb.otherSide', [-ADJACENT[1], -ADJACENT[0]]),
     },
-    extentHz: extentOf(highest, carrierHz, noise, notes),
+    extentHz: extentOf(fine.highest, carrierHz, noise, notes),
   };
   return { keys, noise };
 }

@@ -1,0 +1,191 @@
+/**
+ * One pass over an SSB recording: a fine spectrum about the voice, a coarse one of the whole file, the envelope, and the
+ * moments of the voice, all sorted by level until the end tells what was talk.
+ */
+import {
+  ACTIVE_RANGE_DB,
+  Decimator,
+  fftSizeFor,
+  floatsAt,
+  Halver,
+  type Kernel,
+  lowPassTaps,
+  type PairBlock,
+  type PairsAt,
+  type Spectrum,
+  Tuner,
+} from '../../dsp/index.ts';
+import type { Sideband } from '../../modem/index.ts';
+import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
+import { type KnownFrames, LevelSpectra, LevelTally, stepOf } from './byLevel.ts';
+import { VoiceMoments } from './growth.ts';
+import { WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { partSamplesOf, type SignalBand } from './keying.ts';
+
+/** The voice's middle, from the carrier. */
+const CENTRE_HZ: Hertz = 1500;
+/** Widths and extents are told this far from the carrier and the middle (contract: +-15 kHz). */
+const FINE_HALF_HZ: Hertz = 16_500;
+const LEAST_FINE_RATE_HZ: Hertz = 48_000;
+/** The envelope is that of this channel about the voice's middle. */
+const ENVELOPE_HALF_HZ: Hertz = 12_000;
+const ENVELOPE_TRANSITION_HZ: Hertz = 4000;
+/** A half-band filter serves where its corner comes near enough to that. */
+const HALF_BAND_RATES_HZ: readonly [Hertz, Hertz] = [46_000, 52_000];
+/** The power in the band tells talk; fewer pairs than this a second would tell it less well. */
+const LEAST_BAND_RATE_HZ: Hertz = 6000;
+/** What stands far from the voice is noise and other stations: coarse, and one window of so many pairs. */
+const COARSE_BIN_HZ: Hertz = 200;
+const COARSE_HOP = 8;
+
+/** Anything that takes pairs and gives fewer. */
+interface Narrowing {
+  push(pairs: PairsAt): PairsAt;
+}
+
+/** What the talk, the pauses and the loudest moments look like, and the envelope of the talk. */
+export interface VoicePassResult {
+  /** About the voice, in fine bins. */
+  readonly fine: { readonly active: Spectrum | null; readonly pauses: Spectrum | null; readonly highest: Spectrum | null };
+  /** Of the whole file, in coarse bins. */
+  readonly coarse: { readonly active: Spectrum | null; readonly pauses: Spectrum | null };
+  /** 99.9 percentile of the envelope's power (null of nothing), and its mean. */
+  readonly envelope: { readonly top: Power | null; readonly mean: Power };
+  /** Power of the weakest frame that is talk. */
+  readonly least: Power;
+}
+
+/** Feed it with blocks, then ask for the result. */
+export class VoicePass {
+  readonly moments: VoiceMoments;
+  readonly #tuner: Tuner;
+  readonly #narrow: Narrowing;
+  readonly #inBand: Decimator;
+  readonly #fine: LevelSpectra;
+  readonly #coarse: LevelSpectra;
+  readonly #envelope: LevelTally;
+  /** Samples of the recording to a pair of the envelope, and of the band. */
+  readonly #narrowFactor: number;
+  readonly #bandFactor: number;
+  readonly #frameSamples: number;
+  readonly #powers: Power[] = [];
+  #loudest: Power = 0;
+  #frameSum = 0;
+  #frameCount = 0;
+  #bandAt = 0;
+  #samples = 0;
+
+  /** @param band by whose power talk is told from pauses */
+  constructor(
+    readonly kernel: Kernel,
+    rateHz: Hertz,
+    carrierHz: Hertz,
+    sideband: Sideband,
+    band: SignalBand,
+  ) {
+    const sign = sideband === 'usb' ? 1 : -1;
+    this.#frameSamples = 5 * partSamplesOf(rateHz);
+    const middle = carrierHz + sign * CENTRE_HZ;
+    this.#tuner = new Tuner(kernel, { sampleRateHz: rateHz, centreHz: middle, keptHz: FINE_HALF_HZ, leastRateHz: LEAST_FINE_RATE_HZ });
+    const { sampleRateHz, factor, centreHz } = this.#tuner;
+    const { narrow, step } = narrowing(kernel, sampleRateHz);
+    this.#narrow = narrow;
+    this.#narrowFactor = factor * step;
+    const narrowRate = sampleRateHz / step;
+    const bandStep = Math.max(1, Math.floor(narrowRate / LEAST_BAND_RATE_HZ));
+    this.#bandFactor = this.#narrowFactor * bandStep;
+    const transition = band.halfWidthHz / 3;
+    const fits = band.halfWidthHz + transition / 2 < narrowRate / 2;
+    const taps = fits ? lowPassTaps(narrowRate, band.halfWidthHz, transition) : Float64Array.of(1);
+    this.#inBand = new Decimator(kernel, narrowRate, bandStep, taps, band.centreHz - centreHz);
+    const frameSamples = this.#frameSamples;
+    const size = fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ);
+    this.#fine = new LevelSpectra(kernel, { sampleRateHz, centreHz, factor, frameSamples, size, holdsHighest: true });
+    const coarse = fftSizeFor(rateHz, COARSE_BIN_HZ);
+    this.#coarse = new LevelSpectra(kernel, {
+      sampleRateHz: rateHz,
+      centreHz: 0,
+      factor: 1,
+      frameSamples,
+      size: coarse,
+      hop: COARSE_HOP * coarse,
+    });
+    this.#envelope = new LevelTally(kernel, this.#narrowFactor);
+    this.moments = new VoiceMoments(
+      kernel,
+      { sampleRateHz: narrowRate, factor: this.#narrowFactor, frameSamples },
+      carrierHz - centreHz,
+      sign,
+    );
+  }
+
+  push(block: PairBlock): void {
+    this.#samples += block.count;
+    const raw = { address: block.address(), count: block.count };
+    this.#take(this.#tuner.push(raw), raw);
+  }
+
+  #take(tuned: PairsAt, raw: PairsAt | null): void {
+    const narrow = this.#narrow.push(tuned);
+    this.#watch(this.#inBand.push(narrow));
+    const frames = this.#frames(raw === null);
+    this.#fine.push(tuned, frames);
+    if (raw) this.#coarse.push(raw, frames);
+    this.#envelope.push(narrow, frames);
+    this.moments.push(narrow, frames);
+  }
+
+  /** Frames that are known: all but the one that is being filled; at the end a lone short one counts too. */
+  #frames(isWhole: boolean): KnownFrames {
+    const leastStep = stepOf(this.#loudest * dbToPower(-ACTIVE_RANGE_DB)) - 1;
+    return { powers: this.#powers, frameSamples: this.#frameSamples, isWhole, leastStep };
+  }
+
+  #watch({ address, count }: PairsAt): void {
+    const pairs = floatsAt(this.kernel, address, count);
+    for (let n = 0; n < count; n++, this.#bandAt++) {
+      const frame = Math.floor((this.#bandAt * this.#bandFactor) / this.#frameSamples);
+      if (frame > this.#powers.length) this.#endFrame();
+      this.#frameSum += pairs[2 * n] ** 2 + pairs[2 * n + 1] ** 2;
+      this.#frameCount++;
+    }
+  }
+
+  #endFrame(): void {
+    const power = this.#frameCount === 0 ? 0 : this.#frameSum / this.#frameCount;
+    this.#powers.push(power);
+    this.#loudest = Math.max(this.#loudest, power);
+    this.#frameSum = 0;
+    this.#frameCount = 0;
+  }
+
+  /** @param leastPower a frame with less power than this is no talk, however quiet the loudest one is */
+  result(leastPower: Power): VoicePassResult {
+    // Silence behind the stream brings out what the filters still hold.
+    const tail = Math.ceil((TAIL_S * this.#frameSamples) / 0.05);
+    const silence = this.kernel.take(2 * tail);
+    this.#take(this.#tuner.push({ address: silence.address, count: tail }), null);
+    if (this.#powers.length === 0) this.#endFrame();
+    this.#powers.length = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
+    const frames = this.#frames(true);
+    this.#fine.end(frames, Math.ceil(this.#samples / this.#tuner.factor));
+    this.#coarse.end(frames, this.#samples);
+    this.moments.end(frames, Math.ceil(this.#samples / this.#narrowFactor));
+    const least = Math.max(leastPower, this.#loudest * dbToPower(-ACTIVE_RANGE_DB));
+    return { fine: this.#fine.result(least), coarse: this.#coarse.result(least), envelope: this.#envelope.result(least, 99.9), least };
+  }
+}
+
+const TAIL_S = 0.1;
+
+/** From the fine rate to the envelope's. */
+function narrowing(kernel: Kernel, rateHz: Hertz): { narrow: Narrowing; step: number } {
+  const [from, to] = HALF_BAND_RATES_HZ;
+  if (rateHz >= from && rateHz <= to) {
+    return { narrow: new Halver(kernel, rateHz, rateHz / 4 - ENVELOPE_TRANSITION_HZ / 2), step: 2 };
+  }
+  // A file as narrow as the channel is the channel.
+  if (ENVELOPE_HALF_HZ + ENVELOPE_TRANSITION_HZ / 2 >= rateHz / 2) return { narrow: { push: (pairs) => pairs }, step: 1 };
+  const step = Math.max(1, Math.floor(rateHz / (2 * ENVELOPE_HALF_HZ)));
+  return { narrow: new Decimator(kernel, rateHz, step, lowPassTaps(rateHz, ENVELOPE_HALF_HZ, ENVELOPE_TRANSITION_HZ), 0), step };
+}
