@@ -1,5 +1,5 @@
 /** A file on disk as a byte source. */
-import { close, fstat, open, read } from 'node:fs';
+import { close, fstat, open, readSync } from 'node:fs';
 import { promisify } from 'node:util';
 import type { ByteSource } from '@/core/files/index.ts';
 
@@ -8,7 +8,7 @@ export interface OpenFile extends ByteSource {
 }
 
 // Plain descriptors: what a command leaves open ends with the process, without a warning.
-const [opened, stat, readInto, closed] = [promisify(open), promisify(fstat), promisify(read), promisify(close)];
+const [opened, stat, closed] = [promisify(open), promisify(fstat), promisify(close)];
 
 /** @throws the system's error when the file can't be opened */
 export async function openFile(path: string): Promise<OpenFile> {
@@ -20,11 +20,13 @@ export async function openFile(path: string): Promise<OpenFile> {
   }
   return {
     size,
-    async read(offset, length) {
-      const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+    // Read at once: nothing else is waiting for this process, and a thread to read for it costs more than the reading.
+    async read(offset, length, into) {
+      const wanted = Math.max(0, Math.min(length, size - offset));
+      const bytes = into && into.length >= wanted ? into.subarray(0, wanted) : new Uint8Array(wanted);
       let filled = 0;
-      while (filled < bytes.length) {
-        const { bytesRead } = await readInto(file, bytes, filled, bytes.length - filled, offset + filled);
+      while (filled < wanted) {
+        const bytesRead = readSync(file, bytes, filled, wanted - filled, offset + filled);
         if (bytesRead === 0) break;
         filled += bytesRead;
       }

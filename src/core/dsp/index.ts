@@ -19,7 +19,7 @@ export { bandPassTaps } from './filter/fir.ts';
 export { curveTaps, lowPassTaps, oneSidedTaps } from './filter/kaiser.ts';
 export { atRate, resampled } from './filter/resample.ts';
 export { resampleStream } from './filter/resampleStream.ts';
-export { floatsAt, Halver, type PairsAt, Tuner } from './filter/tuner.ts';
+export { floatsAt, Halver, type PairsAt, Room, Tuner } from './filter/tuner.ts';
 export { createKernel, Kernel, type KernelArray } from './kernel/kernel.ts';
 export { addMoments, type Moments, NO_MOMENTS, PairBlock } from './kernel/pairBlock.ts';
 export { ActiveSpeechMeter } from './meter/activeSpeechLevel.ts';

@@ -2,8 +2,11 @@
 export interface ByteSource {
   /** Number of bytes that are really there. */
   readonly size: number;
-  /** Bytes [offset, offset + length), fewer only at the end. */
-  read(offset: number, length: number): Promise<Uint8Array>;
+  /**
+   * Bytes [offset, offset + length), fewer only at the end.
+   * @param into room that may be used for them: they are then good until it is used again
+   */
+  read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
 /** A source over bytes in memory. */

@@ -23,7 +23,7 @@ export interface SampleSource {
   readonly warnings: readonly string[];
   /** Reads block by block; may be called again. Values that are no finite number come as 0 and are counted. */
   blocks(options?: BlockOptions): AsyncIterable<SampleBlock>;
-  /** The same with the channels in turn, for the kernel; single precision. */
+  /** The same with the channels in turn, for the kernel; single precision. A block is good until the next one is asked for. */
   interleaved(options?: BlockOptions): AsyncIterable<InterleavedBlock>;
 }
 
@@ -55,9 +55,10 @@ export const openWav = async (source: ByteSource): Promise<SampleSource> => samp
 async function* rawBlocks(source: ByteSource, layout: SampleLayout, from: number): AsyncGenerator<Codes> {
   const frameBytes = (layout.bits / 8) * layout.channels;
   const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);
+  const room = new Uint8Array(framesPerBlock * frameBytes);
   for (let frame = from; frame < layout.frames; frame += framesPerBlock) {
     const count = Math.min(framesPerBlock, layout.frames - frame);
-    const bytes = await source.read(layout.dataOffset + frame * frameBytes, count * frameBytes);
+    const bytes = await source.read(layout.dataOffset + frame * frameBytes, count * frameBytes, room);
     yield codesOf(bytes.subarray(0, bytes.length - (bytes.length % frameBytes)), layout);
   }
 }

@@ -49,11 +49,10 @@ export class Decimator {
     const held = this.#held.forPairs(all, this.#filled);
     const made = Math.max(0, Math.floor((all - this.#taps) / this.step) + 1);
     const out = this.#out.forPairs(made);
-    const values = floatsAt(kernel, held, all);
-    values.set(floatsAt(kernel, address, count), 2 * this.#filled);
+    kernel.run.move(held + 8 * this.#filled, address, 8 * count);
     kernel.run.decimate(held, this.#re.address, this.#im.address, this.#taps, this.step, made, out);
-    values.copyWithin(0, 2 * made * this.step);
     this.#filled = all - made * this.step;
+    kernel.run.move(held, held + 8 * made * this.step, 8 * this.#filled);
     return { address: out, count: made };
   }
 }

@@ -24,9 +24,9 @@ export class Room {
   /** Room for pairs, with what was in the first `kept` of them. */
   forPairs(pairs: number, kept = 0): number {
     if (this.#array.length < 2 * pairs) {
-      const old = this.kernel.floats(this.#array).slice(0, 2 * kept);
+      const old = this.#array;
       this.#array = this.kernel.take(4 * pairs);
-      this.kernel.floats(this.#array).set(old);
+      this.kernel.run.move(this.#array.address, old.address, 4 * Math.min(2 * kept, old.length));
     }
     return this.#array.address;
   }
@@ -38,22 +38,25 @@ export const floatsAt = (kernel: Kernel, address: number, pairs: number) => kern
 /** Hands pairs on in even numbers: an odd one waits for its fellow. */
 class Evener {
   readonly #joined: Room;
-  #waiting: Float32Array | null = null;
+  /** Where a waiting pair is kept. */
+  readonly #kept: KernelArray;
+  #isWaiting = false;
 
   constructor(readonly kernel: Kernel) {
     this.#joined = new Room(kernel);
+    this.#kept = kernel.take(2);
   }
 
   push({ address, count }: PairsAt): PairsAt {
-    if (this.#waiting === null && count % 2 === 0) return { address, count };
-    const waiting = this.#waiting;
-    const before = waiting === null ? 0 : 1;
+    if (!this.#isWaiting && count % 2 === 0) return { address, count };
+    const { run } = this.kernel;
+    const before = this.#isWaiting ? 1 : 0;
     const all = count + before;
     const joined = this.#joined.forPairs(all);
-    const values = floatsAt(this.kernel, joined, all);
-    if (waiting) values.set(waiting);
-    values.set(floatsAt(this.kernel, address, count), 2 * before);
-    this.#waiting = all % 2 === 1 ? values.slice(2 * all - 2) : null;
+    run.move(joined, this.#kept.address, 8 * before);
+    run.move(joined + 8 * before, address, 8 * count);
+    this.#isWaiting = all % 2 === 1;
+    if (this.#isWaiting) run.move(this.#kept.address, joined + 8 * (all - 1), 8);
     return { address: joined, count: all - (all % 2) };
   }
 }
@@ -144,7 +147,8 @@ export class Halver {
     const made = Math.max(0, rows - 2 * this.#reach + 1);
     const out = this.#out.forPairs(made + 2);
     kernel.run.halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
-    for (const row of [even, odd]) floatsAt(kernel, row, rows).copyWithin(0, 2 * made);
+    kernel.run.move(even, even + 8 * made, 8 * (rows - made));
+    kernel.run.move(odd, odd + 8 * made, 8 * (rows - made));
     this.#held = rows - made;
     return { address: out, count: made };
   }

@@ -301,8 +301,21 @@ EXPORT("moments") void moments(const float *x, int n, double *sums) {
   vec top = wasm_f32x4_splat((float)sums[5]);
   for (int from = 0; from < n; from += 256) {
     int to = from + 256 < n ? from + 256 : n;
-    vec vs = wasm_f32x4_splat(0), vp = vs, vc = vs;
+    vec vs = wasm_f32x4_splat(0), vp = vs, vc = vs, ws = vs, wp = vs, wc = vs;
     int k = from;
+    for (; k + 4 <= to; k += 4) {
+      vec v = LOAD(x + 2 * k), w = LOAD(x + 2 * k + 4);
+      top = wasm_f32x4_pmax(top, wasm_f32x4_pmax(wasm_f32x4_abs(v), wasm_f32x4_abs(w)));
+      vs = ADD(vs, v);
+      ws = ADD(ws, w);
+      vp = ADD(vp, MUL(v, v));
+      wp = ADD(wp, MUL(w, w));
+      vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
+      wc = ADD(wc, MUL(w, wasm_i32x4_shuffle(w, w, 1, 0, 3, 2)));
+    }
+    vs = ADD(vs, ws);
+    vp = ADD(vp, wp);
+    vc = ADD(vc, wc);
     for (; k + 2 <= to; k += 2) {
       vec v = LOAD(x + 2 * k);
       top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
@@ -339,15 +352,23 @@ EXPORT("moments") void moments(const float *x, int n, double *sums) {
  */
 EXPORT("decimate") void decimate(const float *x, const float *re, const float *im, int taps, int step, int count, float *out) {
   for (int n = 0; n < count; n++, x += 2 * step) {
-    vec a0 = wasm_f32x4_splat(0), b0 = a0;
-    for (int k = 0; k < 2 * taps; k += 4) {
+    vec a0 = wasm_f32x4_splat(0), b0 = a0, a1 = a0, b1 = a0;
+    int k = 0;
+    for (; k + 8 <= 2 * taps; k += 8) {
+      vec v = LOAD(x + k), w = LOAD(x + k + 4);
+      a0 = ADD(a0, MUL(v, LOAD(re + k)));
+      b0 = ADD(b0, MUL(v, LOAD(im + k)));
+      a1 = ADD(a1, MUL(w, LOAD(re + k + 4)));
+      b1 = ADD(b1, MUL(w, LOAD(im + k + 4)));
+    }
+    for (; k < 2 * taps; k += 4) {
       vec v = LOAD(x + k);
       a0 = ADD(a0, MUL(v, LOAD(re + k)));
       b0 = ADD(b0, MUL(v, LOAD(im + k)));
     }
     float a[4], b[4];
-    STORE(a, a0);
-    STORE(b, b0);
+    STORE(a, ADD(a0, a1));
+    STORE(b, ADD(b0, b1));
     out[2 * n] = a[0] + a[2] - (b[1] + b[3]);
     out[2 * n + 1] = a[1] + a[3] + b[0] + b[2];
   }
@@ -426,16 +447,21 @@ EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int h
   int count = held + n / 2 - 2 * reach + 1;
   vec middle = LOAD(taps);
   int m = 0;
-  for (; m + 4 <= count; m += 4) {
-    const float *c = odd + 2 * (m + reach);
-    vec a = MUL(middle, LOAD(even + 2 * (m + reach))), b = MUL(middle, LOAD(even + 2 * (m + reach) + 4));
-    for (int j = 0; j < reach; j++) {
-      vec tap = LOAD(taps + 4 * (j + 1));
-      a = ADD(a, MUL(tap, ADD(LOAD(c - 2 * (j + 1)), LOAD(c + 2 * j))));
-      b = ADD(b, MUL(tap, ADD(LOAD(c - 2 * (j + 1) + 4), LOAD(c + 2 * j + 4))));
+  // Eight pairs at once: each tap is read once for them.
+  for (; m + 8 <= count; m += 8) {
+    const float *here = even + 2 * (m + reach), *up = odd + 2 * (m + reach), *down = up - 2, *tap = taps + 4;
+    vec a = MUL(middle, LOAD(here)), b = MUL(middle, LOAD(here + 4)), c = MUL(middle, LOAD(here + 8)), d = MUL(middle, LOAD(here + 12));
+    for (int j = 0; j < reach; j++, tap += 4, up += 2, down -= 2) {
+      vec t = LOAD(tap);
+      a = ADD(a, MUL(t, ADD(LOAD(down), LOAD(up))));
+      b = ADD(b, MUL(t, ADD(LOAD(down + 4), LOAD(up + 4))));
+      c = ADD(c, MUL(t, ADD(LOAD(down + 8), LOAD(up + 8))));
+      d = ADD(d, MUL(t, ADD(LOAD(down + 12), LOAD(up + 12))));
     }
     STORE(out + 2 * m, a);
     STORE(out + 2 * m + 4, b);
+    STORE(out + 2 * m + 8, c);
+    STORE(out + 2 * m + 12, d);
   }
   for (; m < count; m += 2) {
     const float *c = odd + 2 * (m + reach);
@@ -443,6 +469,18 @@ EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int h
     for (int j = 0; j < reach; j++) a = ADD(a, MUL(LOAD(taps + 4 * (j + 1)), ADD(LOAD(c - 2 * (j + 1)), LOAD(c + 2 * j))));
     STORE(out + 2 * m, a);
   }
+}
+
+/* Sum of n values. */
+EXPORT("sumOf") float sum_of(const float *x, int n) {
+  vec sum = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) sum = ADD(sum, LOAD(x + k));
+  float s[4];
+  STORE(s, sum);
+  float rest = 0;
+  for (; k < n; k++) rest += x[k];
+  return s[0] + s[1] + s[2] + s[3] + rest;
 }
 
 /* sum[k] += weight * powers[k] in single precision, for sums of some hundreds; n a multiple of 4 or the rest one by one. */
@@ -483,6 +521,30 @@ EXPORT("tallyPowers") double tally_powers(const float *x, int n, unsigned *bins)
       bins[p.u >> 17]++;
       sum += p.f;
     }
+  }
+  return sum;
+}
+
+/* sum[k] += counts[k], whole numbers; n a multiple of 4. */
+EXPORT("addCounts") void add_counts(unsigned *sum, const unsigned *counts, int n) {
+  for (int k = 0; k < n; k += 4) STORE(sum + k, wasm_i32x4_add(LOAD(sum + k), LOAD(counts + k)));
+}
+
+/* Moves bytes; the two stretches may overlap. */
+EXPORT("move") void move(void *to, const void *from, unsigned bytes) { __builtin_memmove(to, from, bytes); }
+
+/* Sum of the powers of n interleaved pairs. */
+EXPORT("powerOf") double power_of(const float *x, int n) {
+  double sum = 0;
+  for (int from = 0; from < 2 * n; from += 512) {
+    int to = from + 512 < 2 * n ? from + 512 : 2 * n;
+    vec part = wasm_f32x4_splat(0);
+    int k = from;
+    for (; k + 4 <= to; k += 4) part = ADD(part, MUL(LOAD(x + k), LOAD(x + k)));
+    float s[4];
+    STORE(s, part);
+    sum += (double)s[0] + s[1] + s[2] + s[3];
+    for (; k < to; k++) sum += x[k] * x[k];
   }
   return sum;
 }

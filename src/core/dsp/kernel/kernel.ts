@@ -20,13 +20,18 @@ interface Exports {
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  move(to: number, from: number, bytes: number): void;
+  powerOf(pairs: number, n: number): number;
+  sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;
+  addCounts(sum: number, counts: number, n: number): void;
   tallyPowers(pairs: number, n: number, bins: number): number;
   differences(samples: number, window: number, lags: number, out: number): void;
   countPowers(pairs: number, n: number, bins: number): void;
 }
 
 const PAGE_BYTES = 65536;
+const LEAST_GROWTH = 1 << 20;
 const ALIGNMENT = 16;
 
 /** A stretch of the kernel's memory. */
@@ -50,7 +55,8 @@ export class Kernel {
     const address = Math.ceil(this.#end / ALIGNMENT) * ALIGNMENT;
     this.#end = address + length * bytes;
     const missing = this.#end - this.run.memory.buffer.byteLength;
-    if (missing > 0) this.run.memory.grow(Math.ceil(missing / PAGE_BYTES));
+    // Every growth moves the views and stirs the garbage collector: seldom, and by much.
+    if (missing > 0) this.run.memory.grow(Math.ceil(Math.max(missing, LEAST_GROWTH, this.run.memory.buffer.byteLength / 2) / PAGE_BYTES));
     return { address, length };
   }
 

@@ -42,6 +42,7 @@ export interface SpectrumEngine {
 
 /** The kernel's engine, whose last result can be worked on where it lies. */
 export interface SpectrumEngineInKernel extends SpectrumEngine {
+  inputAddress(): number;
   resultAddress(): number;
 }
 
@@ -151,6 +152,9 @@ class KernelEngine implements SpectrumEngineInKernel {
   }
   powers(): Float32Array {
     return this.kernel.floats(this.#powers);
+  }
+  inputAddress(): number {
+    return this.#input.address;
   }
   resultAddress(): number {
     return this.#powers.address;

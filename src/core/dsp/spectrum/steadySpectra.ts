@@ -11,8 +11,6 @@ export interface SteadySpectraShape {
   readonly widestBinHz: Hertz;
   /** Length of a stretch; a signal must last about twice as long to show at its full power in `highest`. */
   readonly stretchS: Seconds;
-  /** Of so many windows one is looked at; 1 when left out. */
-  readonly every?: number;
 }
 
 /** Results are densities, power per hertz, from minus to plus half the rate; null where no window was filled. */
@@ -25,8 +23,6 @@ export class SteadySpectra {
   readonly #highest: Float64Array;
   readonly #lowest: Float64Array;
   #filled = 0;
-  /** Windows up to now, looked at or not. */
-  #passed = 0;
   #windows = 0;
   #total = 0;
 
@@ -34,11 +30,11 @@ export class SteadySpectra {
     readonly shape: SteadySpectraShape,
     kernel: Kernel,
   ) {
-    const { sampleRateHz, widestBinHz, stretchS, every = 1 } = shape;
+    const { sampleRateHz, widestBinHz, stretchS } = shape;
     this.#size = fftSizeFor(sampleRateHz, widestBinHz);
     const taper = hann(this.#size);
     this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window: taper }, kernel);
-    this.#windowsAStretch = Math.max(1, Math.round((stretchS * sampleRateHz) / this.#size / every));
+    this.#windowsAStretch = Math.max(1, Math.round((stretchS * sampleRateHz) / this.#size));
     this.#scale = 1 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
     this.#mean = new Float64Array(this.#size);
     this.#highest = new Float64Array(this.#size);
@@ -49,14 +45,11 @@ export class SteadySpectra {
   push(pairs: Float32Array): void {
     for (let read = 0; read < pairs.length; ) {
       const take = Math.min(pairs.length - read, 2 * this.#size - this.#filled);
-      const isLookedAt = this.#passed % (this.shape.every ?? 1) === 0;
-      if (isLookedAt) this.#engine.input().set(pairs.subarray(read, read + take), this.#filled);
+      this.#engine.input().set(pairs.subarray(read, read + take), this.#filled);
       this.#filled += take;
       read += take;
       if (this.#filled < 2 * this.#size) continue;
       this.#filled = 0;
-      this.#passed++;
-      if (!isLookedAt) continue;
       this.#engine.transform(0);
       this.#engine.add(0, 1);
       if (++this.#windows === this.#windowsAStretch) this.#endStretch();

@@ -4,11 +4,11 @@
  */
 import {
   atPercent,
-  floatsAt,
   hann,
   type Kernel,
   type KernelArray,
   type PairsAt,
+  Room,
   type Spectrum,
   type SpectrumEngineInKernel,
   spectrumEngineIn,
@@ -16,7 +16,7 @@ import {
 import { type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 /** Moments are kept apart by steps of this. */
-const STEP_DB = 0.2;
+const STEP_DB = 0.5;
 /** Digital silence. */
 const LOWEST = -2000;
 
@@ -91,7 +91,7 @@ export class FrameWindows {
         read += skipped;
       }
       const take = Math.min(count - read, this.#room - this.#filled);
-      this.engine.input().set(floatsAt(this.kernel, address + 8 * read, take), 2 * this.#filled);
+      this.kernel.run.move(this.engine.inputAddress() + 8 * this.#filled, address + 8 * read, 8 * take);
       this.#filled += take;
       read += take;
       this.#lookAtKnown(frames);
@@ -99,17 +99,17 @@ export class FrameWindows {
     }
   }
 
-  /** @param pairs how many the stream had: what came behind them is silence */
-  end(frames: KnownFrames, pairs: number): void {
-    this.#filled = Math.max(0, Math.min(this.#filled, pairs - this.#start + this.#next));
+  /** What is left, once no more come. */
+  end(frames: KnownFrames): void {
     if (this.#start === 0 && this.#filled > 0 && this.#filled < this.shape.size) this.#lookAtShort(frames);
     else this.#lookAtKnown(frames);
   }
 
   #compact(): void {
     if (this.#next === 0) throw new Error('Frames came too late for their windows.');
-    this.engine.input().copyWithin(0, 2 * this.#next, 2 * this.#filled);
     this.#filled -= this.#next;
+    const input = this.engine.inputAddress();
+    this.kernel.run.move(input, input + 8 * this.#next, 8 * this.#filled);
     this.#next = 0;
   }
 
@@ -153,7 +153,7 @@ export class FrameWindows {
 
 interface Group {
   /** Windows whose loudest frame is of this step, and which hold nothing of digital silence; and how many. */
-  readonly whole: KernelArray;
+  readonly whole: KernelArray | null;
   windows: number;
   /** Highest of every bin over them and those with silence in them. */
   readonly highest: KernelArray | null;
@@ -169,7 +169,10 @@ interface Share {
 export interface LevelSpectraShape extends WindowsShape {
   /** What stands at 0 Hz of the pairs. */
   readonly centreHz: Hertz;
-  readonly holdsHighest?: boolean;
+  /** Bins further from 0 Hz than this are of no use; all are kept when left out, or when the file is as narrow. */
+  readonly keptHz?: Hertz;
+  /** What is kept beside the talk's mean. */
+  readonly keeps: 'highest' | 'pauses';
 }
 
 /** Spectra of half-overlapped Hann windows, sorted by the levels of the frames they touch. */
@@ -178,11 +181,19 @@ export class LevelSpectra {
   readonly #byLoudest = new Map<number, Group>();
   readonly #byFrame = new Map<number, Share>();
   #leastStep = LOWEST;
+  /** Where the bins that are kept lie in a result: those from 0 Hz up, and the negative ones; first bin and how many. */
+  readonly #kept: readonly (readonly [number, number])[];
 
   constructor(
     readonly kernel: Kernel,
     readonly shape: LevelSpectraShape,
   ) {
+    const { size, keptHz, factor, sampleRateHz } = shape;
+    const half = keptHz === undefined || factor === 1 ? size / 2 : Math.min(size / 2, 4 * Math.ceil((keptHz * size) / sampleRateHz / 4));
+    this.#kept = [
+      [0, half],
+      [size - half, half],
+    ];
     this.#windows = new FrameWindows(kernel, shape, (touched) => this.#add(touched));
   }
 
@@ -191,25 +202,27 @@ export class LevelSpectra {
     this.#windows.push(pairs, frames);
   }
 
-  /** @param pairs how many the stream had: what came behind them is silence */
-  end(frames: KnownFrames, pairs: number): void {
-    this.#windows.end(frames, pairs);
+  /** What is left, once no more come. */
+  end(frames: KnownFrames): void {
+    this.#windows.end(frames);
   }
 
   #add(touched: readonly Power[]): void {
     const { kernel } = this;
-    const { size, holdsHighest } = this.shape;
-    this.#windows.transform();
-    const powers = this.#windows.engine.resultAddress();
+    const { size, keeps } = this.shape;
     const steps = touched.map(stepOf);
     const loudest = Math.max(...steps);
+    if (keeps === 'highest' && loudest < this.#leastStep) return;
+    this.#windows.transform();
+    const powers = this.#windows.engine.resultAddress();
     let group = this.#byLoudest.get(loudest);
     if (!group) {
-      group = { whole: kernel.take(size), windows: 0, highest: holdsHighest ? kernel.take(size) : null };
+      const room = kernel.take(size);
+      group = { whole: keeps === 'pauses' ? room : null, windows: 0, highest: keeps === 'highest' ? room : null };
       this.#byLoudest.set(loudest, group);
     }
-    if (group.highest) kernel.run.hold(group.highest.address, powers, size);
-    if (!steps.includes(LOWEST)) {
+    if (group.highest) for (const [at, count] of this.#kept) kernel.run.hold(group.highest.address + 4 * at, powers + 4 * at, count);
+    if (group.whole && !steps.includes(LOWEST)) {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
@@ -221,52 +234,56 @@ export class LevelSpectra {
         share = { sum: kernel.take(size), weight: 0 };
         this.#byFrame.set(step, share);
       }
-      kernel.run.addScaled(share.sum.address, powers, size, weight);
+      for (const [at, count] of this.#kept) kernel.run.addScaled(share.sum.address + 4 * at, powers + 4 * at, count, weight);
       share.weight += weight;
     }
   }
 
-  /** Mean over the talk, each window by its share of it; mean over the pauses; and the highest in the talk. @param least power of the weakest frame that is talk */
+  /** Mean over the talk, each window by its share of it; and the mean over the pauses, or the highest in the talk. @param least power of the weakest frame that is talk */
   result(least: Power): { active: Spectrum | null; pauses: Spectrum | null; highest: Spectrum | null } {
     const { kernel } = this;
     const first = firstStepOf(least);
     const { size } = this.shape;
-    const total = (parts: readonly { readonly sum: KernelArray; readonly weight: number }[]): Spectrum | null => {
-      const weight = parts.reduce((sum, part) => sum + part.weight, 0);
-      if (weight === 0) return null;
-      const sums = new Float64Array(size);
-      for (const part of parts) addTo(sums, kernel.floats(part.sum));
-      return this.#spectrum(sums, 1 / weight);
-    };
     const active = [...this.#byFrame].filter(([step]) => step >= first).map(([, share]) => share);
     const quiet = [...this.#byLoudest].filter(([step]) => step < first && step !== LOWEST);
-    const loud = [...this.#byLoudest].flatMap(([step, { highest }]) => (step >= first && highest ? [kernel.floats(highest)] : []));
-    const held = new Float64Array(size);
-    for (const highest of loud) for (let k = 0; k < size; k++) held[k] = Math.max(held[k], highest[k]);
+    const loud = [...this.#byLoudest].flatMap(([step, { highest }]) => (step >= first && highest ? [highest] : []));
+    const held = kernel.take(size);
+    for (const highest of loud) kernel.run.hold(held.address, highest.address, size);
     return {
-      active: total(active),
-      pauses: total(quiet.map(([, { whole, windows }]) => ({ sum: whole, weight: windows }))),
-      highest: loud.length === 0 ? null : this.#spectrum(held, 1),
+      active: this.#mean(active),
+      pauses: this.#mean(quiet.flatMap(([, { whole, windows }]) => (whole ? [{ sum: whole, weight: windows }] : []))),
+      highest: loud.length === 0 ? null : this.#spectrum(kernel.floats(held), 1),
     };
   }
 
+  /** Mean over all windows that hold nothing of digital silence; where pauses are kept. */
+  whole(): Spectrum | null {
+    const groups = [...this.#byLoudest.values()];
+    return this.#mean(groups.flatMap(({ whole, windows }) => (whole && windows > 0 ? [{ sum: whole, weight: windows }] : [])));
+  }
+
+  #mean(parts: readonly { readonly sum: KernelArray; readonly weight: number }[]): Spectrum | null {
+    const weight = parts.reduce((sum, part) => sum + part.weight, 0);
+    if (weight === 0) return null;
+    const sums = this.kernel.take(this.shape.size, 8);
+    for (const part of parts) this.kernel.run.accumulate(sums.address, part.sum.address, this.shape.size, 1);
+    return this.#spectrum(this.kernel.doubles(sums), 1 / weight);
+  }
+
   /** Bins in the order of frequency, as far as the file reaches. */
-  #spectrum(sums: Float64Array, factor: number): Spectrum {
+  #spectrum(sums: Float64Array | Float32Array, factor: number): Spectrum {
     const { size, sampleRateHz, centreHz, factor: each } = this.shape;
     const scale = factor / (sampleRateHz * this.#windows.windowPower);
     const binHz = sampleRateHz / size;
     const centre = Math.round(centreHz / binHz);
     const half = (each * size) / 2;
     // At the file's own rate the band goes round its ends; at a lower one it stops there.
-    const low = each === 1 ? -half : Math.max(-half, centre - size / 2);
-    const high = each === 1 ? half : Math.min(half, centre + size / 2);
+    const kept = this.#kept[0][1];
+    const low = each === 1 ? -half : Math.max(-half, centre - kept);
+    const high = each === 1 ? half : Math.min(half, centre + kept);
     const density = Float64Array.from({ length: high - low }, (_, k) => sums[(((low + k - centre) % size) + size) % size] * scale);
     return { binHz, firstHz: low * binHz, density };
   }
-}
-
-function addTo(sums: Float64Array, values: ArrayLike<number>): void {
-  for (let k = 0; k < sums.length; k++) sums[k] += values[k];
 }
 
 /** Powers are counted in steps of about 0.05 dB: 64 to each exponent of single precision. */
@@ -284,59 +301,53 @@ interface Tally {
 export class LevelTally {
   readonly #tallies = new Map<number, Tally>();
   /** Pairs that wait for their frame to be known. */
-  #waiting: Float32Array;
+  readonly #waiting: Room;
   #filled = 0;
+  /** The first that waits, among them and in the stream. */
+  #next = 0;
   #at = 0;
-  readonly #work: KernelArray;
 
   /** @param factor samples of the recording to one pair */
   constructor(
     readonly kernel: Kernel,
     readonly factor: number,
   ) {
-    this.#waiting = new Float32Array(2 * ROOM);
-    this.#work = kernel.take(2 * ROOM);
+    this.#waiting = new Room(kernel);
   }
 
-  push({ address, count }: PairsAt, frames: KnownFrames): void {
-    if (2 * (this.#filled + count) > this.#waiting.length) {
-      const grown = new Float32Array(4 * (this.#filled + count));
-      grown.set(this.#waiting.subarray(0, 2 * this.#filled));
-      this.#waiting = grown;
+  push({ address, count }: PairsAt, { powers, frameSamples, leastStep }: KnownFrames): void {
+    const { run } = this.kernel;
+    if (this.#filled + count > ROOM && this.#next > 0) {
+      this.#filled -= this.#next;
+      const waiting = this.#waiting.forPairs(0);
+      run.move(waiting, waiting + 8 * this.#next, 8 * this.#filled);
+      this.#next = 0;
     }
-    this.#waiting.set(floatsAt(this.kernel, address, count), 2 * this.#filled);
+    const waiting = this.#waiting.forPairs(Math.max(ROOM, this.#filled + count), this.#filled);
+    run.move(waiting + 8 * this.#filled, address, 8 * count);
     this.#filled += count;
-    this.#tallyKnown(frames);
-  }
-
-  #tallyKnown({ powers, frameSamples, leastStep }: KnownFrames): void {
-    let from = 0;
     for (;;) {
       const frame = Math.floor((this.#at * this.factor) / frameSamples);
       if (frame >= powers.length) break;
       // The first pair of the next frame.
       const end = Math.ceil(((frame + 1) * frameSamples) / this.factor);
-      const count = Math.min(end - this.#at, this.#filled - from, ROOM);
-      if (count === 0) break;
+      const known = Math.min(end - this.#at, this.#filled - this.#next);
+      if (known === 0) break;
       const step = stepOf(powers[frame]);
-      if (step >= leastStep) this.#tally(step, this.#waiting.subarray(2 * from, 2 * (from + count)));
-      from += count;
-      this.#at += count;
+      if (step >= leastStep) this.#tally(step, waiting + 8 * this.#next, known);
+      this.#next += known;
+      this.#at += known;
     }
-    this.#waiting.copyWithin(0, 2 * from, 2 * this.#filled);
-    this.#filled -= from;
   }
 
-  #tally(step: number, pairs: Float32Array): void {
-    const { kernel } = this;
+  #tally(step: number, pairs: number, count: number): void {
     let tally = this.#tallies.get(step);
     if (!tally) {
-      tally = { bins: kernel.take(BINS), sum: 0, count: 0 };
+      tally = { bins: this.kernel.take(BINS), sum: 0, count: 0 };
       this.#tallies.set(step, tally);
     }
-    kernel.floats(this.#work).set(pairs);
-    tally.sum += kernel.run.tallyPowers(this.#work.address, pairs.length / 2, tally.bins.address);
-    tally.count += pairs.length / 2;
+    tally.sum += this.kernel.run.tallyPowers(pairs, count, tally.bins.address);
+    tally.count += count;
   }
 
   /** Mean and a percentile over the talk. @param least power of the weakest frame that is talk */
@@ -345,10 +356,10 @@ export class LevelTally {
     const active = [...this.#tallies].filter(([step]) => step >= first && step !== LOWEST).map(([, tally]) => tally);
     const count = active.reduce((sum, tally) => sum + tally.count, 0);
     if (count === 0) return { top: null, mean: 0 };
-    const counts = new Float64Array(BINS);
-    for (const { bins } of active) addTo(counts, this.kernel.counts(bins));
+    const counts = this.kernel.take(BINS);
+    for (const { bins } of active) this.kernel.run.addCounts(counts.address, bins.address, BINS);
     return {
-      top: atPercent(counts, count, percent, powerOfBin),
+      top: atPercent(this.kernel.counts(counts), count, percent, powerOfBin),
       mean: active.reduce((sum, tally) => sum + tally.sum, 0) / count,
     };
   }

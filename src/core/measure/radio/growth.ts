@@ -29,7 +29,7 @@ const LEAST_OVER_NOISE: Power = 2;
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
 /** Of the steps by which talk is told from pauses, so many are kept together here. */
-const STEPS_TOGETHER = 4;
+const STEPS_TOGETHER = 2;
 
 /** How a band's power grows with the voice. */
 export interface Growth {
@@ -78,7 +78,7 @@ export class VoiceMoments {
   /** @param pairs how many the stream had */
   end(frames: KnownFrames, pairs: number): void {
     // Too few moments tell nothing: a stream shorter than a window is none.
-    if (pairs >= this.#size) this.#windows.end(frames, pairs);
+    if (pairs >= this.#size) this.#windows.end(frames);
   }
 
   #take(step: number): void {
@@ -86,7 +86,7 @@ export class VoiceMoments {
     const { kernel } = this;
     const { engine } = this.#windows;
     this.#windows.transform();
-    const voice = powerToDb(Math.max(this.#sum(engine.powers(), ...VOICE_HZ), Number.MIN_VALUE));
+    const voice = powerToDb(Math.max(this.#voicePower(engine.resultAddress()), Number.MIN_VALUE));
     const level = Math.max(0, Math.round((voice - LOWEST_DB) / STEP_DB));
     const key = `${Math.floor(step / STEPS_TOGETHER)} ${level}`;
     let group = this.#groups.get(key);
@@ -98,13 +98,15 @@ export class VoiceMoments {
     kernel.run.addScaled(group.sum.address, engine.resultAddress(), this.#size, 1);
   }
 
-  /** Power of whole bins of a raw result, in the audio's frequencies. */
-  #sum(powers: ArrayLike<number>, low: Hertz, high: Hertz): Power {
-    const binHz = this.shape.sampleRateHz / this.#size;
-    const ends = [this.carrierHz + this.sign * low, this.carrierHz + this.sign * high].map((hz) => Math.round(hz / binHz));
-    let sum = 0;
-    for (let k = Math.min(...ends); k <= Math.max(...ends); k++) sum += powers[(k + this.#size) % this.#size];
-    return sum * this.#scale * binHz;
+  /** The voice's power in a raw result, of whole bins. */
+  #voicePower(powers: number): Power {
+    const { run } = this.kernel;
+    const size = this.#size;
+    const binHz = this.shape.sampleRateHz / size;
+    const [low, high] = VOICE_HZ.map((hz) => Math.round((this.carrierHz + this.sign * hz) / binHz)).sort((a, b) => a - b);
+    // Negative frequencies lie in the upper half.
+    const part = (from: number, to: number) => (to < from ? 0 : run.sumOf(powers + 4 * ((from + size) % size), to - from + 1));
+    return (part(low, Math.min(high, -1)) + part(Math.max(low, 0), high)) * this.#scale * binHz;
   }
 
   /** Moments whose frames are all talk, by loudness. */
@@ -118,7 +120,7 @@ export class VoiceMoments {
     const total = talk.reduce((sum, { count }) => sum + count, 0);
     if (total < LEAST_MOMENTS) return null;
     const { sampleRateHz } = this.shape;
-    const density = new Float64Array(this.#size);
+    const sums = this.kernel.take(this.#size, 8);
     let seen = 0;
     let weight = 0;
     // Those of one level count alike, whatever their frames: they have no order.
@@ -130,13 +132,12 @@ export class VoiceMoments {
       seen += count;
       if (b <= a) continue;
       weight += b - a;
-      for (const { sum } of alike) {
-        const values = this.kernel.floats(sum);
-        for (let k = 0; k < this.#size; k++) density[(k + this.#size / 2) % this.#size] += ((b - a) / count) * values[k];
-      }
+      for (const { sum } of alike) this.kernel.run.accumulate(sums.address, sum.address, this.#size, (b - a) / count);
     }
     const scale = this.#scale / weight;
-    return { binHz: sampleRateHz / this.#size, firstHz: -sampleRateHz / 2, density: density.map((x) => x * scale) };
+    const values = this.kernel.doubles(sums);
+    const density = values.map((_, k) => scale * values[(k + this.#size / 2) % this.#size]);
+    return { binHz: sampleRateHz / this.#size, firstHz: -sampleRateHz / 2, density };
   }
 
   /**

@@ -12,6 +12,7 @@ import {
   type Moments,
   NO_MOMENTS,
   PairBlock,
+  type Spectrum,
   SteadySpectra,
 } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
@@ -94,7 +95,7 @@ export interface IqLevels {
   readonly block: PairBlock;
   /** Levels of 50 ms frames of all that the file holds. */
   readonly frames: FrameLevels;
-  /** Spectra of half seconds, in coarse bins: where signals are. Null for files shorter than a window. */
+  /** Spectra of half seconds, in coarse bins: where signals are. Null for files shorter than a window, and where nobody asked. */
   readonly map: ReturnType<SteadySpectra['result']>;
   readonly moments: Moments;
   readonly clippedShare: Fraction;
@@ -110,22 +111,22 @@ export class LevelScan {
   readonly #partSamples: number;
   readonly #parts: Power[] = [];
   readonly #clipping: readonly ClippingMeter[];
-  readonly #map: SteadySpectra;
+  readonly #map: SteadySpectra | null;
   #whole = NO_MOMENTS;
   #part = NO_MOMENTS;
   #samples = 0;
 
-  /** @param mapEvery of so many windows of the map one is looked at */
+  /** @param hasMap whether it is looked for where in the file signals are */
   constructor(
     readonly source: SampleSource,
     readonly block: PairBlock,
-    mapEvery = 1,
+    hasMap: boolean,
   ) {
     const rate = source.sampleRateHz;
     this.#partSamples = partSamplesOf(rate);
     this.#clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
-    const shape = { sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S, every: mapEvery };
-    this.#map = new SteadySpectra(shape, block.kernel);
+    const shape = { sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S };
+    this.#map = hasMap ? new SteadySpectra(shape, block.kernel) : null;
   }
 
   /** Takes what the block holds now. */
@@ -144,7 +145,7 @@ export class LevelScan {
       this.#part = NO_MOMENTS;
     }
     countClipping(block, this.#clipping, peak);
-    this.#map.push(block.values());
+    this.#map?.push(block.values());
     this.#samples += block.count;
   }
 
@@ -156,7 +157,7 @@ export class LevelScan {
       kernel: this.block.kernel,
       block: this.block,
       frames: new FrameLevels(inGroups(parts, 5), 5 * this.#partSamples, moments.peak),
-      map: this.#map.result(),
+      map: this.#map?.result() ?? null,
       moments,
       clippedShare: clippedShare(this.#clipping),
       samples: this.#samples,
@@ -168,7 +169,7 @@ export class LevelScan {
 /** A pass over the file for its levels. */
 export async function scanLevels(source: SampleSource, options: IqOptions, share: readonly [Fraction, Fraction]): Promise<IqLevels> {
   const block = new PairBlock(iqKernel(source));
-  const scan = new LevelScan(source, block);
+  const scan = new LevelScan(source, block, true);
   return scan.result(await eachPairBlock(source, block, options, share, () => scan.push()));
 }
 
@@ -185,9 +186,9 @@ export async function bandParts(
   return meter.parts();
 }
 
-/** Noise power in a band, from beside the signal; null where the file holds nothing beside it. */
-export function noiseInBand({ map }: IqLevels, { centreHz, halfWidthHz }: SignalBand): Power | null {
-  const density = map && noiseDensity(map.mean, centreHz, [centreHz - halfWidthHz, centreHz + halfWidthHz]);
+/** Noise power in a band, from beside the signal; null where the file holds nothing beside it. @param mean spectrum of the whole recording */
+export function noiseInBand(mean: Spectrum | null, { centreHz, halfWidthHz }: SignalBand): Power | null {
+  const density = mean && noiseDensity(mean, centreHz, [centreHz - halfWidthHz, centreHz + halfWidthHz]);
   return density === null ? null : density * 2 * halfWidthHz;
 }
 

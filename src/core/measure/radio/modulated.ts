@@ -35,7 +35,7 @@ export async function findKeyed(
   if (!levels.map) return null;
   const rate = source.sampleRateHz;
   const found = band(levels.map.highest);
-  const noise = noiseInBand(levels, found);
+  const noise = noiseInBand(levels.map.mean, found);
   const middle = (start + end) / 2;
   const parts = await bandParts(source, options, levels, found, [start, middle]);
   const transmissions = keyedTransmissions(parts, rate, noise);

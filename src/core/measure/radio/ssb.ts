@@ -22,8 +22,6 @@ const HIGHEST_AUDIO_HZ = 6500;
 const EXTENT_DB: Decibels = 40;
 /** Speech is told from pauses by the power within this of the carrier: both sidebands. */
 const VOICE_HALF_HZ = 3500;
-/** The file's map serves for the noise alone: some of its windows do. */
-const MAP_EVERY = 4;
 
 /** Carrier, sideband and how the recording is read. */
 export interface SsbOptions extends IqOptions {
@@ -40,14 +38,14 @@ export async function measureSsb(
   const { carrierHz = 0, sideband = 'usb' } = options;
   const band = { centreHz: carrierHz, halfWidthHz: VOICE_HALF_HZ };
   const block = new PairBlock(iqKernel(source));
-  const scan = new LevelScan(source, block, MAP_EVERY);
+  const scan = new LevelScan(source, block, false);
   const pass = new VoicePass(block.kernel, source.sampleRateHz, carrierHz, sideband, band);
   const nonFinite = await eachPairBlock(source, block, options, [0, options.reference ? 0.9 : 1], () => {
     scan.push();
     pass.push(block);
   });
   const levels = scan.result(nonFinite);
-  const heard = pass.result(LEAST_OVER_NOISE * (noiseInBand(levels, band) ?? 0));
+  const heard = pass.result((mean) => LEAST_OVER_NOISE * (noiseInBand(mean, band) ?? 0));
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : undefined;
   const { basics, notes } = iqBasics(source, levels);
   const numbers = heard.fine.active ? numbersOf(options, heard, heard.fine.active, reference, notes) : nothing(notes);

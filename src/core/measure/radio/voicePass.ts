@@ -6,7 +6,6 @@ import {
   ACTIVE_RANGE_DB,
   Decimator,
   fftSizeFor,
-  floatsAt,
   Halver,
   type Kernel,
   lowPassTaps,
@@ -29,14 +28,16 @@ const FINE_HALF_HZ: Hertz = 16_500;
 const LEAST_FINE_RATE_HZ: Hertz = 48_000;
 /** The envelope is that of this channel about the voice's middle. */
 const ENVELOPE_HALF_HZ: Hertz = 12_000;
-const ENVELOPE_TRANSITION_HZ: Hertz = 4000;
+const ENVELOPE_TRANSITION_HZ: Hertz = 6000;
 /** A half-band filter serves where its corner comes near enough to that. */
 const HALF_BAND_RATES_HZ: readonly [Hertz, Hertz] = [46_000, 52_000];
 /** The power in the band tells talk; fewer pairs than this a second would tell it less well. */
-const LEAST_BAND_RATE_HZ: Hertz = 6000;
+const LEAST_BAND_RATE_HZ: Hertz = 4000;
+/** Slope of the band's edges, re its half width. */
+const BAND_SLOPE = 0.6;
 /** What stands far from the voice is noise and other stations: coarse, and one window of so many pairs. */
 const COARSE_BIN_HZ: Hertz = 200;
-const COARSE_HOP = 8;
+const COARSE_HOP = 16;
 
 /** Anything that takes pairs and gives fewer. */
 interface Narrowing {
@@ -46,7 +47,7 @@ interface Narrowing {
 /** What the talk, the pauses and the loudest moments look like, and the envelope of the talk. */
 export interface VoicePassResult {
   /** About the voice, in fine bins. */
-  readonly fine: { readonly active: Spectrum | null; readonly pauses: Spectrum | null; readonly highest: Spectrum | null };
+  readonly fine: { readonly active: Spectrum | null; readonly highest: Spectrum | null };
   /** Of the whole file, in coarse bins. */
   readonly coarse: { readonly active: Spectrum | null; readonly pauses: Spectrum | null };
   /** 99.9 percentile of the envelope's power (null of nothing), and its mean. */
@@ -72,6 +73,9 @@ export class VoicePass {
   #loudest: Power = 0;
   #frameSum = 0;
   #frameCount = 0;
+  /** Pairs taken so far. */
+  #tunedAt = 0;
+  #narrowAt = 0;
   #bandAt = 0;
   #samples = 0;
 
@@ -94,13 +98,13 @@ export class VoicePass {
     const narrowRate = sampleRateHz / step;
     const bandStep = Math.max(1, Math.floor(narrowRate / LEAST_BAND_RATE_HZ));
     this.#bandFactor = this.#narrowFactor * bandStep;
-    const transition = band.halfWidthHz / 3;
+    const transition = BAND_SLOPE * band.halfWidthHz;
     const fits = band.halfWidthHz + transition / 2 < narrowRate / 2;
     const taps = fits ? lowPassTaps(narrowRate, band.halfWidthHz, transition) : Float64Array.of(1);
     this.#inBand = new Decimator(kernel, narrowRate, bandStep, taps, band.centreHz - centreHz);
     const frameSamples = this.#frameSamples;
     const size = fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ);
-    this.#fine = new LevelSpectra(kernel, { sampleRateHz, centreHz, factor, frameSamples, size, holdsHighest: true });
+    this.#fine = new LevelSpectra(kernel, { sampleRateHz, centreHz, factor, frameSamples, size, keptHz: FINE_HALF_HZ, keeps: 'highest' });
     const coarse = fftSizeFor(rateHz, COARSE_BIN_HZ);
     this.#coarse = new LevelSpectra(kernel, {
       sampleRateHz: rateHz,
@@ -109,6 +113,7 @@ export class VoicePass {
       frameSamples,
       size: coarse,
       hop: COARSE_HOP * coarse,
+      keeps: 'pauses',
     });
     this.#envelope = new LevelTally(kernel, this.#narrowFactor);
     this.moments = new VoiceMoments(
@@ -125,9 +130,18 @@ export class VoicePass {
     this.#take(this.#tuner.push(raw), raw);
   }
 
-  #take(tuned: PairsAt, raw: PairsAt | null): void {
-    const narrow = this.#narrow.push(tuned);
-    this.#watch(this.#inBand.push(narrow));
+  #take(all: PairsAt, raw: PairsAt | null): void {
+    const allNarrow = this.#narrow.push(all);
+    this.#watch(this.#inBand.push(allNarrow));
+    // What came behind the stream to bring the rest out is no part of it.
+    const within = ({ address, count }: PairsAt, done: number, factor: number): PairsAt => ({
+      address,
+      count: Math.min(count, Math.ceil(this.#samples / factor) - done),
+    });
+    const tuned = within(all, this.#tunedAt, this.#tuner.factor);
+    const narrow = within(allNarrow, this.#narrowAt, this.#narrowFactor);
+    this.#tunedAt += tuned.count;
+    this.#narrowAt += narrow.count;
     const frames = this.#frames(raw === null);
     this.#fine.push(tuned, frames);
     if (raw) this.#coarse.push(raw, frames);
@@ -142,12 +156,15 @@ export class VoicePass {
   }
 
   #watch({ address, count }: PairsAt): void {
-    const pairs = floatsAt(this.kernel, address, count);
-    for (let n = 0; n < count; n++, this.#bandAt++) {
-      const frame = Math.floor((this.#bandAt * this.#bandFactor) / this.#frameSamples);
-      if (frame > this.#powers.length) this.#endFrame();
-      this.#frameSum += pairs[2 * n] ** 2 + pairs[2 * n + 1] ** 2;
-      this.#frameCount++;
+    for (let n = 0; n < count; ) {
+      // The first pair of the next frame.
+      const end = Math.ceil(((this.#powers.length + 1) * this.#frameSamples) / this.#bandFactor);
+      const upTo = Math.min(count, n + end - this.#bandAt);
+      this.#frameSum += this.kernel.run.powerOf(address + 8 * n, upTo - n);
+      this.#frameCount += upTo - n;
+      this.#bandAt += upTo - n;
+      n = upTo;
+      if (this.#bandAt === end) this.#endFrame();
     }
   }
 
@@ -159,8 +176,8 @@ export class VoicePass {
     this.#frameCount = 0;
   }
 
-  /** @param leastPower a frame with less power than this is no talk, however quiet the loudest one is */
-  result(leastPower: Power): VoicePassResult {
+  /** @param leastPower told the spectrum of the whole recording: a frame with less power than this is no talk, however quiet the loudest one is */
+  result(leastPower: (mean: Spectrum | null) => Power): VoicePassResult {
     // Silence behind the stream brings out what the filters still hold.
     const tail = Math.ceil((TAIL_S * this.#frameSamples) / 0.05);
     const silence = this.kernel.take(2 * tail);
@@ -168,10 +185,10 @@ export class VoicePass {
     if (this.#powers.length === 0) this.#endFrame();
     this.#powers.length = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
     const frames = this.#frames(true);
-    this.#fine.end(frames, Math.ceil(this.#samples / this.#tuner.factor));
-    this.#coarse.end(frames, this.#samples);
-    this.moments.end(frames, Math.ceil(this.#samples / this.#narrowFactor));
-    const least = Math.max(leastPower, this.#loudest * dbToPower(-ACTIVE_RANGE_DB));
+    this.#fine.end(frames);
+    this.#coarse.end(frames);
+    this.moments.end(frames, this.#narrowAt);
+    const least = Math.max(leastPower(this.#coarse.whole()), this.#loudest * dbToPower(-ACTIVE_RANGE_DB));
     return { fine: this.#fine.result(least), coarse: this.#coarse.result(least), envelope: this.#envelope.result(least, 99.9), least };
   }
 }
