@@ -3,7 +3,7 @@ import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
 import { lowPassTaps } from './kaiser.ts';
-import { floatsAt, type PairsAt, Room, Tuner } from './tuner.ts';
+import { floatsAt, Room, type SamplesAt, Tuner } from './tuner.ts';
 
 /** A filter with complex taps and fewer pairs out than in; pair n that comes out belongs to pair n * step that went in. */
 export class Decimator {
@@ -43,7 +43,7 @@ export class Decimator {
   }
 
   /** The result is good until the next call. */
-  push({ address, count }: PairsAt): PairsAt {
+  push({ address, count }: SamplesAt): SamplesAt {
     const { kernel } = this;
     const all = this.#filled + count;
     const held = this.#held.forPairs(all, this.#filled);
@@ -97,7 +97,7 @@ export class DownConverter {
     return this.#turned(this.#filter.push(this.#tuner.push({ address: block.address(), count: block.count })));
   }
 
-  #turned({ address, count }: PairsAt): { i: Float64Array; q: Float64Array } {
+  #turned({ address, count }: SamplesAt): { i: Float64Array; q: Float64Array } {
     const pairs = floatsAt(this.kernel, address, count);
     const i = new Float64Array(count);
     const q = new Float64Array(count);

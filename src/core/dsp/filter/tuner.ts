@@ -7,8 +7,8 @@ import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { lowPassTaps } from './kaiser.ts';
 
-/** Interleaved pairs in the kernel's memory. */
-export interface PairsAt {
+/** Interleaved pairs, or real samples, in the kernel's memory. */
+export interface SamplesAt {
   readonly address: number;
   readonly count: number;
 }
@@ -21,42 +21,54 @@ export class Room {
     this.#array = kernel.take(0);
   }
 
-  /** Room for pairs, with what was in the first `kept` of them. */
-  forPairs(pairs: number, kept = 0): number {
-    if (this.#array.length < 2 * pairs) {
+  /** Room for values, with what was in the first `kept` of them. */
+  forValues(values: number, kept = 0): number {
+    if (this.#array.length < values) {
       const old = this.#array;
-      this.#array = this.kernel.take(4 * pairs);
-      this.kernel.run.move(this.#array.address, old.address, 4 * Math.min(2 * kept, old.length));
+      this.#array = this.kernel.take(2 * values);
+      this.kernel.run.move(this.#array.address, old.address, 4 * Math.min(kept, old.length));
     }
     return this.#array.address;
+  }
+
+  /** The same in pairs. */
+  forPairs(pairs: number, kept = 0): number {
+    return this.forValues(2 * pairs, 2 * kept);
   }
 }
 
 /** A view of pairs; good until the kernel's memory grows. */
 export const floatsAt = (kernel: Kernel, address: number, pairs: number) => kernel.floats({ address, length: 2 * pairs });
 
-/** Hands pairs on in even numbers: an odd one waits for its fellow. */
+/** Values of a sample: one, or I and Q. */
+type Width = 1 | 2;
+
+/** Hands samples on in even numbers: an odd one waits for its fellow. */
 class Evener {
   readonly #joined: Room;
-  /** Where a waiting pair is kept. */
+  /** Where a waiting sample is kept. */
   readonly #kept: KernelArray;
   #isWaiting = false;
 
-  constructor(readonly kernel: Kernel) {
+  constructor(
+    readonly kernel: Kernel,
+    readonly width: Width,
+  ) {
     this.#joined = new Room(kernel);
-    this.#kept = kernel.take(2);
+    this.#kept = kernel.take(width);
   }
 
-  push({ address, count }: PairsAt): PairsAt {
+  push({ address, count }: SamplesAt): SamplesAt {
     if (!this.#isWaiting && count % 2 === 0) return { address, count };
     const { run } = this.kernel;
+    const bytes = 4 * this.width;
     const before = this.#isWaiting ? 1 : 0;
     const all = count + before;
-    const joined = this.#joined.forPairs(all);
-    run.move(joined, this.#kept.address, 8 * before);
-    run.move(joined + 8 * before, address, 8 * count);
+    const joined = this.#joined.forValues(this.width * all);
+    run.move(joined, this.#kept.address, bytes * before);
+    run.move(joined + bytes * before, address, bytes * count);
     this.#isWaiting = all % 2 === 1;
-    if (this.#isWaiting) run.move(this.#kept.address, joined + 8 * (all - 1), 8);
+    if (this.#isWaiting) run.move(this.#kept.address, joined + bytes * (all - 1), bytes);
     return { address: joined, count: all - (all % 2) };
   }
 }
@@ -94,7 +106,7 @@ class Turner {
   }
 
   /** @param count even */
-  push({ address, count }: PairsAt): PairsAt {
+  push({ address, count }: SamplesAt): SamplesAt {
     if (this.centreHz === 0) return { address, count };
     const out = this.#out.forPairs(count);
     this.kernel.run.turn(address, count, this.#cosines.address, this.#sines.address, PLACES, this.#phase, out);
@@ -103,7 +115,7 @@ class Turner {
   }
 }
 
-/** Half the rate through a half-band filter, in step: pair n belongs to pair 2 n of the input. */
+/** Half the rate through a half-band filter, in step: sample n belongs to sample 2 n of the input. I and Q, or real samples. */
 export class Halver {
   readonly #taps: KernelArray;
   readonly #reach: number;
@@ -119,6 +131,7 @@ export class Halver {
     readonly kernel: Kernel,
     rateHz: Hertz,
     keptHz: Hertz,
+    readonly width: Width = 2,
   ) {
     const taps = lowPassTaps(rateHz, rateHz / 4, rateHz / 2 - 2 * keptHz);
     const middle = (taps.length - 1) / 2;
@@ -130,7 +143,7 @@ export class Halver {
     this.#even = new Room(kernel);
     this.#odd = new Room(kernel);
     this.#out = new Room(kernel);
-    this.#evener = new Evener(kernel);
+    this.#evener = new Evener(kernel, width);
     this.#held = this.#reach;
   }
 
@@ -139,20 +152,26 @@ export class Halver {
     return 2 * (this.#reach - 1);
   }
 
-  push(pairs: PairsAt): PairsAt {
+  push(pairs: SamplesAt): SamplesAt {
     const { kernel } = this;
     const { address, count } = this.#evener.push(pairs);
+    const { width } = this;
     const rows = this.#held + count / 2;
-    const [even, odd] = [this.#even, this.#odd].map((room) => room.forPairs(rows + 2, this.#held));
+    // The kernel reads and writes a vector at a time.
+    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(width * rows + SLACK, width * this.#held));
     const made = Math.max(0, rows - 2 * this.#reach + 1);
-    const out = this.#out.forPairs(made + 2);
-    kernel.run.halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
-    kernel.run.move(even, even + 8 * made, 8 * (rows - made));
-    kernel.run.move(odd, odd + 8 * made, 8 * (rows - made));
+    const out = this.#out.forValues(width * made + SLACK);
+    const halve = width === 2 ? kernel.run.halve : kernel.run.halveReal;
+    halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
+    const bytes = 4 * width;
     this.#held = rows - made;
+    kernel.run.move(even, even + bytes * made, bytes * this.#held);
+    kernel.run.move(odd, odd + bytes * made, bytes * this.#held);
     return { address: out, count: made };
   }
 }
+
+const SLACK = 8;
 
 /** What a tuner is made for. */
 export interface TunerShape {
@@ -180,7 +199,7 @@ export class Tuner {
     readonly kernel: Kernel,
     { sampleRateHz, centreHz, keptHz, leastRateHz }: TunerShape,
   ) {
-    this.#evener = new Evener(kernel);
+    this.#evener = new Evener(kernel, 2);
     this.#turner = new Turner(kernel, sampleRateHz, centreHz);
     this.centreHz = this.#turner.centreHz;
     const halvers: Halver[] = [];
@@ -194,12 +213,12 @@ export class Tuner {
   }
 
   /** What comes out is good until the next call. */
-  push(pairs: PairsAt): PairsAt {
+  push(pairs: SamplesAt): SamplesAt {
     return this.#halvers.reduce((passed, halver) => halver.push(passed), this.#turner.push(this.#evener.push(pairs)));
   }
 
   /** What is still on its way, once no more come: as much as was put in, over the factor. */
-  end(): PairsAt {
+  end(): SamplesAt {
     const tail = this.#halvers.reduce((sum, halver, k) => sum + halver.tail * 2 ** k, 2 * this.factor);
     return this.push({ address: this.kernel.take(2 * tail).address, count: tail });
   }

@@ -394,23 +394,6 @@ EXPORT("countPowers") void count_powers(const float *x, int n, unsigned *bins) {
   }
 }
 
-/* out[lag] = sum over n < window of (x[n] - x[n + lag])^2, for lags 0 .. lags; x holds window + lags values. */
-EXPORT("differences") void differences(const float *x, int window, int lags, float *out) {
-  for (int lag = 0; lag <= lags; lag++) {
-    vec sum = wasm_f32x4_splat(0);
-    int n = 0;
-    for (; n + 4 <= window; n += 4) {
-      vec d = SUB(LOAD(x + n), LOAD(x + n + lag));
-      sum = ADD(sum, MUL(d, d));
-    }
-    float s[4];
-    STORE(s, sum);
-    float rest = 0;
-    for (; n < window; n++) rest += (x[n] - x[n + lag]) * (x[n] - x[n + lag]);
-    out[lag] = s[0] + s[1] + s[2] + s[3] + rest;
-  }
-}
-
 /*
  * Turns n interleaved pairs (even) by a table that repeats every `period` pairs (even), from `phase` (even) on.
  * c: the cosines, each twice; s: the sines as -s, s for each pair.
@@ -547,4 +530,215 @@ EXPORT("powerOf") double power_of(const float *x, int n) {
     for (; k < to; k++) sum += x[k] * x[k];
   }
   return sum;
+}
+
+/*
+ * `count` steps of `step` samples: for each four values go out: the envelope at its end, the sum of the squares, the
+ * highest and the lowest sample. The envelope is |x| through two equal one-pole smoothings, exact at the ends of the
+ * steps: weights has `step` weights of |x| for the first and as many for the second; state holds both; keep is what a
+ * step leaves of either, pass what of the first goes over into the second.
+ */
+EXPORT("steps") void steps(const float *x, int count, int step, const float *weights, double keep, double pass, double *state, float *out) {
+  double first = state[0], second = state[1];
+  for (int k = 0; k < count; k++, x += step, out += 4) {
+    vec a = wasm_f32x4_splat(0), b = a, p = a, high = a, low = a;
+    int n = 0;
+    for (; n + 4 <= step; n += 4) {
+      vec v = LOAD(x + n), m = wasm_f32x4_abs(v);
+      a = ADD(a, MUL(m, LOAD(weights + n)));
+      b = ADD(b, MUL(m, LOAD(weights + step + n)));
+      p = ADD(p, MUL(v, v));
+      high = wasm_f32x4_pmax(high, v);
+      low = wasm_f32x4_pmin(low, v);
+    }
+    float s[4], t[4], q[4], h[4], l[4];
+    STORE(s, a);
+    STORE(t, b);
+    STORE(q, p);
+    STORE(h, high);
+    STORE(l, low);
+    float s0 = s[0] + s[1] + s[2] + s[3], s1 = t[0] + t[1] + t[2] + t[3], power = q[0] + q[1] + q[2] + q[3], top = h[0], bottom = l[0];
+    for (int i = 1; i < 4; i++) {
+      if (h[i] > top) top = h[i];
+      if (l[i] < bottom) bottom = l[i];
+    }
+    for (; n < step; n++) {
+      float v = x[n], m = v < 0 ? -v : v;
+      s0 += m * weights[n];
+      s1 += m * weights[step + n];
+      power += v * v;
+      if (v > top) top = v;
+      if (v < bottom) bottom = v;
+    }
+    second = keep * second + pass * first + s1;
+    first = keep * first + s0;
+    out[0] = second;
+    out[1] = power;
+    out[2] = top;
+    out[3] = bottom;
+  }
+  state[0] = first;
+  state[1] = second;
+}
+
+/* `halve` for real samples: even and odd hold `held` samples each, n is even; may write three samples more. */
+EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + held, *o = odd + held;
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec a = LOAD(x + k), b = LOAD(x + k + 4);
+    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
+    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
+  }
+  for (; k < n; k += 2) {
+    e[k / 2] = x[k];
+    o[k / 2] = x[k + 1];
+  }
+  int count = held + n / 2 - 2 * reach + 1;
+  vec middle = LOAD(taps);
+  int m = 0;
+  for (; m + 16 <= count; m += 16) {
+    const float *here = even + m + reach, *up = odd + m + reach, *down = up - 1, *tap = taps + 4;
+    vec a = MUL(middle, LOAD(here)), b = MUL(middle, LOAD(here + 4)), c = MUL(middle, LOAD(here + 8)), d = MUL(middle, LOAD(here + 12));
+    for (int j = 0; j < reach; j++, tap += 4, up++, down--) {
+      vec t = LOAD(tap);
+      a = ADD(a, MUL(t, ADD(LOAD(down), LOAD(up))));
+      b = ADD(b, MUL(t, ADD(LOAD(down + 4), LOAD(up + 4))));
+      c = ADD(c, MUL(t, ADD(LOAD(down + 8), LOAD(up + 8))));
+      d = ADD(d, MUL(t, ADD(LOAD(down + 12), LOAD(up + 12))));
+    }
+    STORE(out + m, a);
+    STORE(out + m + 4, b);
+    STORE(out + m + 8, c);
+    STORE(out + m + 12, d);
+  }
+  for (; m < count; m += 4) {
+    const float *up = odd + m + reach, *down = up - 1, *tap = taps + 4;
+    vec a = MUL(middle, LOAD(even + m + reach));
+    for (int j = 0; j < reach; j++, tap += 4, up++, down--) a = ADD(a, MUL(LOAD(tap), ADD(LOAD(down), LOAD(up))));
+    STORE(out + m, a);
+  }
+}
+
+/*
+ * Energy behind two second-order sections, four stretches at once: stretch l begins at x + l * stride, settles over
+ * `settle` samples, then gives the sums of squares of `count` steps of `step` samples at out[l * count ...], and those of the
+ * samples themselves at plain[l * count ...]. sections: b0 b1 b2 a1 a2 of each.
+ */
+EXPORT("weightedEnergies") void weighted_energies(const float *x, int stride, int settle, int step, int count, const float *sections, float *out,
+                                                     float *plain) {
+  const vec b0 = SPLAT(sections), b1 = SPLAT(sections + 1), b2 = SPLAT(sections + 2), a1 = SPLAT(sections + 3), a2 = SPLAT(sections + 4);
+  const vec d0 = SPLAT(sections + 5), d1 = SPLAT(sections + 6), d2 = SPLAT(sections + 7), c1 = SPLAT(sections + 8), c2 = SPLAT(sections + 9);
+  const float *x0 = x, *x1 = x + stride, *x2 = x + 2 * stride, *x3 = x + 3 * stride;
+  vec s1 = wasm_f32x4_splat(0), s2 = s1, t1 = s1, t2 = s1;
+#define SECTIONS(v)                                  \
+  vec y = ADD(MUL(b0, v), s1);                       \
+  s1 = ADD(SUB(MUL(b1, v), MUL(a1, y)), s2);         \
+  s2 = SUB(MUL(b2, v), MUL(a2, y));                  \
+  vec z = ADD(MUL(d0, y), t1);                       \
+  t1 = ADD(SUB(MUL(d1, y), MUL(c1, z)), t2);         \
+  t2 = SUB(MUL(d2, y), MUL(c2, z));
+  int n = 0;
+  for (int k = -1; k < count; k++) {
+    int end = settle + (k + 1) * step;
+    vec sum = wasm_f32x4_splat(0), power = sum;
+    for (; n + 4 <= end; n += 4) {
+      vec a = LOAD(x0 + n), b = LOAD(x1 + n), c = LOAD(x2 + n), d = LOAD(x3 + n);
+      vec ab0 = wasm_i32x4_shuffle(a, b, 0, 4, 1, 5), ab1 = wasm_i32x4_shuffle(a, b, 2, 6, 3, 7);
+      vec cd0 = wasm_i32x4_shuffle(c, d, 0, 4, 1, 5), cd1 = wasm_i32x4_shuffle(c, d, 2, 6, 3, 7);
+      vec rows[4] = {wasm_i64x2_shuffle(ab0, cd0, 0, 2), wasm_i64x2_shuffle(ab0, cd0, 1, 3), wasm_i64x2_shuffle(ab1, cd1, 0, 2),
+                     wasm_i64x2_shuffle(ab1, cd1, 1, 3)};
+#pragma unroll
+      for (int i = 0; i < 4; i++) {
+        SECTIONS(rows[i])
+        sum = ADD(sum, MUL(z, z));
+        power = ADD(power, MUL(rows[i], rows[i]));
+      }
+    }
+    for (; n < end; n++) {
+      vec v = wasm_f32x4_make(x0[n], x1[n], x2[n], x3[n]);
+      SECTIONS(v)
+      sum = ADD(sum, MUL(z, z));
+      power = ADD(power, MUL(v, v));
+    }
+    if (k < 0) continue;
+    float sums[4], powers[4];
+    STORE(sums, sum);
+    STORE(powers, power);
+    for (int l = 0; l < 4; l++) {
+      out[l * count + k] = sums[l];
+      plain[l * count + k] = powers[l];
+    }
+  }
+}
+
+/* Three second-order sections in double precision, in place allowed. sections: b0 b1 b2 a1 a2 of each; state: two of each. */
+EXPORT("threeSections") void three_sections(const float *x, float *out, int n, const double *c, double *state) {
+  double s0 = state[0], s1 = state[1], t0 = state[2], t1 = state[3], u0 = state[4], u1 = state[5];
+  for (int k = 0; k < n; k++) {
+    double v = x[k], y = c[0] * v + s0;
+    s0 = c[1] * v - c[3] * y + s1;
+    s1 = c[2] * v - c[4] * y;
+    double z = c[5] * y + t0;
+    t0 = c[6] * y - c[8] * z + t1;
+    t1 = c[7] * y - c[9] * z;
+    double w = c[10] * z + u0;
+    u0 = c[11] * z - c[13] * w + u1;
+    u1 = c[12] * z - c[14] * w;
+    out[k] = w;
+  }
+  state[0] = s0;
+  state[1] = s1;
+  state[2] = t0;
+  state[3] = t1;
+  state[4] = u0;
+  state[5] = u1;
+}
+
+/* Samples times scale as whole numbers of 16 bits; n a multiple of 8. */
+EXPORT("toInt16") void to_int16(const float *x, int n, float scale, short *out) {
+  vec s = wasm_f32x4_splat(scale);
+  for (int k = 0; k < n; k += 8) {
+    vec a = wasm_i32x4_trunc_sat_f32x4(wasm_f32x4_nearest(MUL(s, LOAD(x + k))));
+    vec b = wasm_i32x4_trunc_sat_f32x4(wasm_f32x4_nearest(MUL(s, LOAD(x + k + 4))));
+    STORE(out + k, wasm_i16x8_narrow_i32x4(a, b));
+  }
+}
+
+static inline int across(vec v) {
+  return wasm_i32x4_extract_lane(v, 0) + wasm_i32x4_extract_lane(v, 1) + wasm_i32x4_extract_lane(v, 2) + wasm_i32x4_extract_lane(v, 3);
+}
+
+/* out[lag] = sum over n < window of x[n] x[n + lag], for lags 0 .. lags; window a multiple of 8. Sums must stay within 32 bits. */
+EXPORT("correlations") void correlations(const short *x, int window, int lags, int *out) {
+  int lag = 0;
+  for (; lag + 4 <= lags + 1; lag += 4) {
+    vec a = wasm_i32x4_splat(0), b = a, c = a, d = a;
+    for (int n = 0; n < window; n += 8) {
+      vec v = LOAD(x + n);
+      a = wasm_i32x4_add(a, wasm_i32x4_dot_i16x8(v, LOAD(x + n + lag)));
+      b = wasm_i32x4_add(b, wasm_i32x4_dot_i16x8(v, LOAD(x + n + lag + 1)));
+      c = wasm_i32x4_add(c, wasm_i32x4_dot_i16x8(v, LOAD(x + n + lag + 2)));
+      d = wasm_i32x4_add(d, wasm_i32x4_dot_i16x8(v, LOAD(x + n + lag + 3)));
+    }
+    out[lag] = across(a);
+    out[lag + 1] = across(b);
+    out[lag + 2] = across(c);
+    out[lag + 3] = across(d);
+  }
+  for (; lag <= lags; lag++) {
+    vec a = wasm_i32x4_splat(0);
+    for (int n = 0; n < window; n += 8) a = wasm_i32x4_add(a, wasm_i32x4_dot_i16x8(LOAD(x + n), LOAD(x + n + lag)));
+    out[lag] = across(a);
+  }
+}
+
+/* Weighted sums of n pairs: one channel out of two. */
+EXPORT("mixed") void mixed(const float *pairs, int n, float first, float second, float *out) {
+  for (int k = 0; k < n; k++) out[k] = first * pairs[2 * k] + second * pairs[2 * k + 1];
+}
+
+/* Every second sample; in place allowed. n even. */
+EXPORT("everySecond") void every_second(const float *x, int n, float *out) {
+  for (int k = 0; k < n / 2; k++) out[k] = x[2 * k];
 }

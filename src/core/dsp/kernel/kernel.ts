@@ -20,13 +20,29 @@ interface Exports {
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  steps(x: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
+  halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  weightedEnergies(
+    x: number,
+    stride: number,
+    settle: number,
+    step: number,
+    count: number,
+    sections: number,
+    out: number,
+    plain: number,
+  ): void;
+  threeSections(x: number, out: number, n: number, sections: number, state: number): void;
+  toInt16(x: number, n: number, scale: number, out: number): void;
+  correlations(x: number, window: number, lags: number, out: number): void;
+  mixed(pairs: number, n: number, first: number, second: number, out: number): void;
+  everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;
   powerOf(pairs: number, n: number): number;
   sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;
   addCounts(sum: number, counts: number, n: number): void;
   tallyPowers(pairs: number, n: number, bins: number): number;
-  differences(samples: number, window: number, lags: number, out: number): void;
   countPowers(pairs: number, n: number, bins: number): void;
 }
 
@@ -69,6 +85,9 @@ export class Kernel {
   }
   counts({ address, length }: KernelArray): Uint32Array {
     return new Uint32Array(this.run.memory.buffer, address, length);
+  }
+  integers({ address, length }: KernelArray): Int32Array {
+    return new Int32Array(this.run.memory.buffer, address, length);
   }
   codes({ address, length }: KernelArray): Int16Array {
     return new Int16Array(this.run.memory.buffer, address, length);

@@ -1,7 +1,7 @@
 /** Active speech level. Source: ITU-T P.56, method B (time constant 30 ms, hangover 200 ms, margin 15.9 dB). */
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
+import { STEP_VALUES, StepFeed } from './steps.ts';
 
-const TIME_CONSTANT_S = 0.03;
 const HANGOVER_S = 0.2;
 const MARGIN_DB = 15.9;
 /** Thresholds are 2^-1, 2^-2 ... ; P.56 has 15 for 16-bit files, more only reach further down. */
@@ -17,57 +17,47 @@ export interface ActiveSpeech {
   readonly activity: Fraction | null;
 }
 
-/** ITU-T P.56, method B, over a stream of mono samples. */
-export class ActiveSpeechMeter {
-  readonly #smoothing: number;
+/** Counts what the envelope of a stream reaches, step by step. */
+export class SpeechCounter {
   readonly #hangover: number;
   /** histogram[k]: samples whose envelope reached exactly the k lowest thresholds. */
   readonly #histogram = new Float64Array(THRESHOLDS + 1);
-  /** Samples kept by the hangover: +1 at the lowest threshold held, -1 above the highest. */
+  /** Samples kept by the hangover: + from the lowest threshold held, - above the highest. */
   readonly #heldSteps = new Float64Array(THRESHOLDS + 1);
   readonly #heldUntil = new Float64Array(THRESHOLDS).fill(-1);
   /** Highest threshold reached within the hangover. */
   #top = -1;
   #squares = 0;
-  #first = 0;
-  #second = 0;
   #n = 0;
 
   constructor(sampleRateHz: Hertz) {
-    this.#smoothing = Math.exp(-1 / (sampleRateHz * TIME_CONSTANT_S));
     this.#hangover = Math.ceil(sampleRateHz * HANGOVER_S);
   }
 
-  push(block: Float64Array): void {
-    const g = this.#smoothing;
+  /** @param values of steps, as `StepReader` gives them  @param step samples of each */
+  push(values: Float32Array, step: number): void {
     const histogram = this.#histogram;
     const heldSteps = this.#heldSteps;
     const heldUntil = this.#heldUntil;
     let squares = this.#squares;
-    let first = this.#first;
-    let second = this.#second;
     let top = this.#top;
     let n = this.#n;
-    for (let i = 0; i < block.length; i++, n++) {
-      const x = block[i];
-      squares += x * x;
-      first = g * first + (1 - g) * (x < 0 ? -x : x);
-      second = g * second + (1 - g) * first;
+    for (let at = 0; at < values.length; at += STEP_VALUES.count, n += step) {
+      const envelope = values[at + STEP_VALUES.envelope];
+      squares += values[at + STEP_VALUES.power];
       // floor(log2) of an integer through clz32, exact where Math.log2 rounds.
-      const reached = second >= 0.5 ? THRESHOLDS : 32 - Math.clz32(second * TOP_CODE);
-      histogram[reached]++;
+      const reached = envelope >= 0.5 ? THRESHOLDS : 32 - Math.clz32(envelope * TOP_CODE);
+      histogram[reached] += step;
       // The highest threshold reached restarts the hangover of all below it; only it needs a note.
       if (reached > 0) heldUntil[reached - 1] = n + this.#hangover;
       if (reached > top) top = reached - 1;
       while (top >= reached && heldUntil[top] < n) top--;
       if (top >= reached) {
-        heldSteps[reached]++;
-        heldSteps[top + 1]--;
+        heldSteps[reached] += step;
+        heldSteps[top + 1] -= step;
       }
     }
     this.#squares = squares;
-    this.#first = first;
-    this.#second = second;
     this.#top = top;
     this.#n = n;
   }
@@ -99,5 +89,31 @@ export class ActiveSpeechMeter {
       reached -= this.#histogram[j + 1];
     }
     return below?.level ?? powerToDb(this.#squares / this.#n);
+  }
+}
+
+/** ITU-T P.56, method B, over a stream of mono samples. */
+export class ActiveSpeechMeter {
+  readonly #feed: StepFeed;
+  readonly #counter: SpeechCounter;
+  #isEnded = false;
+
+  constructor(sampleRateHz: Hertz) {
+    this.#feed = new StepFeed(sampleRateHz, Math.max(1, Math.round(sampleRateHz / 1000)));
+    this.#counter = new SpeechCounter(sampleRateHz);
+  }
+
+  push(block: Float64Array): void {
+    this.#counter.push(this.#feed.push(block), this.#feed.reader.step);
+  }
+
+  /** Once no more come. */
+  result(): ActiveSpeech {
+    if (!this.#isEnded) {
+      const { samples, values } = this.#feed.reader.end();
+      this.#counter.push(values, samples);
+      this.#isEnded = true;
+    }
+    return this.#counter.result();
   }
 }

@@ -18,7 +18,7 @@ export class ClippingMeter {
 
   constructor(readonly fullScale: FullScale) {}
 
-  push(block: Float64Array): void {
+  push(block: Float64Array | Float32Array): void {
     this.total += block.length;
     for (let n = 0; n < block.length; n++) {
       const x = block[n];
@@ -52,42 +52,96 @@ export function clippedShare(channels: readonly ClippingMeter[]): Fraction {
 const FLAT_TOLERANCE = 3e-4;
 const FLAT_RUN = 3;
 
+/** Runs near one extreme of a recording, by what the least of their samples reaches. */
+class TopsOfOneSide {
+  /** The extreme so far; at least 0. */
+  #extreme = 0;
+  #run: number[] = [];
+  #groups: { least: number; tops: number; samples: number }[] = [];
+
+  constructor(readonly step: number) {}
+
+  /** Samples at least this high belong to a flat top. */
+  get threshold(): number {
+    return this.#extreme - Math.max(this.#extreme * FLAT_TOLERANCE, 1.01 * this.step);
+  }
+
+  /** @param sign 1 for the tops, -1 for the bottoms */
+  push(block: Float32Array, sign: 1 | -1): void {
+    let threshold = this.threshold;
+    for (let n = 0; n < block.length; n++) {
+      const x = sign * block[n];
+      if (x > this.#extreme) {
+        this.#extreme = x;
+        threshold = this.threshold;
+        // What is no longer near the extreme was no flat top.
+        this.#groups = this.#groups.filter(({ least }) => least >= threshold);
+        while (this.#run.length > 0 && this.#run[this.#run.length - 1] < threshold) this.#run.pop();
+      }
+      if (x >= threshold && x > 0) {
+        this.#run.push(x);
+        if (this.#run.length > LONGEST_RUN) this.#end(true);
+      } else if (this.#run.length > 0) this.#end(false);
+    }
+  }
+
+  /** Samples that are known to stay far under the extreme. */
+  pass(): void {
+    if (this.#run.length > 0) this.#end(false);
+  }
+
+  #end(goesOn: boolean): void {
+    const { threshold } = this;
+    const run = this.#run.filter((x) => x >= threshold);
+    this.#run = [];
+    if (run.length < FLAT_RUN) return;
+    const least = Math.min(...run);
+    const tops = goesOn ? 0 : 1;
+    const grain = Math.max(this.step, this.#extreme * FLAT_TOLERANCE) / 16;
+    const near = this.#groups.find((group) => Math.abs(group.least - least) <= grain);
+    if (near) {
+      near.tops += tops;
+      near.samples += run.length;
+    } else this.#groups.push({ least, tops, samples: run.length });
+  }
+
+  result(): { readonly tops: number; readonly samples: number } {
+    this.pass();
+    return this.#groups.reduce((sum, { tops, samples }) => ({ tops: sum.tops + tops, samples: sum.samples + samples }), {
+      tops: 0,
+      samples: 0,
+    });
+  }
+}
+
+/** A run is put away in parts, so that none fills the memory. */
+const LONGEST_RUN = 4096;
+
 /**
  * Finds flat tops below full scale: runs of three or more samples that stay at one magnitude, the
  * file's largest of that polarity. A voice touches its largest value once; a clipped one again and again.
  */
 export class FlatTopMeter {
-  /** How many separate flat tops there were. */
-  tops = 0;
-  /** Samples in them. */
-  samples = 0;
-  #polarity = 0;
-  #run = 0;
+  readonly #above: TopsOfOneSide;
+  readonly #below: TopsOfOneSide;
 
-  /** @param highest largest sample of the file; @param lowest smallest; @param step size of one code (0 for floats) */
-  constructor(
-    readonly highest: number,
-    readonly lowest: number,
-    readonly step: number,
-  ) {}
+  /** @param step size of one code (0 for floats) */
+  constructor(step: number) {
+    this.#above = new TopsOfOneSide(step);
+    this.#below = new TopsOfOneSide(step);
+  }
 
-  push(block: Float64Array): void {
-    const slack = (extreme: number) => Math.max(Math.abs(extreme) * FLAT_TOLERANCE, 1.01 * this.step);
-    const high = this.highest - slack(this.highest);
-    const low = this.lowest + slack(this.lowest);
-    for (let n = 0; n < block.length; n++) {
-      const x = block[n];
-      const polarity = x >= high && x > 0 ? 1 : x <= low && x < 0 ? -1 : 0;
-      if (polarity !== this.#polarity) {
-        this.#polarity = polarity;
-        this.#run = 0;
-      }
-      if (polarity === 0) continue;
-      this.#run++;
-      if (this.#run === FLAT_RUN) {
-        this.tops++;
-        this.samples += FLAT_RUN;
-      } else if (this.#run > FLAT_RUN) this.samples++;
-    }
+  /** @param highest largest sample of the block; @param lowest its smallest */
+  push(block: Float32Array, highest: number, lowest: number): void {
+    if (highest >= this.#above.threshold) this.#above.push(block, 1);
+    else this.#above.pass();
+    if (-lowest >= this.#below.threshold) this.#below.push(block, -1);
+    else this.#below.pass();
+  }
+
+  /** How many separate flat tops there were, and the samples in them. */
+  result(): { readonly tops: number; readonly samples: number } {
+    const [above, below] = [this.#above.result(), this.#below.result()];
+    return { tops: above.tops + below.tops, samples: above.samples + below.samples };
   }
 }

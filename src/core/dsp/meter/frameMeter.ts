@@ -1,5 +1,5 @@
 /** Levels of 50 ms frames, and which of them are active (someone is talking). */
-import { amplitudeToDb, type Decibels, dbToPower, type Hertz, type Power, type Seconds } from '../../units/index.ts';
+import { amplitudeToDb, type Decibels, dbToPower, type Power, type Seconds } from '../../units/index.ts';
 import { percentile } from '../statistics/statistics.ts';
 
 /** Length of the frames by which speech and pauses are told apart. */
@@ -7,59 +7,7 @@ export const FRAME_SECONDS: Seconds = 0.05;
 /** A frame is active when its power is within this of the loudest frame's (contract: active part). */
 export const ACTIVE_RANGE_DB: Decibels = 25;
 
-/** Mean-square power of consecutive frames of a stream; a last, shorter frame counts only when it is the only one. */
-export class FrameMeter {
-  readonly frameSamples: number;
-  readonly #powers: Power[] = [];
-  #sum = 0;
-  #filled = 0;
-  #highest = 0;
-  #lowest = 0;
-
-  constructor(sampleRateHz: Hertz, frameSeconds: Seconds = FRAME_SECONDS) {
-    this.frameSamples = Math.max(1, Math.round(sampleRateHz * frameSeconds));
-  }
-
-  push(block: Float64Array): void {
-    let highest = this.#highest;
-    let lowest = this.#lowest;
-    for (let from = 0; from < block.length; ) {
-      const to = Math.min(block.length, from + this.frameSamples - this.#filled);
-      let sum = this.#sum;
-      for (let n = from; n < to; n++) {
-        const x = block[n];
-        sum += x * x;
-        if (x > highest) highest = x;
-        else if (x < lowest) lowest = x;
-      }
-      this.#sum = sum;
-      this.#filled += to - from;
-      from = to;
-      if (this.#filled < this.frameSamples) continue;
-      this.#powers.push(sum / this.frameSamples);
-      this.#sum = 0;
-      this.#filled = 0;
-    }
-    this.#highest = highest;
-    this.#lowest = lowest;
-  }
-
-  /** Largest sample so far, at least 0. */
-  get highest(): number {
-    return this.#highest;
-  }
-  /** Smallest sample so far, at most 0. */
-  get lowest(): number {
-    return this.#lowest;
-  }
-
-  result(): FrameLevels {
-    const powers = this.#powers.length === 0 && this.#filled > 0 ? [this.#sum / this.#filled] : this.#powers;
-    return new FrameLevels(powers, this.frameSamples, Math.max(this.#highest, -this.#lowest));
-  }
-}
-
-/** What a `FrameMeter` found. */
+/** Mean-square power of consecutive frames of a recording; a last, shorter frame counts only when it is the only one. */
 export class FrameLevels {
   readonly active: readonly boolean[];
   /** Power of the loudest frame. */

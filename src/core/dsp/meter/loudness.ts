@@ -2,8 +2,10 @@
  * Integrated loudness. Source: ITU-R BS.1770 (K-weighting, 400 ms blocks overlapping by 75 %,
  * absolute gate -70 LUFS, relative gate -10 LU). One channel, counted once.
  */
-import { dbToAmplitude, type Hertz, type Power, powerToDb } from '../../units/index.ts';
-import { type Biquad, BiquadChain } from '../filter/biquad.ts';
+import { dbToAmplitude, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { type Biquad, cascadeDb } from '../filter/biquad.ts';
+import { Room, type SamplesAt } from '../filter/tuner.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { mean } from '../statistics/statistics.ts';
 
 const ABSOLUTE_GATE_LUFS = -70;
@@ -40,37 +42,89 @@ export function kWeighting(sampleRateHz: Hertz): [Biquad, Biquad] {
   return [head, rumble];
 }
 
-/** Feeds on the measured channel; keeps one number per 100 ms. Rates of 4 kHz and up. */
+/** Four stretches are weighted at once, of so many steps each. */
+const STRETCHES = 4;
+const STEPS_A_STRETCH = 4;
+/** Before a stretch the filter settles over this: its slower section forgets by 80 dB in it. */
+const SETTLE_S = 0.06;
+/** Above this the weighting is flat (to a few hundredths of a dB). */
+const FLAT_FROM_HZ = 9000;
+
+/** Loudness of a stream in the kernel's memory; keeps one number per step of 100 ms. Rates of 4 kHz and up. */
 export class LoudnessMeter {
-  readonly #filter: BiquadChain;
-  readonly #stepSamples: number;
-  readonly #steps: Power[] = [];
-  #sum = 0;
-  #filled = 0;
+  readonly #sections: KernelArray;
+  readonly #energies: KernelArray;
+  readonly #plain: KernelArray;
+  readonly #settle: number;
+  readonly #buffer: Room;
+  #filled: number;
+  readonly #weighted: Power[] = [];
+  readonly #powers: Power[] = [];
 
-  constructor(sampleRateHz: Hertz) {
-    this.#filter = new BiquadChain(kWeighting(sampleRateHz));
-    this.#stepSamples = Math.round(sampleRateHz / 10);
+  /** @param stepSamples about 100 ms */
+  constructor(
+    readonly kernel: Kernel,
+    readonly sampleRateHz: Hertz,
+    readonly stepSamples: number,
+  ) {
+    const values = kWeighting(sampleRateHz).flatMap(({ b0, b1, b2, a1, a2 }) => [b0, b1, b2, a1, a2]);
+    this.#sections = kernel.take(values.length);
+    kernel.floats(this.#sections).set(values);
+    this.#energies = kernel.take(STRETCHES * STEPS_A_STRETCH);
+    this.#plain = kernel.take(STRETCHES * STEPS_A_STRETCH);
+    this.#settle = Math.round(SETTLE_S * sampleRateHz);
+    this.#buffer = new Room(kernel);
+    // Silence ahead of the stream.
+    this.#filled = this.#settle;
+    this.#buffer.forValues(this.#whole);
   }
 
-  push(block: Float64Array): void {
-    const weighted = this.#filter.process(block.slice());
-    for (let n = 0; n < weighted.length; n++) {
-      this.#sum += weighted[n] ** 2;
-      if (++this.#filled === this.#stepSamples) {
-        this.#steps.push(this.#sum / this.#stepSamples);
-        this.#sum = 0;
-        this.#filled = 0;
-      }
+  get #whole(): number {
+    return this.#settle + STRETCHES * STEPS_A_STRETCH * this.stepSamples;
+  }
+
+  push({ address, count }: SamplesAt): void {
+    for (let read = 0; read < count; ) {
+      const take = Math.min(count - read, this.#whole - this.#filled);
+      this.kernel.run.move(this.#buffer.forValues(0) + 4 * this.#filled, address + 4 * read, 4 * take);
+      this.#filled += take;
+      read += take;
+      if (this.#filled === this.#whole) this.#weigh(STRETCHES * STEPS_A_STRETCH);
     }
   }
 
-  /** LUFS; null when the stream is shorter than one block or never passes the gates. */
-  result(): number | null {
+  /** Takes the first steps of the buffer; what they settle in stays before them. */
+  #weigh(steps: number): void {
+    const { kernel } = this;
+    const buffer = this.#buffer.forValues(0);
+    const stride = STEPS_A_STRETCH * this.stepSamples;
+    const [sections, energies, plain] = [this.#sections, this.#energies, this.#plain].map(({ address }) => address);
+    kernel.run.weightedEnergies(buffer, stride, this.#settle, this.stepSamples, STEPS_A_STRETCH, sections, energies, plain);
+    for (let k = 0; k < steps; k++) {
+      this.#weighted.push(kernel.floats(this.#energies)[k] / this.stepSamples);
+      this.#powers.push(kernel.floats(this.#plain)[k] / this.stepSamples);
+    }
+    const used = this.#whole - this.#settle;
+    this.#filled = Math.max(0, this.#filled - used);
+    kernel.run.move(buffer, buffer + 4 * used, 4 * this.#filled);
+  }
+
+  /**
+   * LUFS, once no more come; null when the stream is shorter than one block or never passes the gates.
+   * @param whole powers of the steps of all that was recorded, where the stream is only its lower part: what lies above
+   *   is weighted alike
+   */
+  result(whole?: readonly Power[]): number | null {
+    const left = Math.floor((this.#filled - this.#settle) / this.stepSamples);
+    if (left > 0) {
+      const buffer = this.#buffer.forValues(0);
+      this.kernel.floats({ address: buffer + 4 * this.#filled, length: this.#whole - this.#filled }).fill(0);
+      this.#weigh(left);
+    }
+    const above = dbToPower(cascadeDb(kWeighting(48_000), 48_000, FLAT_FROM_HZ));
+    const steps = this.#weighted.map((power, k) => power + above * Math.max(0, (whole?.[k] ?? 0) - this.#powers[k]));
     const blocks: Power[] = [];
-    for (let i = 3; i < this.#steps.length; i++) {
-      blocks.push((this.#steps[i - 3] + this.#steps[i - 2] + this.#steps[i - 1] + this.#steps[i]) / 4);
-    }
+    for (let i = 3; i < steps.length; i++) blocks.push((steps[i - 3] + steps[i - 2] + steps[i - 1] + steps[i]) / 4);
     const loud = blocks.filter((power) => toLufs(power) > ABSOLUTE_GATE_LUFS);
     if (loud.length === 0) return null;
     const gate = toLufs(mean(loud)) + RELATIVE_GATE_LU;

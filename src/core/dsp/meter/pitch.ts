@@ -4,17 +4,16 @@
  * 300 Hz transmit filter.
  */
 import type { Fraction, Hertz } from '../../units/index.ts';
-import { BiquadChain, butterworthQs, lowPass } from '../filter/biquad.ts';
-import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
-import { median } from '../statistics/statistics.ts';
+import { butterworthQs, lowPass } from '../filter/biquad.ts';
+import { ThreeSections } from '../filter/threeSections.ts';
+import { Halver, type SamplesAt } from '../filter/tuner.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** Voices lie above this; common practice. */
 export const LOWEST_PITCH_HZ = 60;
 /** Voices lie below this; common practice. */
 export const HIGHEST_PITCH_HZ = 400;
-const WORKING_RATE_HZ = 6000;
 const LOWPASS_HZ = 1100;
-const HOP_S = 0.02;
 const WINDOW_S = 0.036;
 /** Below this the first dip is taken as the period; below the looser one the frame still counts as voiced. */
 const DIP_THRESHOLD = 0.15;
@@ -22,115 +21,72 @@ const VOICED_THRESHOLD = 0.3;
 /** With less of the frames voiced the pitch is not told. */
 export const LEAST_VOICED_SHARE: Fraction = 0.1;
 
-/** Median pitch of the voiced frames, and their share of all. */
-export interface Pitch {
-  /** Median over voiced frames; null when under a tenth of the frames are voiced. */
-  readonly medianHz: Hertz | null;
-  readonly voicedShare: Fraction;
-}
+/** Highest rate that is halved again: pitch is looked for at about this, or twice it. */
+const LEAST_RATE_HZ = 5000;
+/** Kept whole on the way down. */
+const KEPT_HZ = 1500;
 
-/** The rate that pitch is looked for at, and what makes it: the voice's lowest part, with every few samples one kept. */
+/** The voice's lowest part at a low rate: halved again and again, then filtered. */
 export class LowBand {
   readonly sampleRateHz: Hertz;
   /** Samples of the stream to one of the low band. */
-  readonly decimation: number;
-  readonly #filter: BiquadChain;
-  #skip = 0;
+  readonly factor: number;
+  readonly #halvers: readonly Halver[];
+  readonly #filter: ThreeSections;
 
-  constructor(sampleRateHz: Hertz) {
-    this.decimation = Math.max(1, Math.floor(sampleRateHz / WORKING_RATE_HZ));
-    this.sampleRateHz = sampleRateHz / this.decimation;
-    this.#filter = new BiquadChain(butterworthQs(6).map((q) => lowPass(sampleRateHz, LOWPASS_HZ, q)));
+  constructor(kernel: Kernel, sampleRateHz: Hertz) {
+    const halvers: Halver[] = [];
+    let rate = sampleRateHz;
+    for (; rate / 2 >= LEAST_RATE_HZ; rate /= 2) halvers.push(new Halver(kernel, rate, KEPT_HZ, 1));
+    this.#halvers = halvers;
+    this.sampleRateHz = rate;
+    this.factor = sampleRateHz / rate;
+    this.#filter = new ThreeSections(
+      kernel,
+      butterworthQs(6).map((q) => lowPass(rate, LOWPASS_HZ, q)),
+    );
   }
 
-  push(block: Float64Array): Float64Array {
-    const smooth = this.#filter.process(block.slice());
-    const count = Math.max(0, Math.ceil((smooth.length - this.#skip) / this.decimation));
-    const kept = new Float64Array(count);
-    for (let n = 0, at = this.#skip; n < count; n++, at += this.decimation) kept[n] = smooth[at];
-    this.#skip += count * this.decimation - smooth.length;
-    return kept;
+  push(samples: SamplesAt): SamplesAt {
+    return this.#filter.push(this.#halvers.reduce((passed, halver) => halver.push(passed), samples));
   }
 }
 
-/** Feeds on the low band of a recording. */
-export class PitchMeter {
-  readonly #rate: Hertz;
+/** Largest magnitude of samples as whole numbers: sums of some hundred products of two then stay within 32 bits. */
+const MOST_CODE = 2048;
+const PAIRED = 8;
+
+/** Pitch of single frames, by the kernel. */
+export class PitchFinder {
+  /** Samples of a frame. */
+  readonly size: number;
   readonly #window: number;
   readonly #longestLag: number;
   readonly #shortestLag: number;
-  readonly #hop: number;
-  readonly #buffer: Float64Array;
+  readonly #codes: KernelArray;
+  readonly #products: KernelArray;
+  readonly #sums: KernelArray;
   readonly #difference: Float64Array;
-  readonly #fast: { readonly kernel: Kernel; readonly samples: KernelArray; readonly out: KernelArray } | null;
-  readonly #pitches: Hertz[] = [];
-  #frames = 0;
-  #filled = 0;
-  #start = 0;
 
-  /** @param isActive whether the samples [start, start + length) of the recording are talk; others are skipped */
+  /** @param rateHz of the low band */
   constructor(
-    readonly band: Pick<LowBand, 'sampleRateHz' | 'decimation'>,
-    readonly isActive: (start: number, length: number) => boolean,
-    kernel: Kernel | null = createKernel(),
+    readonly kernel: Kernel,
+    readonly rateHz: Hertz,
   ) {
-    this.#rate = band.sampleRateHz;
-    this.#window = Math.round(WINDOW_S * this.#rate);
-    this.#longestLag = Math.ceil(this.#rate / LOWEST_PITCH_HZ) + 1;
-    this.#shortestLag = Math.floor(this.#rate / HIGHEST_PITCH_HZ);
-    this.#hop = Math.round(HOP_S * this.#rate);
-    this.#buffer = new Float64Array(this.#window + this.#longestLag + 1);
+    this.#window = PAIRED * Math.round((WINDOW_S * rateHz) / PAIRED);
+    this.#longestLag = Math.ceil(rateHz / LOWEST_PITCH_HZ) + 1;
+    this.#shortestLag = Math.floor(rateHz / HIGHEST_PITCH_HZ);
+    this.size = PAIRED * Math.ceil((this.#window + this.#longestLag + 1) / PAIRED);
+    this.#codes = kernel.take(this.size + PAIRED, 2);
+    this.#products = kernel.take(this.#longestLag + 1);
+    this.#sums = kernel.take(2, 8);
     this.#difference = new Float64Array(this.#longestLag + 1);
-    this.#fast = kernel && { kernel, samples: kernel.take(this.#buffer.length), out: kernel.take(this.#difference.length) };
   }
 
-  push(low: Float64Array): void {
-    for (let read = 0; read < low.length; ) {
-      const take = Math.min(low.length - read, this.#buffer.length - this.#filled);
-      this.#buffer.set(low.subarray(read, read + take), this.#filled);
-      this.#filled += take;
-      read += take;
-      if (this.#filled === this.#buffer.length) this.#takeFrame();
-    }
-  }
-
-  result(): Pitch {
-    const voicedShare = this.#frames === 0 ? 0 : this.#pitches.length / this.#frames;
-    return { medianHz: voicedShare < LEAST_VOICED_SHARE ? null : median(this.#pitches), voicedShare };
-  }
-
-  #takeFrame(): void {
-    const { decimation } = this.band;
-    if (this.isActive(this.#start * decimation, this.#buffer.length * decimation)) {
-      this.#frames++;
-      const pitch = this.#pitchOfBuffer();
-      if (pitch !== null) this.#pitches.push(pitch);
-    }
-    this.#buffer.copyWithin(0, this.#hop);
-    this.#filled -= this.#hop;
-    this.#start += this.#hop;
-  }
-
-  /** Squared differences of the buffer from itself, later by each lag. */
-  #differences(): void {
+  /** Pitch of the frame at an address of the kernel; null where it has none. */
+  pitchOf(address: number): Hertz | null {
     const d = this.#difference;
-    if (this.#fast) {
-      const { kernel, samples, out } = this.#fast;
-      kernel.floats(samples).set(this.#buffer);
-      kernel.run.differences(samples.address, this.#window, this.#longestLag, out.address);
-      d.set(kernel.floats(out));
-      return;
-    }
-    const x = this.#buffer;
-    for (let lag = 1; lag <= this.#longestLag; lag++) {
-      d[lag] = 0;
-      for (let n = 0; n < this.#window; n++) d[lag] += (x[n] - x[n + lag]) ** 2;
-    }
-  }
-
-  #pitchOfBuffer(): Hertz | null {
-    const d = this.#difference;
-    this.#differences();
+    if (!this.#differences(address)) return null;
     let running = 0;
     for (let lag = 1; lag <= this.#longestLag; lag++) {
       const sum = d[lag];
@@ -146,8 +102,27 @@ export class PitchMeter {
       }
     }
     if (d[best] > VOICED_THRESHOLD || best <= this.#shortestLag) return null;
-    const pitch = this.#rate / refined(d, best);
+    const pitch = this.rateHz / refined(d, best);
     return pitch >= LOWEST_PITCH_HZ && pitch <= HIGHEST_PITCH_HZ ? pitch : null;
+  }
+
+  /** Squared differences of the frame from itself, later by each lag, by their products. False for silence. */
+  #differences(address: number): boolean {
+    const { kernel, size } = this;
+    kernel.run.squares(address, size, this.#sums.address);
+    const peak = kernel.doubles(this.#sums)[1];
+    if (peak === 0) return false;
+    kernel.run.toInt16(address, size, MOST_CODE / peak, this.#codes.address);
+    kernel.run.correlations(this.#codes.address, this.#window, this.#longestLag, this.#products.address);
+    const products = kernel.integers(this.#products);
+    const codes = kernel.codes(this.#codes);
+    const own = products[0];
+    let later = own;
+    for (let lag = 1; lag <= this.#longestLag; lag++) {
+      later += codes[lag - 1 + this.#window] ** 2 - codes[lag - 1] ** 2;
+      this.#difference[lag] = own + later - 2 * products[lag];
+    }
+    return true;
   }
 }
 

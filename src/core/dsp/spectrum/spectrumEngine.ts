@@ -42,7 +42,8 @@ export interface SpectrumEngine {
 
 /** The kernel's engine, whose last result can be worked on where it lies. */
 export interface SpectrumEngineInKernel extends SpectrumEngine {
-  inputAddress(): number;
+  /** As `transform`, of a window that lies at an address of the kernel. */
+  transformAt(address: number): void;
   resultAddress(): number;
 }
 
@@ -129,8 +130,11 @@ class KernelEngine implements SpectrumEngineInKernel {
   }
 
   transform(at: number): void {
+    this.transformAt(this.#input.address + 4 * at * (this.shape.isComplex ? 2 : 1));
+  }
+
+  transformAt(x: number): void {
     const { run } = this.kernel;
-    const x = this.#input.address + 4 * at * (this.shape.isComplex ? 2 : 1);
     const [w, tw, work, out] = [this.#window, this.#twiddles, this.#work, this.#powers].map(({ address }) => address);
     if (this.shape.isComplex) run.complexPowers(this.#points, x, w, tw, work, out);
     else run.realPowers(this.#points, x, w, tw, this.#post.address, work, out);
@@ -152,9 +156,6 @@ class KernelEngine implements SpectrumEngineInKernel {
   }
   powers(): Float32Array {
     return this.kernel.floats(this.#powers);
-  }
-  inputAddress(): number {
-    return this.#input.address;
   }
   resultAddress(): number {
     return this.#powers.address;

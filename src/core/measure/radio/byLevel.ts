@@ -2,154 +2,9 @@
  * What is heard of a voice, kept apart by how loud it was: which moments are talk is known at the end only, when the
  * loudest is known (contract: within 25 dB of it). One pass over a recording is enough then, in constant memory.
  */
-import {
-  atPercent,
-  hann,
-  type Kernel,
-  type KernelArray,
-  type PairsAt,
-  Room,
-  type Spectrum,
-  type SpectrumEngineInKernel,
-  spectrumEngineIn,
-} from '../../dsp/index.ts';
-import { type Hertz, type Power, powerToDb } from '../../units/index.ts';
-
-/** Moments are kept apart by steps of this. */
-const STEP_DB = 0.5;
-/** Digital silence. */
-const LOWEST = -2000;
-
-/** The step that a power lies in. */
-export const stepOf = (power: Power): number => (power > 0 ? Math.max(LOWEST + 1, Math.floor(powerToDb(power) / STEP_DB)) : LOWEST);
-/** Steps from this one on hold what is at least so strong, but for half a step. */
-export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : LOWEST + 1);
-
-/** Powers of the 50 ms frames of a recording, as far as they are known. */
-export interface KnownFrames {
-  readonly powers: readonly Power[];
-  readonly frameSamples: number;
-  /** No more frames come. */
-  readonly isWhole: boolean;
-  /** Steps under this one are no talk, whatever comes. */
-  readonly leastStep: number;
-}
-
-/** Which pairs go in, and how they are cut into windows. */
-export interface WindowsShape {
-  readonly sampleRateHz: Hertz;
-  /** Samples of the recording to one pair, and to a frame. */
-  readonly factor: number;
-  readonly frameSamples: number;
-  /** Pairs of a window, a power of two. */
-  readonly size: number;
-  /** From one window to the next; half a window when left out. */
-  readonly hop?: number;
-}
-
-/** Windows wait for their frames: room for what comes meanwhile. */
-const ROOM = 16384;
-
-/** Hann windows over a stream of pairs, each looked at once the frames that it touches are known. */
-export class FrameWindows {
-  readonly engine: SpectrumEngineInKernel;
-  /** Sum of the window's squares. */
-  windowPower: number;
-  readonly #hop: number;
-  readonly #room: number;
-  /** Pairs in the engine's room, where the next window begins among them, and where that is in the stream. */
-  #filled = 0;
-  #next = 0;
-  #start = 0;
-
-  /** @param look told the powers of the frames that the window touches; `transform` gives its spectrum */
-  constructor(
-    readonly kernel: Kernel,
-    readonly shape: WindowsShape,
-    readonly look: (touched: readonly Power[]) => void,
-  ) {
-    const { size, frameSamples, factor } = shape;
-    const taper = hann(size);
-    this.#hop = shape.hop ?? size / 2;
-    this.windowPower = taper.reduce((sum, w) => sum + w * w, 0);
-    this.#room = 2 * size + Math.ceil((2 * frameSamples) / factor) + ROOM;
-    this.engine = spectrumEngineIn(kernel, { size, isComplex: true, averages: 0, window: taper, room: this.#room });
-  }
-
-  /** Works out the window that is being looked at. */
-  transform(): void {
-    this.engine.transform(this.#next);
-  }
-
-  push({ address, count }: PairsAt, frames: KnownFrames): void {
-    let read = 0;
-    while (read < count) {
-      if (this.#filled === 0) {
-        // Between windows further apart than they are long.
-        const skipped = Math.min(this.#next, count - read);
-        this.#next -= skipped;
-        read += skipped;
-      }
-      const take = Math.min(count - read, this.#room - this.#filled);
-      this.kernel.run.move(this.engine.inputAddress() + 8 * this.#filled, address + 8 * read, 8 * take);
-      this.#filled += take;
-      read += take;
-      this.#lookAtKnown(frames);
-      if (this.#filled === this.#room) this.#compact();
-    }
-  }
-
-  /** What is left, once no more come. */
-  end(frames: KnownFrames): void {
-    if (this.#start === 0 && this.#filled > 0 && this.#filled < this.shape.size) this.#lookAtShort(frames);
-    else this.#lookAtKnown(frames);
-  }
-
-  #compact(): void {
-    if (this.#next === 0) throw new Error('Frames came too late for their windows.');
-    this.#filled -= this.#next;
-    const input = this.engine.inputAddress();
-    this.kernel.run.move(input, input + 8 * this.#next, 8 * this.#filled);
-    this.#next = 0;
-  }
-
-  #lookAtKnown(frames: KnownFrames): void {
-    while (this.#filled - this.#next >= this.shape.size) {
-      const touched = this.#touched(frames, this.shape.size);
-      if (touched === null) return;
-      if (touched.length > 0) this.look(touched);
-      this.#next += this.#hop;
-      this.#start += this.#hop;
-    }
-    if (this.#next < this.#filled) return;
-    this.#next -= this.#filled;
-    this.#filled = 0;
-  }
-
-  /** Frames that a window of so many pairs touches; null while they are not all known. */
-  #touched({ powers, isWhole }: KnownFrames, length: number): readonly Power[] | null {
-    const { factor, frameSamples } = this.shape;
-    const first = Math.floor((this.#start * factor) / frameSamples);
-    const last = Math.floor(((this.#start + length) * factor - 1) / frameSamples);
-    return last >= powers.length && !isWhole ? null : powers.slice(first, last + 1);
-  }
-
-  /** A stream shorter than one window gets a window of its own length, padded with silence. */
-  #lookAtShort(frames: KnownFrames): void {
-    const { size } = this.shape;
-    const taper = hann(this.#filled);
-    const power = taper.reduce((sum, w) => sum + w * w, 0);
-    // A single pair has no spectrum.
-    if (power === 0) return;
-    this.windowPower = power;
-    this.engine.input().fill(0, 2 * this.#filled, 2 * size);
-    const padded = new Float64Array(size);
-    padded.set(taper);
-    this.engine.setWindow(padded);
-    const touched = this.#touched(frames, this.#filled) ?? [];
-    if (touched.length > 0) this.look(touched);
-  }
-}
+import { atPercent, type Kernel, type KernelArray, Room, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
+import type { Hertz, Power } from '../../units/index.ts';
+import { FrameWindows, firstStepOf, type KnownFrames, SILENT_STEP, stepOf, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
 
 interface Group {
   /** Windows whose loudest frame is of this step, and which hold nothing of digital silence; and how many. */
@@ -166,7 +21,8 @@ interface Share {
 }
 
 /** Where the pairs stand, and what is kept of them. */
-export interface LevelSpectraShape extends WindowsShape {
+export interface LevelSpectraShape extends Omit<WindowsShape, 'width'> {
+  readonly sampleRateHz: Hertz;
   /** What stands at 0 Hz of the pairs. */
   readonly centreHz: Hertz;
   /** Bins further from 0 Hz than this are of no use; all are kept when left out, or when the file is as narrow. */
@@ -178,9 +34,10 @@ export interface LevelSpectraShape extends WindowsShape {
 /** Spectra of half-overlapped Hann windows, sorted by the levels of the frames they touch. */
 export class LevelSpectra {
   readonly #windows: FrameWindows;
+  readonly #spectra: WindowSpectrum;
   readonly #byLoudest = new Map<number, Group>();
   readonly #byFrame = new Map<number, Share>();
-  #leastStep = LOWEST;
+  #leastStep = SILENT_STEP;
   /** Where the bins that are kept lie in a result: those from 0 Hz up, and the negative ones; first bin and how many. */
   readonly #kept: readonly (readonly [number, number])[];
 
@@ -194,10 +51,11 @@ export class LevelSpectra {
       [0, half],
       [size - half, half],
     ];
-    this.#windows = new FrameWindows(kernel, shape, (touched) => this.#add(touched));
+    this.#spectra = new WindowSpectrum(kernel, size, true);
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2 }, (touched, address, length) => this.#add(touched, address, length));
   }
 
-  push(pairs: PairsAt, frames: KnownFrames): void {
+  push(pairs: SamplesAt, frames: KnownFrames): void {
     this.#leastStep = frames.leastStep;
     this.#windows.push(pairs, frames);
   }
@@ -207,14 +65,14 @@ export class LevelSpectra {
     this.#windows.end(frames);
   }
 
-  #add(touched: readonly Power[]): void {
+  #add(touched: readonly Power[], address: number, length: number): void {
     const { kernel } = this;
     const { size, keeps } = this.shape;
     const steps = touched.map(stepOf);
     const loudest = Math.max(...steps);
     if (keeps === 'highest' && loudest < this.#leastStep) return;
-    this.#windows.transform();
-    const powers = this.#windows.engine.resultAddress();
+    const powers = this.#spectra.powersOf(address, length);
+    if (powers === null) return;
     let group = this.#byLoudest.get(loudest);
     if (!group) {
       const room = kernel.take(size);
@@ -222,13 +80,13 @@ export class LevelSpectra {
       this.#byLoudest.set(loudest, group);
     }
     if (group.highest) for (const [at, count] of this.#kept) kernel.run.hold(group.highest.address + 4 * at, powers + 4 * at, count);
-    if (group.whole && !steps.includes(LOWEST)) {
+    if (group.whole && !steps.includes(SILENT_STEP)) {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
     const weight = 1 / steps.length;
     for (const step of steps) {
-      if (step === LOWEST || step < this.#leastStep) continue;
+      if (step === SILENT_STEP || step < this.#leastStep) continue;
       let share = this.#byFrame.get(step);
       if (!share) {
         share = { sum: kernel.take(size), weight: 0 };
@@ -245,7 +103,7 @@ export class LevelSpectra {
     const first = firstStepOf(least);
     const { size } = this.shape;
     const active = [...this.#byFrame].filter(([step]) => step >= first).map(([, share]) => share);
-    const quiet = [...this.#byLoudest].filter(([step]) => step < first && step !== LOWEST);
+    const quiet = [...this.#byLoudest].filter(([step]) => step < first && step !== SILENT_STEP);
     const loud = [...this.#byLoudest].flatMap(([step, { highest }]) => (step >= first && highest ? [highest] : []));
     const held = kernel.take(size);
     for (const highest of loud) kernel.run.hold(held.address, highest.address, size);
@@ -273,7 +131,7 @@ export class LevelSpectra {
   /** Bins in the order of frequency, as far as the file reaches. */
   #spectrum(sums: Float64Array | Float32Array, factor: number): Spectrum {
     const { size, sampleRateHz, centreHz, factor: each } = this.shape;
-    const scale = factor / (sampleRateHz * this.#windows.windowPower);
+    const scale = factor / (sampleRateHz * this.#spectra.windowPower);
     const binHz = sampleRateHz / size;
     const centre = Math.round(centreHz / binHz);
     const half = (each * size) / 2;
@@ -285,6 +143,9 @@ export class LevelSpectra {
     return { binHz, firstHz: low * binHz, density };
   }
 }
+
+/** Pairs wait for their frames: they are moved together when so many do. */
+const ROOM = 16384;
 
 /** Powers are counted in steps of about 0.05 dB: 64 to each exponent of single precision. */
 const BINS = 256 * 64;
@@ -315,7 +176,7 @@ export class LevelTally {
     this.#waiting = new Room(kernel);
   }
 
-  push({ address, count }: PairsAt, { powers, frameSamples, leastStep }: KnownFrames): void {
+  push({ address, count }: SamplesAt, { powers, frameSamples, leastStep }: KnownFrames): void {
     const { run } = this.kernel;
     if (this.#filled + count > ROOM && this.#next > 0) {
       this.#filled -= this.#next;
@@ -353,7 +214,7 @@ export class LevelTally {
   /** Mean and a percentile over the talk. @param least power of the weakest frame that is talk */
   result(least: Power, percent: number): { readonly top: Power | null; readonly mean: Power } {
     const first = firstStepOf(least);
-    const active = [...this.#tallies].filter(([step]) => step >= first && step !== LOWEST).map(([, tally]) => tally);
+    const active = [...this.#tallies].filter(([step]) => step >= first && step !== SILENT_STEP).map(([, tally]) => tally);
     const count = active.reduce((sum, tally) => sum + tally.count, 0);
     if (count === 0) return { top: null, mean: 0 };
     const counts = this.kernel.take(BINS);

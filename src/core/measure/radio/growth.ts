@@ -3,9 +3,9 @@
  * (0 dB for 1), leakage through a filter or a balance keeps its distance (1 for 1), an amplifier's products grow faster
  * (2 and more for 1). Tried on recorded voices; see docs/measurements.md.
  */
-import { bandPower, fftSizeFor, type Kernel, type KernelArray, type PairsAt, type Spectrum } from '../../dsp/index.ts';
+import { bandPower, fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import { type Decibels, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, stepOf, type WindowsShape } from './byLevel.ts';
+import { FrameWindows, firstStepOf, type KnownFrames, stepOf, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;
@@ -29,7 +29,7 @@ const LEAST_OVER_NOISE: Power = 2;
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
 /** Of the steps by which talk is told from pauses, so many are kept together here. */
-const STEPS_TOGETHER = 2;
+const STEPS_TOGETHER = 10;
 
 /** How a band's power grows with the voice. */
 export interface Growth {
@@ -50,6 +50,7 @@ interface Group {
 /** Moments of the voice, loud and soft, with the spectrum of each. */
 export class VoiceMoments {
   readonly #windows: FrameWindows;
+  readonly #spectra: WindowSpectrum;
   readonly #size: number;
   readonly #scale: number;
   readonly #groups = new Map<string, Group>();
@@ -61,16 +62,20 @@ export class VoiceMoments {
    */
   constructor(
     readonly kernel: Kernel,
-    readonly shape: Omit<WindowsShape, 'size'>,
+    readonly shape: Pick<WindowsShape, 'factor' | 'frameSamples'> & { readonly sampleRateHz: Hertz },
     readonly carrierHz: Hertz,
     readonly sign: 1 | -1,
   ) {
     this.#size = fftSizeFor(shape.sampleRateHz, WIDEST_BIN_HZ);
-    this.#windows = new FrameWindows(kernel, { ...shape, size: this.#size }, (touched) => this.#take(Math.min(...touched.map(stepOf))));
-    this.#scale = 1 / (shape.sampleRateHz * this.#windows.windowPower);
+    const size = this.#size;
+    this.#spectra = new WindowSpectrum(kernel, size, true);
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, (touched, address, length) =>
+      this.#take(Math.min(...touched.map(stepOf)), address, length),
+    );
+    this.#scale = 1 / (shape.sampleRateHz * this.#spectra.windowPower);
   }
 
-  push(pairs: PairsAt, frames: KnownFrames): void {
+  push(pairs: SamplesAt, frames: KnownFrames): void {
     this.#leastStep = frames.leastStep;
     this.#windows.push(pairs, frames);
   }
@@ -81,12 +86,12 @@ export class VoiceMoments {
     if (pairs >= this.#size) this.#windows.end(frames);
   }
 
-  #take(step: number): void {
+  #take(step: number, address: number, length: number): void {
     if (step < this.#leastStep) return;
     const { kernel } = this;
-    const { engine } = this.#windows;
-    this.#windows.transform();
-    const voice = powerToDb(Math.max(this.#voicePower(engine.resultAddress()), Number.MIN_VALUE));
+    const powers = this.#spectra.powersOf(address, length);
+    if (powers === null) return;
+    const voice = powerToDb(Math.max(this.#voicePower(powers), Number.MIN_VALUE));
     const level = Math.max(0, Math.round((voice - LOWEST_DB) / STEP_DB));
     const key = `${Math.floor(step / STEPS_TOGETHER)} ${level}`;
     let group = this.#groups.get(key);
@@ -95,7 +100,7 @@ export class VoiceMoments {
       this.#groups.set(key, group);
     }
     group.count++;
-    kernel.run.addScaled(group.sum.address, engine.resultAddress(), this.#size, 1);
+    kernel.run.addScaled(group.sum.address, powers, this.#size, 1);
   }
 
   /** The voice's power in a raw result, of whole bins. */

@@ -13,7 +13,7 @@ import { eachPairBlock, type IqOptions, iqBasics, iqKernel, LevelScan, noiseInBa
 import { LEAST_OVER_NOISE } from './keying.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
 import { ssbFindings } from './ssbFindings.ts';
-import { VoicePass, type VoicePassResult } from './voicePass.ts';
+import { SsbPass, type SsbPassResult } from './ssbPass.ts';
 
 const WANTED: readonly [Hertz, Hertz] = [100, 3000];
 const ADJACENT: readonly [Hertz, Hertz] = [3300, 6300];
@@ -39,7 +39,7 @@ export async function measureSsb(
   const band = { centreHz: carrierHz, halfWidthHz: VOICE_HALF_HZ };
   const block = new PairBlock(iqKernel(source));
   const scan = new LevelScan(source, block, false);
-  const pass = new VoicePass(block.kernel, source.sampleRateHz, carrierHz, sideband, band);
+  const pass = new SsbPass(block.kernel, source.sampleRateHz, carrierHz, sideband, band);
   const nonFinite = await eachPairBlock(source, block, options, [0, options.reference ? 0.9 : 1], () => {
     scan.push();
     pass.push(block);
@@ -108,7 +108,7 @@ const RECORDING_CODES: readonly FindingCode[] = ['receiver-overload', 'iq-imbala
 
 function numbersOf(
   options: SsbOptions,
-  { fine, coarse, envelope }: VoicePassResult,
+  { fine, coarse, envelope }: SsbPassResult,
   active: Spectrum,
   reference: Spectrum | null | undefined,
   notes: Notes,

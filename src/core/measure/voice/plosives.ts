@@ -1,6 +1,6 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { BiquadChain, FrameMeter, highPass, lowPass, median } from '../../dsp/index.ts';
-import { type Decibels, type Hertz, powerToDb } from '../../units/index.ts';
+import { FRAME_SECONDS, highPass, type Kernel, type KernelArray, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
+import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 const LOW_HZ = 15;
 const HIGH_HZ = 70;
@@ -10,21 +10,44 @@ const RE_RUMBLE_DB: Decibels = 20;
 
 /** Feeds on the low band of a recording. */
 export class PlosiveMeter {
-  readonly #filter: BiquadChain;
-  readonly #frames: FrameMeter;
+  readonly #filter: ThreeSections;
+  readonly #frameSamples: number;
+  readonly #sums: KernelArray;
+  readonly #powers: Power[] = [];
+  #energy = 0;
+  #filled = 0;
 
-  constructor(sampleRateHz: Hertz) {
-    this.#filter = new BiquadChain([highPass(sampleRateHz, LOW_HZ), lowPass(sampleRateHz, HIGH_HZ), lowPass(sampleRateHz, HIGH_HZ)]);
-    this.#frames = new FrameMeter(sampleRateHz);
+  constructor(
+    readonly kernel: Kernel,
+    sampleRateHz: Hertz,
+  ) {
+    this.#filter = new ThreeSections(kernel, [
+      highPass(sampleRateHz, LOW_HZ),
+      lowPass(sampleRateHz, HIGH_HZ),
+      lowPass(sampleRateHz, HIGH_HZ),
+    ]);
+    this.#frameSamples = Math.max(1, Math.round(sampleRateHz * FRAME_SECONDS));
+    this.#sums = kernel.take(2, 8);
   }
 
-  push(low: Float64Array): void {
-    this.#frames.push(this.#filter.process(low.slice()));
+  push(low: SamplesAt): void {
+    const { address, count } = this.#filter.push(low);
+    for (let from = 0; from < count; ) {
+      const take = Math.min(count - from, this.#frameSamples - this.#filled);
+      this.kernel.run.squares(address + 4 * from, take, this.#sums.address);
+      this.#energy += this.kernel.doubles(this.#sums)[0];
+      this.#filled += take;
+      from += take;
+      if (this.#filled < this.#frameSamples) continue;
+      this.#powers.push(this.#energy / this.#frameSamples);
+      this.#energy = 0;
+      this.#filled = 0;
+    }
   }
 
   /** Number of pops, adjoining frames counted once. @param speechDb active speech level */
   pops(speechDb: Decibels): number {
-    const { powers } = this.#frames.result();
+    const powers = this.#powers;
     const heard = powers.filter((power) => power > 0);
     if (heard.length === 0) return 0;
     const levels = powers.map(powerToDb);

@@ -1,44 +1,34 @@
 /**
  * The voice measurement: receiver audio or a microphone recording in, the contract's numbers out.
- * Two passes over the file in constant memory (a few numbers per 50 ms are kept): the first finds levels
- * and where talk is, the second averages spectra and pitch over that.
+ * One pass over the file (voicePass.ts).
  */
 import {
   ACTIVE_RANGE_DB,
-  ActiveSpeechMeter,
   bandPowers,
-  ClippingMeter,
   clippedShare,
-  FlatTopMeter,
+  createKernel,
   FRAME_SECONDS,
   type FrameLevels,
-  FrameMeter,
-  fftSizeFor,
   LEAST_VOICED_SHARE,
-  LoudnessMeter,
-  LowBand,
   mean,
-  PitchMeter,
   percentile,
   type Spectrum,
-  SpectrumAverager,
   slope,
   VOICE_THIRD_OCTAVES,
   VOICE_TWELFTH_OCTAVES,
 } from '../../dsp/index.ts';
-import { mixDown, type SampleSource } from '../../files/index.ts';
+import type { SampleSource } from '../../files/index.ts';
 import type { OwnLimits } from '../../findings/index.ts';
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
 import { occupiedVoiceBand, passbandAgainst } from '../passband.ts';
-import { walk } from '../walk.ts';
-import { HumMeter } from './hum.ts';
+import { NotMeasurable } from '../radio/iq.ts';
+import { type ChannelOptions, eachMono } from './eachMono.ts';
 import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
-import { PlosiveMeter } from './plosives.ts';
+import type { TalkSpectraResult } from './talkSpectra.ts';
 import { type Room, voiceFindings } from './voiceFindings.ts';
+import { VoicePass, type VoicePassResult } from './voicePass.ts';
 
-/** Bins of the averaged spectrum are at most this wide (contract). */
-const WIDEST_BIN_HZ = 8;
 /** Above this share of talk there is no pause to hear the room in (contract). */
 const MOST_ACTIVITY = 0.95;
 /** Of the ten third octaves from 315 to 2500 Hz at least this many must lie inside the passband (contract). */
@@ -77,138 +67,45 @@ export async function measureVoice(source: SampleSource, options: VoiceOptions =
   if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
     throw new RangeError(`DownConverter ${options.channel} does not exist; this file has ${source.channels}.`);
   }
-  const levels = await measureLevels(source, options);
-  const spectra = await measureSpectra(source, options, levels.frames, levels);
+  const { pass, nonFinite } = await passOver(source, options, [0, options.reference ? 0.7 : 1]);
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : null;
-  return assemble(source, options, levels, spectra, reference);
+  return assemble(source, options, pass.result(), nonFinite, reference);
 }
 
-interface Levels {
-  frames: FrameLevels;
-  speech: ActiveSpeechMeter;
-  loudness: LoudnessMeter;
-  clipping: ClippingMeter[];
-  highest: number;
-  lowest: number;
-  samples: number;
-  nonFinite: number;
-}
-
-const eachBlock = (
+/** @throws NotMeasurable where this machine can't */
+async function passOver(
   source: SampleSource,
-  options: VoiceOptions,
-  share: readonly [number, number],
-  use: (mono: Float64Array, channels: readonly Float64Array[]) => void,
-): Promise<number> =>
-  walk(source, source.blocks, options, share, (block) => {
-    use(mixDown(block, options.channel), block);
-    return block[0].length;
-  });
-
-async function measureLevels(source: SampleSource, options: VoiceOptions): Promise<Levels> {
-  const frames = new FrameMeter(source.sampleRateHz);
-  const speech = new ActiveSpeechMeter(source.sampleRateHz);
-  const loudness = new LoudnessMeter(source.sampleRateHz);
-  const clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
-  let samples = 0;
-  const nonFinite = await eachBlock(source, options, [0, 0.35], (mono, channels) => {
-    frames.push(mono);
-    speech.push(mono);
-    loudness.push(mono);
-    for (const [c, meter] of clipping.entries()) meter.push(channels[c]);
-    samples += mono.length;
-  });
-  const { highest, lowest } = frames;
-  return { frames: frames.result(), speech, loudness, clipping, highest, lowest, samples, nonFinite };
+  options: ChannelOptions,
+  share: readonly [Fraction, Fraction],
+): Promise<{ pass: VoicePass; nonFinite: number }> {
+  const kernel = createKernel();
+  if (!kernel) throw new NotMeasurable('This machine has no WebAssembly with vectors, which measuring needs.');
+  const pass = new VoicePass(kernel, source);
+  const nonFinite = await eachMono(source, kernel, pass.blockSamples, options, share, (mono, pairs) => pass.push(mono, pairs));
+  return { pass, nonFinite };
 }
 
-interface Spectra {
-  speech: Spectrum | null;
-  pauses: Spectrum | null;
-  quiet: Spectrum | null;
-  even: Spectrum | null;
-  halves: readonly [Spectrum | null, Spectrum | null];
-  pitch: PitchMeter;
-  flatTops: FlatTopMeter;
-  plosives: PlosiveMeter;
-  hum: HumMeter;
-}
-
-/** Halves of the talk: seconds in turn, so that both have something of all that is said. */
-const HALF_S = 1;
-
-/**
- * A window counts for talk by its share of active frames, for the pauses when it has none, and for the quiet
- * moments (which are there even when noise fills the pauses) when it lies in the quietest quarter. Beside the talk as
- * it is stands the talk with every moment brought to one level, and the talk of two halves.
- */
-const weights = (frames: FrameLevels, sampleRateHz: Hertz) => (start: number, length: number) => {
-  const active = frames.activeShare(start, length);
-  const isFirst = Math.floor((start + length / 2) / (HALF_S * sampleRateHz)) % 2 === 0;
-  return [
-    active,
-    active === 0 && frames.isPause(start, length) ? 1 : 0,
-    frames.isQuiet(start, length) ? 1 : 0,
-    active === 0 ? 0 : (active * frames.loudest) / frames.meanPower(start, length),
-    isFirst ? active : 0,
-    isFirst ? 0 : active,
-  ];
-};
-
-async function measureSpectra(
-  source: SampleSource,
-  options: VoiceOptions,
-  frames: FrameLevels,
-  { highest, lowest }: Levels,
-): Promise<Spectra> {
-  const rate = source.sampleRateHz;
-  const averager = new SpectrumAverager({
-    sampleRateHz: rate,
-    size: fftSizeFor(rate, WIDEST_BIN_HZ),
-    averages: 6,
-    weigh: weights(frames, rate),
-  });
-  const low = new LowBand(rate);
-  const pitch = new PitchMeter(low, (start, length) => frames.activeShare(start, length) >= 0.5);
-  const flatTops = new FlatTopMeter(highest, lowest, source.codeStep);
-  const plosives = new PlosiveMeter(low.sampleRateHz);
-  const hum = new HumMeter(low.sampleRateHz);
-  await eachBlock(source, options, [0.35, options.reference ? 0.8 : 1], (mono) => {
-    averager.push(mono);
-    flatTops.push(mono);
-    const lows = low.push(mono);
-    pitch.push(lows);
-    plosives.push(lows);
-    hum.push(lows);
-  });
-  const [speech, pauses, quiet, even, first, second] = averager.result();
-  return { speech, pauses, quiet, even, halves: [first, second], pitch, flatTops, plosives, hum };
-}
-
-/** Long-term spectrum of the active part alone; null in silence. */
+/** Long-term spectrum of the active part alone, up to 8 kHz; null in silence. */
 export async function speechSpectrum(source: SampleSource, signal?: AbortSignal): Promise<Spectrum | null> {
-  const rate = source.sampleRateHz;
-  const meter = new FrameMeter(rate);
-  await eachBlock(source, { signal }, [0, 1], (mono) => meter.push(mono));
-  const frames = meter.result();
-  const averager = new SpectrumAverager({
-    sampleRateHz: rate,
-    size: fftSizeFor(rate, WIDEST_BIN_HZ),
-    averages: 1,
-    weigh: (start, length) => [frames.activeShare(start, length)],
-  });
-  await eachBlock(source, { signal }, [0, 1], (mono) => averager.push(mono));
-  return averager.result()[0];
+  const { pass } = await passOver(source, { signal }, [0, 1]);
+  return pass.result().spectra.speech;
 }
 
-function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, spectra: Spectra, reference: Spectrum | null): VoiceResult {
+function assemble(
+  source: SampleSource,
+  options: VoiceOptions,
+  heard: VoicePassResult,
+  nonFinite: number,
+  reference: Spectrum | null,
+): VoiceResult {
+  const { spectra } = heard;
   const notes: Notes = {};
-  const { levelDb, activity } = levels.speech.result();
-  const loudnessLufs = levels.loudness.result();
-  const durationS = levels.samples / source.sampleRateHz;
+  const { levelDb, activity } = heard.speech.result();
+  const { loudnessLufs } = heard;
+  const durationS = heard.samples / source.sampleRateHz;
   if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
-  if (levels.nonFinite > 0) {
-    notes.samples = `${levels.nonFinite} samples were not finite numbers and were read as silence.`;
+  if (nonFinite > 0) {
+    notes.samples = `${nonFinite} samples were not finite numbers and were read as silence.`;
   }
   if (levelDb === null) {
     for (const key of ['activeSpeechLevelDb', 'activityFactor', 'peakToAverageDb', 'passbandHz', 'snrDb']) {
@@ -218,7 +115,7 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
   if (loudnessLufs === null) {
     notes.loudnessLufs = durationS < 0.4 ? 'Shorter than one 400 ms loudness block.' : 'Nothing is louder than the -70 LUFS gate.';
   }
-  const noise = noiseFloor(levels.frames, activity, levelDb, notes);
+  const noise = noiseFloor(heard.frames, activity, levelDb, notes);
   const isLimited = noiseLimited(spectra);
   const thirdOctaveDb = thirdOctaves(spectra.speech, isLimited, notes);
   const powers = spectra.speech ? bandPowers(spectra.speech, VOICE_TWELFTH_OCTAVES) : [];
@@ -228,31 +125,33 @@ function assemble(source: SampleSource, options: VoiceOptions, levels: Levels, s
     kind: 'voice' as const,
     durationS,
     sampleRateHz: source.sampleRateHz,
-    clippedShare: clippedShare(levels.clipping),
+    clippedShare: clippedShare(heard.clipping),
     activeSpeechLevelDb: levelDb,
     activityFactor: activity,
     loudnessLufs,
-    peakToAverageDb: levelDb === null ? null : levels.frames.peakDb - levelDb,
+    peakToAverageDb: levelDb === null ? null : heard.frames.peakDb - levelDb,
     thirdOctaveDb,
     tiltDbPerOctave: tilt(thirdOctaveDb, passed, notes),
     passbandHz: measured,
     noiseFloorDb: noise,
     snrDb: noise === null || levelDb === null ? null : levelDb - noise,
-    pitchHz: pitch(spectra, notes),
-    levelSpreadDb: levelSpread(levels.frames, notes),
+    pitchHz: pitch(heard.pitchHz, notes),
+    levelSpreadDb: levelSpread(heard.frames, notes),
     notes,
   };
-  const detail = detailOf(levels.frames, spectra);
+  const detail = detailOf(heard.frames, spectra);
   const findings = voiceFindings(
     measurement,
     {
       ...spectra,
-      hum: spectra.hum.result(),
+      flatTops: heard.flatTops,
+      plosives: heard.plosives,
+      hum: heard.hum.result(),
       passed,
       overSpeechDb: overOrdinarySpeech(powers.length > 0 ? powers : VOICE_TWELFTH_OCTAVES.map(() => null), passed),
       isLimited,
-      peakDb: amplitudeToDb(levels.frames.peak),
-      room: roomOf(levels.frames),
+      peakDb: amplitudeToDb(heard.frames.peak),
+      room: roomOf(heard.frames),
     },
     options.limits,
   );
@@ -308,7 +207,7 @@ function roomOf({ powers, active }: FrameLevels): Room | null {
 const LEAST_ROOM_FRAMES = 20;
 
 /** Which third octaves hold more of the pauses' noise than of the talk: their levels are upper bounds. */
-function noiseLimited({ speech, pauses, quiet }: Spectra): boolean[] {
+function noiseLimited({ speech, pauses, quiet }: TalkSpectraResult): boolean[] {
   // Where noise leaves no pauses, the quietest moments stand for them.
   const noise = pauses ?? quiet;
   if (!speech || !noise) return VOICE_THIRD_OCTAVES.map(() => false);
@@ -373,13 +272,12 @@ function passband(
   return edges;
 }
 
-function pitch({ pitch: meter }: Spectra, notes: Notes): Hertz | null {
-  const { medianHz } = meter.result();
+function pitch(medianHz: Hertz | null, notes: Notes): Hertz | null {
   if (medianHz === null) notes.pitchHz = `Under ${100 * LEAST_VOICED_SHARE} % of the talk is voiced between 60 and 400 Hz.`;
   return medianHz;
 }
 
-function detailOf(frames: FrameLevels, { speech, pauses, quiet, even, halves }: Spectra): VoiceDetail {
+function detailOf(frames: FrameLevels, { speech, pauses, quiet, even, halves }: TalkSpectraResult): VoiceDetail {
   const noise = pauses ?? quiet;
   const powersOf = (spectrum: Spectrum | null) => (spectrum ? bandPowers(spectrum, VOICE_TWELFTH_OCTAVES) : null);
   const [first, second] = halves.map(powersOf);

@@ -1,5 +1,5 @@
 /** Judgements on a voice measurement, one entry a fault. The limits stand in limits.ts. */
-import { bandPower, type FlatTopMeter, highestHz, mean, type Spectrum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
+import { bandPower, highestHz, mean, type Spectrum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
 import { type Finding, judge, type OwnLimits, worstFirst } from '../../findings/index.ts';
 import { type Decibels, decibels, type Hertz, powerToDb, roughPercent } from '../../units/index.ts';
 import type { VoiceMeasurement } from '../measurement.ts';
@@ -20,7 +20,7 @@ export interface Room {
 export interface VoiceEvidence {
   readonly speech: Spectrum | null;
   readonly hum: Hum | null;
-  readonly flatTops: FlatTopMeter;
+  readonly flatTops: { readonly tops: number; readonly samples: number };
   readonly plosives: PlosiveMeter;
   readonly peakDb: Decibels;
   /** What the filter lets through. */

@@ -10,13 +10,14 @@ import {
   type Kernel,
   lowPassTaps,
   type PairBlock,
-  type PairsAt,
+  type SamplesAt,
   type Spectrum,
   Tuner,
 } from '../../dsp/index.ts';
 import type { Sideband } from '../../modem/index.ts';
 import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
-import { type KnownFrames, LevelSpectra, LevelTally, stepOf } from './byLevel.ts';
+import { type KnownFrames, leastStepOf } from '../frameWindows.ts';
+import { LevelSpectra, LevelTally } from './byLevel.ts';
 import { VoiceMoments } from './growth.ts';
 import { WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { partSamplesOf, type SignalBand } from './keying.ts';
@@ -41,11 +42,11 @@ const COARSE_HOP = 16;
 
 /** Anything that takes pairs and gives fewer. */
 interface Narrowing {
-  push(pairs: PairsAt): PairsAt;
+  push(pairs: SamplesAt): SamplesAt;
 }
 
 /** What the talk, the pauses and the loudest moments look like, and the envelope of the talk. */
-export interface VoicePassResult {
+export interface SsbPassResult {
   /** About the voice, in fine bins. */
   readonly fine: { readonly active: Spectrum | null; readonly highest: Spectrum | null };
   /** Of the whole file, in coarse bins. */
@@ -57,7 +58,7 @@ export interface VoicePassResult {
 }
 
 /** Feed it with blocks, then ask for the result. */
-export class VoicePass {
+export class SsbPass {
   readonly moments: VoiceMoments;
   readonly #tuner: Tuner;
   readonly #narrow: Narrowing;
@@ -104,7 +105,16 @@ export class VoicePass {
     this.#inBand = new Decimator(kernel, narrowRate, bandStep, taps, band.centreHz - centreHz);
     const frameSamples = this.#frameSamples;
     const size = fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ);
-    this.#fine = new LevelSpectra(kernel, { sampleRateHz, centreHz, factor, frameSamples, size, keptHz: FINE_HALF_HZ, keeps: 'highest' });
+    this.#fine = new LevelSpectra(kernel, {
+      sampleRateHz,
+      centreHz,
+      factor,
+      frameSamples,
+      size,
+      hop: size / 2,
+      keptHz: FINE_HALF_HZ,
+      keeps: 'highest',
+    });
     const coarse = fftSizeFor(rateHz, COARSE_BIN_HZ);
     this.#coarse = new LevelSpectra(kernel, {
       sampleRateHz: rateHz,
@@ -130,11 +140,11 @@ export class VoicePass {
     this.#take(this.#tuner.push(raw), raw);
   }
 
-  #take(all: PairsAt, raw: PairsAt | null): void {
+  #take(all: SamplesAt, raw: SamplesAt | null): void {
     const allNarrow = this.#narrow.push(all);
     this.#watch(this.#inBand.push(allNarrow));
     // What came behind the stream to bring the rest out is no part of it.
-    const within = ({ address, count }: PairsAt, done: number, factor: number): PairsAt => ({
+    const within = ({ address, count }: SamplesAt, done: number, factor: number): SamplesAt => ({
       address,
       count: Math.min(count, Math.ceil(this.#samples / factor) - done),
     });
@@ -151,11 +161,10 @@ export class VoicePass {
 
   /** Frames that are known: all but the one that is being filled; at the end a lone short one counts too. */
   #frames(isWhole: boolean): KnownFrames {
-    const leastStep = stepOf(this.#loudest * dbToPower(-ACTIVE_RANGE_DB)) - 1;
-    return { powers: this.#powers, frameSamples: this.#frameSamples, isWhole, leastStep };
+    return { powers: this.#powers, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
   }
 
-  #watch({ address, count }: PairsAt): void {
+  #watch({ address, count }: SamplesAt): void {
     for (let n = 0; n < count; ) {
       // The first pair of the next frame.
       const end = Math.ceil(((this.#powers.length + 1) * this.#frameSamples) / this.#bandFactor);
@@ -177,7 +186,7 @@ export class VoicePass {
   }
 
   /** @param leastPower told the spectrum of the whole recording: a frame with less power than this is no talk, however quiet the loudest one is */
-  result(leastPower: (mean: Spectrum | null) => Power): VoicePassResult {
+  result(leastPower: (mean: Spectrum | null) => Power): SsbPassResult {
     // Silence behind the stream brings out what the filters still hold.
     const tail = Math.ceil((TAIL_S * this.#frameSamples) / 0.05);
     const silence = this.kernel.take(2 * tail);

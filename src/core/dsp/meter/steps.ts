@@ -1,0 +1,119 @@
+/**
+ * A stream in steps of about a millisecond: of each the envelope as ITU-T P.56 has it at its end, the sum of squares, the
+ * highest and the lowest sample. What levels are told from need not be looked at sample by sample.
+ */
+import type { Hertz } from '../../units/index.ts';
+import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
+
+/** The envelope is |x| through two smoothings of this time constant (P.56). */
+const TIME_CONSTANT_S = 0.03;
+const STEP_S = 0.001;
+/** Steps may be so much shorter and longer than a millisecond, so that a frame holds a whole number of them. */
+const STEP_RANGE: readonly [number, number] = [0.5, 1.8];
+
+/** Samples of a step and of a 50 ms frame at a rate: the frame is a whole number of steps. */
+export function stepsAt(sampleRateHz: Hertz, frameSeconds: number): { readonly step: number; readonly frame: number } {
+  const wanted = Math.max(1, Math.round(sampleRateHz * frameSeconds));
+  const ideal = sampleRateHz * STEP_S;
+  for (const frame of [wanted, wanted - 1, wanted + 1]) {
+    let best = 0;
+    for (let step = Math.max(1, Math.ceil(ideal * STEP_RANGE[0])); step <= ideal * STEP_RANGE[1]; step++) {
+      if (frame % step === 0 && Math.abs(step - ideal) < Math.abs(best - ideal)) best = step;
+    }
+    if (best > 0) return { step: best, frame };
+  }
+  return { step: wanted, frame: wanted };
+}
+
+/** One step's numbers, four to a step in this order. */
+export const STEP_VALUES = { envelope: 0, power: 1, highest: 2, lowest: 3, count: 4 } as const;
+
+/** Tells steps as they become whole. */
+export class StepReader {
+  readonly step: number;
+  readonly #smoothing: number;
+  readonly #weights: KernelArray;
+  readonly #state: KernelArray;
+  readonly #left: Room;
+  readonly #out: Room;
+  #leftCount = 0;
+
+  constructor(
+    readonly kernel: Kernel,
+    sampleRateHz: Hertz,
+    step: number,
+  ) {
+    this.step = step;
+    this.#smoothing = Math.exp(-1 / (sampleRateHz * TIME_CONSTANT_S));
+    this.#weights = kernel.take(2 * step);
+    this.#state = kernel.take(2, 8);
+    this.#left = new Room(kernel);
+    this.#out = new Room(kernel);
+    this.#weigh(step);
+  }
+
+  /** Weights of |x| over a step for both smoothings: what n more samples leave of it. */
+  #weigh(step: number): void {
+    const g = this.#smoothing;
+    const weights = this.kernel.floats(this.#weights);
+    for (let k = 0; k < step; k++) {
+      const left = step - 1 - k;
+      weights[k] = (1 - g) * g ** left;
+      weights[step + k] = (1 - g) ** 2 * (left + 1) * g ** left;
+    }
+  }
+
+  /** The steps that these samples complete; good until the next call. */
+  push({ address, count }: SamplesAt): Float32Array {
+    if (this.#leftCount === 0 && count % this.step === 0) return this.#read(address, count / this.step, this.step);
+    const { run } = this.kernel;
+    const all = this.#leftCount + count;
+    const room = this.#left.forValues(all, this.#leftCount);
+    run.move(room + 4 * this.#leftCount, address, 4 * count);
+    const steps = Math.floor(all / this.step);
+    const read = this.#read(room, steps, this.step);
+    this.#leftCount = all - steps * this.step;
+    run.move(room, room + 4 * steps * this.step, 4 * this.#leftCount);
+    return read;
+  }
+
+  /** The last, shorter step, and how many samples it has. */
+  end(): { readonly samples: number; readonly values: Float32Array } {
+    const samples = this.#leftCount;
+    this.#leftCount = 0;
+    if (samples === 0) return { samples, values: new Float32Array(0) };
+    this.#weigh(samples);
+    return { samples, values: this.#read(this.#left.forValues(0), 1, samples) };
+  }
+
+  #read(address: number, count: number, step: number): Float32Array {
+    const { kernel } = this;
+    const out = this.#out.forValues(STEP_VALUES.count * count);
+    const g = this.#smoothing;
+    kernel.run.steps(address, count, step, this.#weights.address, g ** step, step * (1 - g) * g ** step, this.#state.address, out);
+    return kernel.floats({ address: out, length: STEP_VALUES.count * count });
+  }
+}
+
+/** The same for samples that lie outside a kernel. */
+export class StepFeed {
+  readonly reader: StepReader;
+  readonly #kernel: Kernel;
+  readonly #room: Room;
+
+  /** @throws RangeError where WebAssembly with vectors is not available */
+  constructor(sampleRateHz: Hertz, step: number) {
+    const kernel = createKernel();
+    if (!kernel) throw new RangeError('This machine has no WebAssembly with vectors, which measuring needs.');
+    this.#kernel = kernel;
+    this.#room = new Room(kernel);
+    this.reader = new StepReader(kernel, sampleRateHz, step);
+  }
+
+  push(block: Float64Array | Float32Array): Float32Array {
+    const address = this.#room.forValues(block.length);
+    this.#kernel.floats({ address, length: block.length }).set(block);
+    return this.reader.push({ address, count: block.length });
+  }
+}

@@ -1,0 +1,171 @@
+/**
+ * Windows over a stream, each looked at once the levels of the 50 ms frames that it touches are known; and the steps by
+ * which levels are sorted until the loudest is known (contract: talk is within 25 dB of it).
+ */
+import { ACTIVE_RANGE_DB, hann, type Kernel, Room, type SamplesAt, type SpectrumEngineInKernel, spectrumEngineIn } from '../dsp/index.ts';
+import { dbToPower, type Power, powerToDb } from '../units/index.ts';
+
+/** Levels are kept apart by steps of this. */
+const STEP_DB = 0.1;
+/** Digital silence. */
+export const SILENT_STEP = -2000;
+
+/** The step that a power lies in. */
+export const stepOf = (power: Power): number =>
+  power > 0 ? Math.max(SILENT_STEP + 1, Math.floor(powerToDb(power) / STEP_DB)) : SILENT_STEP;
+/** Steps from this one on hold what is at least so strong, but for half a step. */
+export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : SILENT_STEP + 1);
+/** Under this step is no talk, whatever comes: it lies too far under what was heard already. */
+export const leastStepOf = (loudest: Power): number => stepOf(loudest * dbToPower(-ACTIVE_RANGE_DB)) - 1;
+
+/** Powers of the 50 ms frames of a recording, as far as they are known. */
+export interface KnownFrames {
+  readonly powers: readonly Power[];
+  readonly frameSamples: number;
+  /** No more frames come. */
+  readonly isWhole: boolean;
+  /** Steps under this one are no talk, whatever comes. */
+  readonly leastStep: number;
+}
+
+/** How a stream is cut into windows. */
+export interface WindowsShape {
+  /** Values of a sample: one, or I and Q. */
+  readonly width: 1 | 2;
+  /** Samples of the recording to one of the stream, and to a frame. */
+  readonly factor: number;
+  readonly frameSamples: number;
+  /** Samples of a window. */
+  readonly size: number;
+  /** From a window that begins at a sample to the next. */
+  readonly hop: number | ((start: number) => number);
+}
+
+/** Windows wait for their frames: room for what comes meanwhile. */
+const ROOM = 16384;
+
+/** Calls for each window over a stream once its frames are known. */
+export class FrameWindows {
+  readonly #buffer: Room;
+  readonly #room: number;
+  /** Samples in the buffer, where the next window begins among them, and where that is in the stream. */
+  #filled = 0;
+  #next = 0;
+  #start = 0;
+
+  /** @param look told the powers of the frames that a window touches, where it lies in the kernel, and how long it is */
+  constructor(
+    readonly kernel: Kernel,
+    readonly shape: WindowsShape,
+    readonly look: (touched: readonly Power[], address: number, length: number, start: number) => void,
+  ) {
+    const { size, frameSamples, factor, width } = shape;
+    this.#room = 2 * size + Math.ceil((2 * frameSamples) / factor) + ROOM;
+    this.#buffer = new Room(kernel);
+    this.#buffer.forValues(width * this.#room);
+  }
+
+  #address(sample = 0): number {
+    return this.#buffer.forValues(0) + 4 * this.shape.width * sample;
+  }
+
+  push({ address, count }: SamplesAt, frames: KnownFrames): void {
+    const bytes = 4 * this.shape.width;
+    let read = 0;
+    while (read < count) {
+      if (this.#filled === 0) {
+        // Between windows further apart than they are long.
+        const skipped = Math.min(this.#next, count - read);
+        this.#next -= skipped;
+        read += skipped;
+      }
+      const take = Math.min(count - read, this.#room - this.#filled);
+      this.kernel.run.move(this.#address(this.#filled), address + bytes * read, bytes * take);
+      this.#filled += take;
+      read += take;
+      this.#lookAtKnown(frames);
+      if (this.#filled === this.#room) this.#compact();
+    }
+  }
+
+  /** What is left, once no more come; a stream shorter than one window is one of its own length. */
+  end(frames: KnownFrames): void {
+    const { size, width } = this.shape;
+    if (this.#start > 0 || this.#filled === 0 || this.#filled >= size) {
+      this.#lookAtKnown(frames);
+      return;
+    }
+    const { memory } = this.kernel.run;
+    new Float32Array(memory.buffer, this.#address(this.#filled), width * (size - this.#filled)).fill(0);
+    const touched = this.#touched(frames, this.#filled) ?? [];
+    if (touched.length > 0) this.look(touched, this.#address(), this.#filled, 0);
+  }
+
+  #compact(): void {
+    if (this.#next === 0) throw new Error('Frames came too late for their windows.');
+    this.#filled -= this.#next;
+    this.kernel.run.move(this.#address(), this.#address(this.#next), 4 * this.shape.width * this.#filled);
+    this.#next = 0;
+  }
+
+  #lookAtKnown(frames: KnownFrames): void {
+    const { size, hop } = this.shape;
+    while (this.#filled - this.#next >= size) {
+      const touched = this.#touched(frames, size);
+      if (touched === null) return;
+      if (touched.length > 0) this.look(touched, this.#address(this.#next), size, this.#start);
+      const step = typeof hop === 'number' ? hop : hop(this.#start);
+      this.#next += step;
+      this.#start += step;
+    }
+    if (this.#next < this.#filled) return;
+    this.#next -= this.#filled;
+    this.#filled = 0;
+  }
+
+  /** Frames that a window of so many samples touches; null while they are not all known. */
+  #touched({ powers, isWhole }: KnownFrames, length: number): readonly Power[] | null {
+    const { factor, frameSamples } = this.shape;
+    const first = Math.floor((this.#start * factor) / frameSamples);
+    const last = Math.floor(((this.#start + length) * factor - 1) / frameSamples);
+    return last >= powers.length && !isWhole ? null : powers.slice(first, last + 1);
+  }
+}
+
+/** A Hann window with its spectrum engine; shorter ones are padded with silence. */
+export class WindowSpectrum {
+  readonly engine: SpectrumEngineInKernel;
+  /** Sum of the window's squares. */
+  windowPower: number;
+  /** Samples of the window now. */
+  #length: number;
+
+  constructor(
+    kernel: Kernel,
+    readonly size: number,
+    isComplex: boolean,
+  ) {
+    this.#length = size;
+    const taper = hann(size);
+    this.windowPower = energy(taper);
+    this.engine = spectrumEngineIn(kernel, { size, isComplex, averages: 0, window: taper, room: 0 });
+  }
+
+  /** Powers of the window at an address of the kernel; null where it is too short to have any. @returns address of the powers */
+  powersOf(address: number, length: number): number | null {
+    if (length !== this.#length) {
+      const taper = hann(length);
+      // A single sample has no spectrum.
+      if (energy(taper) === 0) return null;
+      const padded = new Float64Array(this.size);
+      padded.set(taper);
+      this.engine.setWindow(padded);
+      this.windowPower = energy(taper);
+      this.#length = length;
+    }
+    this.engine.transformAt(address);
+    return this.engine.resultAddress();
+  }
+}
+
+const energy = (taper: Float64Array): number => taper.reduce((sum, w) => sum + w * w, 0);
