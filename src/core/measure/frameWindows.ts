@@ -18,9 +18,24 @@ export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(pow
 /** Under this step is no talk, whatever comes: it lies too far under what was heard already. */
 export const leastStepOf = (loudest: Power): number => stepOf(loudest * dbToPower(-ACTIVE_RANGE_DB)) - 1;
 
-/** Powers of the 50 ms frames of a recording, as far as they are known. */
-export interface KnownFrames {
+/** By which steps a window is kept, and by what share of it at each: frames that can't be talk are left out. */
+export function sharesOf(steps: readonly number[], leastStep: number): ReadonlyMap<number, number> {
+  const shares = new Map<number, number>();
+  for (const step of steps) {
+    if (step === SILENT_STEP || step < leastStep) continue;
+    shares.set(step, (shares.get(step) ?? 0) + 1 / steps.length);
+  }
+  return shares;
+}
+
+/** Frames that a window touches: their powers, and the steps these lie in. */
+export interface Touched {
   readonly powers: readonly Power[];
+  readonly steps: readonly number[];
+}
+
+/** The 50 ms frames of a recording, as far as they are known. */
+export interface KnownFrames extends Touched {
   readonly frameSamples: number;
   /** No more frames come. */
   readonly isWhole: boolean;
@@ -57,7 +72,7 @@ export class FrameWindows {
   constructor(
     readonly kernel: Kernel,
     readonly shape: WindowsShape,
-    readonly look: (touched: readonly Power[], address: number, length: number, start: number) => void,
+    readonly look: (touched: Touched, address: number, length: number, start: number) => void,
   ) {
     const { size, frameSamples, factor, width } = shape;
     this.#room = 2 * size + Math.ceil((2 * frameSamples) / factor) + ROOM;
@@ -97,8 +112,8 @@ export class FrameWindows {
     }
     const { memory } = this.kernel.run;
     new Float32Array(memory.buffer, this.#address(this.#filled), width * (size - this.#filled)).fill(0);
-    const touched = this.#touched(frames, this.#filled) ?? [];
-    if (touched.length > 0) this.look(touched, this.#address(), this.#filled, 0);
+    const touched = this.#touched(frames, this.#filled);
+    if (touched && touched.steps.length > 0) this.look(touched, this.#address(), this.#filled, 0);
   }
 
   #compact(): void {
@@ -113,7 +128,7 @@ export class FrameWindows {
     while (this.#filled - this.#next >= size) {
       const touched = this.#touched(frames, size);
       if (touched === null) return;
-      if (touched.length > 0) this.look(touched, this.#address(this.#next), size, this.#start);
+      if (touched.steps.length > 0) this.look(touched, this.#address(this.#next), size, this.#start);
       const step = typeof hop === 'number' ? hop : hop(this.#start);
       this.#next += step;
       this.#start += step;
@@ -124,11 +139,12 @@ export class FrameWindows {
   }
 
   /** Frames that a window of so many samples touches; null while they are not all known. */
-  #touched({ powers, isWhole }: KnownFrames, length: number): readonly Power[] | null {
+  #touched({ powers, steps, isWhole }: KnownFrames, length: number): Touched | null {
     const { factor, frameSamples } = this.shape;
     const first = Math.floor((this.#start * factor) / frameSamples);
     const last = Math.floor(((this.#start + length) * factor - 1) / frameSamples);
-    return last >= powers.length && !isWhole ? null : powers.slice(first, last + 1);
+    if (last >= powers.length && !isWhole) return null;
+    return { powers: powers.slice(first, last + 1), steps: steps.slice(first, last + 1) };
   }
 }
 

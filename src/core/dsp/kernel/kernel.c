@@ -742,3 +742,96 @@ EXPORT("mixed") void mixed(const float *pairs, int n, float first, float second,
 EXPORT("everySecond") void every_second(const float *x, int n, float *out) {
   for (int k = 0; k < n / 2; k++) out[k] = x[2 * k];
 }
+
+/* The sum of the powers, the highest and the lowest of `count` steps of `steps`, into result[0] to [2]. */
+EXPORT("stepTotals") void step_totals(const float *values, int count, double *result) {
+  double power = 0;
+  float top = values[2], bottom = values[3];
+  for (int k = 0; k < count; k++, values += 4) {
+    power += values[1];
+    if (values[2] > top) top = values[2];
+    if (values[3] < bottom) bottom = values[3];
+  }
+  result[0] = power;
+  result[1] = top;
+  result[2] = bottom;
+}
+
+/* Thresholds 2^-30 to 2^-1 of ITU-T P.56, method B. */
+#define THRESHOLDS 30
+
+/* What envelopes have reached so far. */
+typedef struct {
+  double squares, samples;
+  /* reached[k]: samples whose envelope reached exactly the k lowest thresholds; held[k]: samples kept by the hangover, +
+     from the lowest threshold held on, - above the highest. */
+  double reached[THRESHOLDS + 1], held[THRESHOLDS + 1], until[THRESHOLDS];
+  /* Highest threshold reached within the hangover, and one: 0 for none. */
+  double top;
+} speech;
+
+/* Counts `count` steps of `steps`, of `step` samples each, into a `speech`. */
+EXPORT("countSpeech") void count_speech(const float *values, int count, double step, double hangover, speech *to) {
+  int top = (int)to->top - 1;
+  for (int k = 0; k < count; k++, values += 4) {
+    float envelope = values[0];
+    to->squares += values[1];
+    int reached = envelope >= 0.5f ? THRESHOLDS : envelope <= 0 ? 0 : 32 - (envelope * 1073741824.0f < 1 ? 32 : __builtin_clz((unsigned)(envelope * 1073741824.0f)));
+    to->reached[reached] += step;
+    /* The highest threshold reached restarts the hangover of all below it; only it needs a note. */
+    if (reached > 0) to->until[reached - 1] = to->samples + hangover;
+    if (reached > top) top = reached - 1;
+    while (top >= reached && to->until[top] < to->samples) top--;
+    if (top >= reached) {
+      to->held[reached] += step;
+      to->held[top + 1] -= step;
+    }
+    to->samples += step;
+  }
+  to->top = top + 1;
+}
+
+/*
+ * Lag of a frame's pitch by its squared differences from itself later by each lag, re their mean so far (A. de Cheveigne
+ * and H. Kawahara 2002): the first dip under `dip`, else the lowest under `voiced`, between lags by a parabola; 0 where
+ * there is none. codes and products as of `correlations`; work: lags + 1.
+ */
+EXPORT("pitchLag") double pitch_lag(const short *codes, const int *products, int window, int shortest, int longest, double dip,
+                                    double voiced, double *work) {
+  double own = products[0], later = own, running = 0;
+  for (int lag = 1; lag <= longest; lag++) {
+    double out = codes[lag - 1], in = codes[lag - 1 + window];
+    later += in * in - out * out;
+    double d = own + later - 2.0 * products[lag];
+    running += d;
+    work[lag] = running == 0 ? 1 : d * lag / running;
+  }
+  int best = shortest;
+  for (int lag = shortest; lag < longest; lag++) {
+    if (work[lag] < work[best]) best = lag;
+    if (work[lag] < dip && work[lag] <= work[lag + 1]) {
+      best = lag;
+      break;
+    }
+  }
+  if (work[best] > voiced || best <= shortest) return 0;
+  double curve = work[best - 1] - 2 * work[best] + work[best + 1];
+  return curve > 0 ? best + (work[best - 1] - work[best + 1]) / (2 * curve) : best;
+}
+
+static inline float higher_of_two(const float *powers, int bin) { return powers[bin] > powers[bin + 1] ? powers[bin] : powers[bin + 1]; }
+
+/* Of `count` lines: the higher of two bins from bins[5 l] on, and the median of four such places beside it. */
+EXPORT("linePowers") void line_powers(const float *powers, const int *bins, int count, float *out) {
+  for (int l = 0; l < count; l++, bins += 5, out += 2) {
+    float sum = 0, least = 3.4e38f, most = 0;
+    for (int k = 1; k < 5; k++) {
+      float p = higher_of_two(powers, bins[k]);
+      sum += p;
+      if (p < least) least = p;
+      if (p > most) most = p;
+    }
+    out[0] = higher_of_two(powers, bins[0]);
+    out[1] = (sum - least - most) / 2;
+  }
+}

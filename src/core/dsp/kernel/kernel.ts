@@ -21,6 +21,8 @@ interface Exports {
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
   steps(x: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
+  stepTotals(values: number, count: number, result: number): void;
+  countSpeech(values: number, count: number, step: number, hangover: number, to: number): void;
   halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
   weightedEnergies(
     x: number,
@@ -35,6 +37,17 @@ interface Exports {
   threeSections(x: number, out: number, n: number, sections: number, state: number): void;
   toInt16(x: number, n: number, scale: number, out: number): void;
   correlations(x: number, window: number, lags: number, out: number): void;
+  pitchLag(
+    codes: number,
+    products: number,
+    window: number,
+    shortest: number,
+    longest: number,
+    dip: number,
+    voiced: number,
+    work: number,
+  ): number;
+  linePowers(powers: number, bins: number, count: number, out: number): void;
   mixed(pairs: number, n: number, first: number, second: number, out: number): void;
   everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;

@@ -1,13 +1,13 @@
 /** Active speech level. Source: ITU-T P.56, method B (time constant 30 ms, hangover 200 ms, margin 15.9 dB). */
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
-import { STEP_VALUES, StepFeed } from './steps.ts';
+import type { SamplesAt } from '../filter/tuner.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
+import { StepFeed } from './steps.ts';
 
 const HANGOVER_S = 0.2;
 const MARGIN_DB = 15.9;
 /** Thresholds are 2^-1, 2^-2 ... ; P.56 has 15 for 16-bit files, more only reach further down. */
 const THRESHOLDS = 30;
-/** An envelope times this is a whole number that counts its thresholds by its length in bits. */
-const TOP_CODE = 2 ** THRESHOLDS;
 
 /** Active speech level in dB re full scale (null in silence) and the share of time it is there. */
 export interface ActiveSpeech {
@@ -17,68 +17,45 @@ export interface ActiveSpeech {
   readonly activity: Fraction | null;
 }
 
-/** Counts what the envelope of a stream reaches, step by step. */
+/** Counts what the envelope of a stream reaches, step by step. The fields lie in the kernel's `speech` in this order. */
 export class SpeechCounter {
   readonly #hangover: number;
-  /** histogram[k]: samples whose envelope reached exactly the k lowest thresholds. */
-  readonly #histogram = new Float64Array(THRESHOLDS + 1);
-  /** Samples kept by the hangover: + from the lowest threshold held, - above the highest. */
-  readonly #heldSteps = new Float64Array(THRESHOLDS + 1);
-  readonly #heldUntil = new Float64Array(THRESHOLDS).fill(-1);
-  /** Highest threshold reached within the hangover. */
-  #top = -1;
-  #squares = 0;
-  #n = 0;
+  readonly #state: KernelArray;
 
-  constructor(sampleRateHz: Hertz) {
+  constructor(
+    readonly kernel: Kernel,
+    sampleRateHz: Hertz,
+  ) {
     this.#hangover = Math.ceil(sampleRateHz * HANGOVER_S);
+    this.#state = kernel.take(2 + 2 * (THRESHOLDS + 1) + THRESHOLDS + 1, 8);
   }
 
-  /** @param values of steps, as `StepReader` gives them  @param step samples of each */
-  push(values: Float32Array, step: number): void {
-    const histogram = this.#histogram;
-    const heldSteps = this.#heldSteps;
-    const heldUntil = this.#heldUntil;
-    let squares = this.#squares;
-    let top = this.#top;
-    let n = this.#n;
-    for (let at = 0; at < values.length; at += STEP_VALUES.count, n += step) {
-      const envelope = values[at + STEP_VALUES.envelope];
-      squares += values[at + STEP_VALUES.power];
-      // floor(log2) of an integer through clz32, exact where Math.log2 rounds.
-      const reached = envelope >= 0.5 ? THRESHOLDS : 32 - Math.clz32(envelope * TOP_CODE);
-      histogram[reached] += step;
-      // The highest threshold reached restarts the hangover of all below it; only it needs a note.
-      if (reached > 0) heldUntil[reached - 1] = n + this.#hangover;
-      if (reached > top) top = reached - 1;
-      while (top >= reached && heldUntil[top] < n) top--;
-      if (top >= reached) {
-        heldSteps[reached] += step;
-        heldSteps[top + 1] -= step;
-      }
-    }
-    this.#squares = squares;
-    this.#top = top;
-    this.#n = n;
+  /** @param steps as `StepReader` gives them  @param step samples of each */
+  push({ address, count }: SamplesAt, step: number): void {
+    this.kernel.run.countSpeech(address, count, step, this.#hangover, this.#state.address);
   }
 
   result(): ActiveSpeech {
-    if (this.#squares === 0) return { levelDb: null, activity: null };
-    const longTermDb = powerToDb(this.#squares / this.#n);
-    const levelDb = this.#marginCrossing();
+    const [squares, samples] = this.kernel.doubles(this.#state);
+    if (squares === 0) return { levelDb: null, activity: null };
+    const longTermDb = powerToDb(squares / samples);
+    const levelDb = this.#marginCrossing(squares, samples);
     return { levelDb, activity: Math.min(1, dbToPower(longTermDb - levelDb)) };
   }
 
   /** The level A at which A - threshold falls to the margin, interpolated between thresholds in dB. */
-  #marginCrossing(): Decibels {
+  #marginCrossing(squares: number, samples: number): Decibels {
+    const state = this.kernel.doubles(this.#state);
+    // Samples whose envelope reached exactly the k lowest thresholds; and those kept by the hangover, step by step.
+    const [histogram, heldSteps] = [state.subarray(2), state.subarray(2 + THRESHOLDS + 1)];
     let below: { level: Decibels; excess: Decibels } | null = null;
-    let reached = this.#n - this.#histogram[0];
+    let reached = samples - histogram[0];
     let held = 0;
     for (let j = 0; j < THRESHOLDS; j++) {
-      held += this.#heldSteps[j];
+      held += heldSteps[j];
       const active = reached + held;
       if (active === 0) break;
-      const level = powerToDb(this.#squares / active);
+      const level = powerToDb(squares / active);
       const excess = level - amplitudeToDb(2 ** (j - THRESHOLDS)) - MARGIN_DB;
       if (excess <= 0) {
         if (!below) return level;
@@ -86,9 +63,9 @@ export class SpeechCounter {
         return below.level + share * (level - below.level);
       }
       below = { level, excess };
-      reached -= this.#histogram[j + 1];
+      reached -= histogram[j + 1];
     }
-    return below?.level ?? powerToDb(this.#squares / this.#n);
+    return below?.level ?? powerToDb(squares / samples);
   }
 }
 
@@ -100,7 +77,7 @@ export class ActiveSpeechMeter {
 
   constructor(sampleRateHz: Hertz) {
     this.#feed = new StepFeed(sampleRateHz, Math.max(1, Math.round(sampleRateHz / 1000)));
-    this.#counter = new SpeechCounter(sampleRateHz);
+    this.#counter = new SpeechCounter(this.#feed.reader.kernel, sampleRateHz);
   }
 
   push(block: Float64Array): void {
@@ -110,8 +87,8 @@ export class ActiveSpeechMeter {
   /** Once no more come. */
   result(): ActiveSpeech {
     if (!this.#isEnded) {
-      const { samples, values } = this.#feed.reader.end();
-      this.#counter.push(values, samples);
+      const { samples, steps } = this.#feed.reader.end();
+      this.#counter.push(steps, samples);
       this.#isEnded = true;
     }
     return this.#counter.result();

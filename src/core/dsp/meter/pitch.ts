@@ -6,7 +6,7 @@
 import type { Fraction, Hertz } from '../../units/index.ts';
 import { butterworthQs, lowPass } from '../filter/biquad.ts';
 import { ThreeSections } from '../filter/threeSections.ts';
-import { Halver, type SamplesAt } from '../filter/tuner.ts';
+import { Halver, Room, type SamplesAt } from '../filter/tuner.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** Voices lie above this; common practice. */
@@ -23,6 +23,8 @@ export const LEAST_VOICED_SHARE: Fraction = 0.1;
 
 /** Highest rate that is halved again: pitch is looked for at about this, or twice it. */
 const LEAST_RATE_HZ = 5000;
+/** Hum and pops are looked for at a rate of at least this. */
+const LEAST_THINNED_HZ = 2500;
 /** Kept whole on the way down. */
 const KEPT_HZ = 1500;
 
@@ -31,20 +33,38 @@ export class LowBand {
   readonly sampleRateHz: Hertz;
   /** Samples of the stream to one of the low band. */
   readonly factor: number;
+  readonly thinnedRateHz: Hertz;
   readonly #halvers: readonly Halver[];
   readonly #filter: ThreeSections;
+  readonly #picked: Room;
+  #phase = 0;
 
-  constructor(kernel: Kernel, sampleRateHz: Hertz) {
+  constructor(
+    readonly kernel: Kernel,
+    sampleRateHz: Hertz,
+  ) {
     const halvers: Halver[] = [];
     let rate = sampleRateHz;
     for (; rate / 2 >= LEAST_RATE_HZ; rate /= 2) halvers.push(new Halver(kernel, rate, KEPT_HZ, 1));
     this.#halvers = halvers;
     this.sampleRateHz = rate;
     this.factor = sampleRateHz / rate;
+    this.thinnedRateHz = rate / 2 >= LEAST_THINNED_HZ ? rate / 2 : rate;
+    this.#picked = new Room(kernel);
     this.#filter = new ThreeSections(
       kernel,
       butterworthQs(6).map((q) => lowPass(rate, LOWPASS_HZ, q)),
     );
+  }
+
+  /** Every second of its samples, where the rate is high enough: the band holds nothing that would fold. */
+  thinned({ address, count }: SamplesAt): SamplesAt {
+    if (this.thinnedRateHz === this.sampleRateHz) return { address, count };
+    const made = (count + 1 - this.#phase) >> 1;
+    const out = this.#picked.forValues(made + 1);
+    this.kernel.run.everySecond(address + 4 * this.#phase, 2 * made, out);
+    this.#phase = (this.#phase + count) % 2;
+    return { address: out, count: made };
   }
 
   push(samples: SamplesAt): SamplesAt {
@@ -66,7 +86,7 @@ export class PitchFinder {
   readonly #codes: KernelArray;
   readonly #products: KernelArray;
   readonly #sums: KernelArray;
-  readonly #difference: Float64Array;
+  readonly #work: KernelArray;
 
   /** @param rateHz of the low band */
   constructor(
@@ -80,54 +100,21 @@ export class PitchFinder {
     this.#codes = kernel.take(this.size + PAIRED, 2);
     this.#products = kernel.take(this.#longestLag + 1);
     this.#sums = kernel.take(2, 8);
-    this.#difference = new Float64Array(this.#longestLag + 1);
+    this.#work = kernel.take(this.#longestLag + 1, 8);
   }
 
   /** Pitch of the frame at an address of the kernel; null where it has none. */
   pitchOf(address: number): Hertz | null {
-    const d = this.#difference;
-    if (!this.#differences(address)) return null;
-    let running = 0;
-    for (let lag = 1; lag <= this.#longestLag; lag++) {
-      const sum = d[lag];
-      running += sum;
-      d[lag] = running === 0 ? 1 : (sum * lag) / running;
-    }
-    let best = this.#shortestLag;
-    for (let lag = this.#shortestLag; lag < this.#longestLag; lag++) {
-      if (d[lag] < d[best]) best = lag;
-      if (d[lag] < DIP_THRESHOLD && d[lag] <= d[lag + 1]) {
-        best = lag;
-        break;
-      }
-    }
-    if (d[best] > VOICED_THRESHOLD || best <= this.#shortestLag) return null;
-    const pitch = this.rateHz / refined(d, best);
+    const { kernel, size } = this;
+    const { run } = kernel;
+    run.squares(address, size, this.#sums.address);
+    const peak = kernel.doubles(this.#sums)[1];
+    if (peak === 0) return null;
+    const [codes, products, work] = [this.#codes.address, this.#products.address, this.#work.address];
+    run.toInt16(address, size, MOST_CODE / peak, codes);
+    run.correlations(codes, this.#window, this.#longestLag, products);
+    const lag = run.pitchLag(codes, products, this.#window, this.#shortestLag, this.#longestLag, DIP_THRESHOLD, VOICED_THRESHOLD, work);
+    const pitch = lag === 0 ? 0 : this.rateHz / lag;
     return pitch >= LOWEST_PITCH_HZ && pitch <= HIGHEST_PITCH_HZ ? pitch : null;
   }
-
-  /** Squared differences of the frame from itself, later by each lag, by their products. False for silence. */
-  #differences(address: number): boolean {
-    const { kernel, size } = this;
-    kernel.run.squares(address, size, this.#sums.address);
-    const peak = kernel.doubles(this.#sums)[1];
-    if (peak === 0) return false;
-    kernel.run.toInt16(address, size, MOST_CODE / peak, this.#codes.address);
-    kernel.run.correlations(this.#codes.address, this.#window, this.#longestLag, this.#products.address);
-    const products = kernel.integers(this.#products);
-    const codes = kernel.codes(this.#codes);
-    const own = products[0];
-    let later = own;
-    for (let lag = 1; lag <= this.#longestLag; lag++) {
-      later += codes[lag - 1 + this.#window] ** 2 - codes[lag - 1] ** 2;
-      this.#difference[lag] = own + later - 2 * products[lag];
-    }
-    return true;
-  }
-}
-
-/** Lag of the parabola's lowest point through three neighbours. */
-function refined(d: Float64Array, lag: number): number {
-  const curve = d[lag - 1] - 2 * d[lag] + d[lag + 1];
-  return curve > 0 ? lag + (d[lag - 1] - d[lag + 1]) / (2 * curve) : lag;
 }

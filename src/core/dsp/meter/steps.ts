@@ -26,8 +26,15 @@ export function stepsAt(sampleRateHz: Hertz, frameSeconds: number): { readonly s
   return { step: wanted, frame: wanted };
 }
 
-/** One step's numbers, four to a step in this order. */
-export const STEP_VALUES = { envelope: 0, power: 1, highest: 2, lowest: 3, count: 4 } as const;
+/** Values of a step: envelope, sum of squares, highest, lowest. */
+const STEP_VALUES = 4;
+
+/** Sum of squares, highest and lowest of several steps. */
+export interface StepTotals {
+  readonly power: number;
+  readonly highest: number;
+  readonly lowest: number;
+}
 
 /** Tells steps as they become whole. */
 export class StepReader {
@@ -37,6 +44,7 @@ export class StepReader {
   readonly #state: KernelArray;
   readonly #left: Room;
   readonly #out: Room;
+  readonly #totals: KernelArray;
   #leftCount = 0;
 
   constructor(
@@ -50,6 +58,7 @@ export class StepReader {
     this.#state = kernel.take(2, 8);
     this.#left = new Room(kernel);
     this.#out = new Room(kernel);
+    this.#totals = kernel.take(3, 8);
     this.#weigh(step);
   }
 
@@ -65,7 +74,7 @@ export class StepReader {
   }
 
   /** The steps that these samples complete; good until the next call. */
-  push({ address, count }: SamplesAt): Float32Array {
+  push({ address, count }: SamplesAt): SamplesAt {
     if (this.#leftCount === 0 && count % this.step === 0) return this.#read(address, count / this.step, this.step);
     const { run } = this.kernel;
     const all = this.#leftCount + count;
@@ -79,20 +88,27 @@ export class StepReader {
   }
 
   /** The last, shorter step, and how many samples it has. */
-  end(): { readonly samples: number; readonly values: Float32Array } {
+  end(): { readonly samples: number; readonly steps: SamplesAt } {
     const samples = this.#leftCount;
     this.#leftCount = 0;
-    if (samples === 0) return { samples, values: new Float32Array(0) };
+    if (samples === 0) return { samples, steps: { address: 0, count: 0 } };
     this.#weigh(samples);
-    return { samples, values: this.#read(this.#left.forValues(0), 1, samples) };
+    return { samples, steps: this.#read(this.#left.forValues(0), 1, samples) };
   }
 
-  #read(address: number, count: number, step: number): Float32Array {
+  /** Steps [from, to) taken together; at least one. */
+  totals(steps: SamplesAt, from: number, to: number): StepTotals {
+    this.kernel.run.stepTotals(steps.address + 4 * STEP_VALUES * from, to - from, this.#totals.address);
+    const [power, highest, lowest] = this.kernel.doubles(this.#totals);
+    return { power, highest, lowest };
+  }
+
+  #read(address: number, count: number, step: number): SamplesAt {
     const { kernel } = this;
-    const out = this.#out.forValues(STEP_VALUES.count * count);
+    const out = this.#out.forValues(STEP_VALUES * count);
     const g = this.#smoothing;
     kernel.run.steps(address, count, step, this.#weights.address, g ** step, step * (1 - g) * g ** step, this.#state.address, out);
-    return kernel.floats({ address: out, length: STEP_VALUES.count * count });
+    return { address: out, count };
   }
 }
 
@@ -111,7 +127,7 @@ export class StepFeed {
     this.reader = new StepReader(kernel, sampleRateHz, step);
   }
 
-  push(block: Float64Array | Float32Array): Float32Array {
+  push(block: Float64Array | Float32Array): SamplesAt {
     const address = this.#room.forValues(block.length);
     this.#kernel.floats({ address, length: block.length }).set(block);
     return this.reader.push({ address, count: block.length });

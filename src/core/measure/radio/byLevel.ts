@@ -4,7 +4,16 @@
  */
 import { atPercent, type Kernel, type KernelArray, Room, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, SILENT_STEP, stepOf, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
+import {
+  FrameWindows,
+  firstStepOf,
+  type KnownFrames,
+  SILENT_STEP,
+  sharesOf,
+  type Touched,
+  WindowSpectrum,
+  type WindowsShape,
+} from '../frameWindows.ts';
 
 interface Group {
   /** Windows whose loudest frame is of this step, and which hold nothing of digital silence; and how many. */
@@ -65,10 +74,9 @@ export class LevelSpectra {
     this.#windows.end(frames);
   }
 
-  #add(touched: readonly Power[], address: number, length: number): void {
+  #add({ steps }: Touched, address: number, length: number): void {
     const { kernel } = this;
     const { size, keeps } = this.shape;
-    const steps = touched.map(stepOf);
     const loudest = Math.max(...steps);
     if (keeps === 'highest' && loudest < this.#leastStep) return;
     const powers = this.#spectra.powersOf(address, length);
@@ -84,9 +92,7 @@ export class LevelSpectra {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
-    const weight = 1 / steps.length;
-    for (const step of steps) {
-      if (step === SILENT_STEP || step < this.#leastStep) continue;
+    for (const [step, weight] of sharesOf(steps, this.#leastStep)) {
       let share = this.#byFrame.get(step);
       if (!share) {
         share = { sum: kernel.take(size), weight: 0 };
@@ -152,6 +158,9 @@ const BINS = 256 * 64;
 
 const powerOfBin = (bin: number): Power => new Float32Array(Uint32Array.of(bin << 17).buffer)[0];
 
+/** Of the steps by which levels are sorted, so many are tallied together. */
+const STEPS_TOGETHER = 5;
+
 interface Tally {
   readonly bins: KernelArray;
   sum: number;
@@ -176,7 +185,7 @@ export class LevelTally {
     this.#waiting = new Room(kernel);
   }
 
-  push({ address, count }: SamplesAt, { powers, frameSamples, leastStep }: KnownFrames): void {
+  push({ address, count }: SamplesAt, { steps, frameSamples, leastStep }: KnownFrames): void {
     const { run } = this.kernel;
     if (this.#filled + count > ROOM && this.#next > 0) {
       this.#filled -= this.#next;
@@ -189,13 +198,13 @@ export class LevelTally {
     this.#filled += count;
     for (;;) {
       const frame = Math.floor((this.#at * this.factor) / frameSamples);
-      if (frame >= powers.length) break;
+      if (frame >= steps.length) break;
       // The first pair of the next frame.
       const end = Math.ceil(((frame + 1) * frameSamples) / this.factor);
       const known = Math.min(end - this.#at, this.#filled - this.#next);
       if (known === 0) break;
-      const step = stepOf(powers[frame]);
-      if (step >= leastStep) this.#tally(step, waiting + 8 * this.#next, known);
+      const step = steps[frame];
+      if (step >= leastStep && step !== SILENT_STEP) this.#tally(Math.floor(step / STEPS_TOGETHER), waiting + 8 * this.#next, known);
       this.#next += known;
       this.#at += known;
     }
@@ -213,8 +222,8 @@ export class LevelTally {
 
   /** Mean and a percentile over the talk. @param least power of the weakest frame that is talk */
   result(least: Power, percent: number): { readonly top: Power | null; readonly mean: Power } {
-    const first = firstStepOf(least);
-    const active = [...this.#tallies].filter(([step]) => step >= first && step !== SILENT_STEP).map(([, tally]) => tally);
+    const first = Math.round(firstStepOf(least) / STEPS_TOGETHER);
+    const active = [...this.#tallies].filter(([step]) => step >= first).map(([, tally]) => tally);
     const count = active.reduce((sum, tally) => sum + tally.count, 0);
     if (count === 0) return { top: null, mean: 0 };
     const counts = this.kernel.take(BINS);

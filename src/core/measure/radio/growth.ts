@@ -5,7 +5,7 @@
  */
 import { bandPower, fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import { type Decibels, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, stepOf, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
+import { FrameWindows, firstStepOf, type KnownFrames, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;
@@ -69,8 +69,8 @@ export class VoiceMoments {
     this.#size = fftSizeFor(shape.sampleRateHz, WIDEST_BIN_HZ);
     const size = this.#size;
     this.#spectra = new WindowSpectrum(kernel, size, true);
-    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, (touched, address, length) =>
-      this.#take(Math.min(...touched.map(stepOf)), address, length),
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, ({ steps }, address, length) =>
+      this.#take(Math.min(...steps), address, length),
     );
     this.#scale = 1 / (shape.sampleRateHz * this.#spectra.windowPower);
   }

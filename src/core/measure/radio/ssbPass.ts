@@ -16,7 +16,7 @@ import {
 } from '../../dsp/index.ts';
 import type { Sideband } from '../../modem/index.ts';
 import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
-import { type KnownFrames, leastStepOf } from '../frameWindows.ts';
+import { type KnownFrames, leastStepOf, stepOf } from '../frameWindows.ts';
 import { LevelSpectra, LevelTally } from './byLevel.ts';
 import { VoiceMoments } from './growth.ts';
 import { WIDEST_RADIO_BIN_HZ } from './iq.ts';
@@ -71,6 +71,7 @@ export class SsbPass {
   readonly #bandFactor: number;
   readonly #frameSamples: number;
   readonly #powers: Power[] = [];
+  readonly #levels: number[] = [];
   #loudest: Power = 0;
   #frameSum = 0;
   #frameCount = 0;
@@ -161,7 +162,7 @@ export class SsbPass {
 
   /** Frames that are known: all but the one that is being filled; at the end a lone short one counts too. */
   #frames(isWhole: boolean): KnownFrames {
-    return { powers: this.#powers, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
+    return { powers: this.#powers, steps: this.#levels, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
   }
 
   #watch({ address, count }: SamplesAt): void {
@@ -180,6 +181,7 @@ export class SsbPass {
   #endFrame(): void {
     const power = this.#frameCount === 0 ? 0 : this.#frameSum / this.#frameCount;
     this.#powers.push(power);
+    this.#levels.push(stepOf(power));
     this.#loudest = Math.max(this.#loudest, power);
     this.#frameSum = 0;
     this.#frameCount = 0;
@@ -192,7 +194,9 @@ export class SsbPass {
     const silence = this.kernel.take(2 * tail);
     this.#take(this.#tuner.push({ address: silence.address, count: tail }), null);
     if (this.#powers.length === 0) this.#endFrame();
-    this.#powers.length = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
+    const whole = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
+    this.#powers.length = whole;
+    this.#levels.length = whole;
     const frames = this.#frames(true);
     this.#fine.end(frames);
     this.#coarse.end(frames);

@@ -2,7 +2,18 @@
  * Mains hum: lines at multiples of 50 or 60 Hz that stand there through talk and pauses alike. One line is a whistle or a
  * heterodyne, not hum; a voice's own harmonics come and go.
  */
-import { ACTIVE_RANGE_DB, hann, type Kernel, median, nextPowerOfTwo, percentile, Room, type SamplesAt, sum } from '../../dsp/index.ts';
+import {
+  ACTIVE_RANGE_DB,
+  hann,
+  type Kernel,
+  type KernelArray,
+  median,
+  nextPowerOfTwo,
+  percentile,
+  Room,
+  type SamplesAt,
+  sum,
+} from '../../dsp/index.ts';
 import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { WindowSpectrum } from '../frameWindows.ts';
 
@@ -15,8 +26,6 @@ const HOP_S = 0.1;
 /** Steady lines need not be looked at so often once so many moments are known. */
 const CLOSE_MOMENTS = 600;
 const LATER_HOP_S = 0.3;
-/** Lines are looked for at a rate of at least this. */
-const LEAST_RATE_HZ = 2500;
 /** A line stands this much over what lies between the lines, in the quiet moments. */
 const LEAST_PROMINENCE_DB: Decibels = 9;
 /** Moments that count as quiet. */
@@ -38,9 +47,6 @@ export interface Hum {
 interface Line {
   readonly mainsHz: 50 | 60;
   readonly hz: Hertz;
-  /** First of the two bins that the line, and each of the places beside it, lies between. */
-  readonly bin: number;
-  readonly binsAside: readonly number[];
   /** Power of the line, and beside it, from moment to moment. */
   readonly powers: Power[];
   readonly aside: Power[];
@@ -53,27 +59,23 @@ const ASIDE = [-0.5, -0.35, 0.35, 0.5];
 export class HumMeter {
   readonly #spectrum: WindowSpectrum;
   readonly #buffer: Room;
-  readonly #picked: Room;
   readonly #window: number;
-  readonly #rate: Hertz;
-  /** Of so many samples, a power of two, one is looked at: the low band holds nothing that would fold. */
-  readonly #every: number;
   /** A sine of power p shows a peak bin of p times this. */
   readonly #lineScale: number;
   readonly #lines: readonly Line[];
+  /** First of the two bins that each line, and each of the places beside it, lies between; and what is found there. */
+  readonly #bins: KernelArray;
+  readonly #found: KernelArray;
   readonly #totals: Power[] = [];
   #filled = 0;
   /** Where the next window begins in the buffer, or behind it. */
   #next = 0;
-  #phase = 0;
 
   constructor(
     readonly kernel: Kernel,
-    sampleRateHz: Hertz,
+    readonly sampleRateHz: Hertz,
   ) {
-    this.#every = sampleRateHz / 2 >= LEAST_RATE_HZ ? 2 : 1;
-    const rate = sampleRateHz / this.#every;
-    this.#rate = rate;
+    const rate = sampleRateHz;
     this.#window = Math.round(WINDOW_S * rate);
     const size = Math.max(32, nextPowerOfTwo(2 * this.#window));
     const binHz = rate / size;
@@ -81,18 +83,20 @@ export class HumMeter {
     this.#lineScale = sum(taper) ** 2 / 2;
     this.#spectrum = new WindowSpectrum(kernel, size, false);
     this.#buffer = new Room(kernel);
-    this.#picked = new Room(kernel);
     const last = size / 2 - 1;
     const binOf = (hz: Hertz) => Math.min(last, Math.max(0, Math.floor(hz / binHz)));
     this.#lines = MAINS.flatMap((mainsHz) =>
       Array.from({ length: HARMONICS }, (_, n) => (n + 1) * mainsHz)
         .filter((hz) => hz + mainsHz / 2 < 0.45 * rate)
-        .map((hz) => ({ mainsHz, hz, bin: binOf(hz), binsAside: ASIDE.map((part) => binOf(hz + part * mainsHz)), powers: [], aside: [] })),
+        .map((hz) => ({ mainsHz, hz, powers: [], aside: [] })),
     );
+    const bins = this.#lines.flatMap(({ mainsHz, hz }) => [0, ...ASIDE].map((part) => binOf(hz + part * mainsHz)));
+    this.#bins = kernel.take(bins.length);
+    kernel.integers(this.#bins).set(bins);
+    this.#found = kernel.take(2 * this.#lines.length);
   }
 
-  push(low: SamplesAt): void {
-    const { address, count } = this.#thinned(low);
+  push({ address, count }: SamplesAt): void {
     const { run } = this.kernel;
     // What is read behind a window counts nothing, but must be there.
     const room = this.#buffer.forValues(this.#filled + count + this.#spectrum.size, this.#filled);
@@ -100,7 +104,7 @@ export class HumMeter {
     this.#filled += count;
     while (this.#filled - this.#next >= this.#window) {
       this.#moment(room + 4 * this.#next);
-      this.#next += Math.round((this.#totals.length < CLOSE_MOMENTS ? HOP_S : LATER_HOP_S) * this.#rate);
+      this.#next += Math.round((this.#totals.length < CLOSE_MOMENTS ? HOP_S : LATER_HOP_S) * this.sampleRateHz);
     }
     const dropped = Math.min(this.#next, this.#filled);
     this.#next -= dropped;
@@ -108,28 +112,15 @@ export class HumMeter {
     run.move(room, room + 4 * dropped, 4 * this.#filled);
   }
 
-  #thinned({ address, count }: SamplesAt): SamplesAt {
-    if (this.#every === 1) return { address, count };
-    const made = (count + 1 - this.#phase) >> 1;
-    const out = this.#picked.forValues(made + 1);
-    this.kernel.run.everySecond(address + 4 * this.#phase, 2 * made, out);
-    this.#phase = (this.#phase + count) % 2;
-    return { address: out, count: made };
-  }
-
   #moment(address: number): void {
     const at = this.#spectrum.powersOf(address, this.#window);
     if (at === null) return;
-    const bins = this.#spectrum.size / 2 + 1;
-    this.#totals.push(this.kernel.run.sumOf(at + 4, bins - 1));
-    const powers = this.kernel.floats({ address: at, length: bins });
-    const { length } = ASIDE;
-    const beside = new Array<number>(length);
-    for (const { bin, binsAside, powers: line, aside } of this.#lines) {
-      line.push(Math.max(powers[bin], powers[bin + 1]) / this.#lineScale);
-      for (let k = 0; k < length; k++) beside[k] = Math.max(powers[binsAside[k]], powers[binsAside[k] + 1]) / this.#lineScale;
-      beside.sort((a, b) => a - b);
-      aside.push((beside[1] + beside[2]) / 2);
+    this.#totals.push(this.kernel.run.sumOf(at + 4, this.#spectrum.size / 2));
+    this.kernel.run.linePowers(at, this.#bins.address, this.#lines.length, this.#found.address);
+    const found = this.kernel.floats(this.#found);
+    for (const [l, { powers, aside }] of this.#lines.entries()) {
+      powers.push(found[2 * l] / this.#lineScale);
+      aside.push(found[2 * l + 1] / this.#lineScale);
     }
   }
 

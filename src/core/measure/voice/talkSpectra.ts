@@ -1,12 +1,12 @@
 /** Spectra of the talk and of its pauses, sorted by the levels of the frames until the end tells which is which. */
 import { fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, SILENT_STEP, stepOf, WindowSpectrum } from '../frameWindows.ts';
+import { FrameWindows, firstStepOf, type KnownFrames, SILENT_STEP, sharesOf, type Touched, WindowSpectrum } from '../frameWindows.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ: Hertz = 8;
 /** What is told of a voice ends below this (sibilance, up to 8 kHz). */
-export const HIGHEST_TOLD_HZ: Hertz = 8100;
+const HIGHEST_TOLD_HZ: Hertz = 8100;
 /** Halves of the talk: seconds in turn, so that both have something of all that is said. */
 const HALF_S = 1;
 /** Moments that can't be talk tell the room: after so many of them one in a few is enough. */
@@ -70,18 +70,15 @@ export class TalkSpectra {
     this.#windows.end(frames);
   }
 
-  #add(touched: readonly Power[], address: number, length: number, start: number): void {
-    const steps = touched.map(stepOf);
+  #add({ powers: levels, steps }: Touched, address: number, length: number, start: number): void {
     const loudest = Math.max(...steps);
     if (loudest < this.#leastStep && ++this.#pauses > CLOSE_PAUSES && this.#pauses % LATER_EVERY !== 0) return;
     const powers = this.#spectra.powersOf(address, length);
     if (powers === null) return;
     if (!steps.includes(SILENT_STEP)) this.#addTo(this.#wholeAt(loudest), powers, 1);
-    const mean = touched.reduce((sum, power) => sum + power, 0) / touched.length;
+    const mean = levels.reduce((sum, power) => sum + power, 0) / levels.length;
     const half = Math.floor((start + length / 2) / (HALF_S * this.shape.sampleRateHz)) % 2;
-    const share = 1 / steps.length;
-    for (const step of steps) {
-      if (step === SILENT_STEP || step < this.#leastStep) continue;
+    for (const [step, share] of sharesOf(steps, this.#leastStep)) {
       const { halves, even } = this.#sharesAt(step);
       this.#addTo(halves[half], powers, share);
       this.#addTo(even, powers, share / mean);

@@ -19,7 +19,6 @@ import {
   percentile,
   type SamplesAt,
   SpeechCounter,
-  STEP_VALUES,
   StepReader,
   stepsAt,
 } from '../../dsp/index.ts';
@@ -28,13 +27,15 @@ import { dbToPower, type Fraction, type Hertz, type Power } from '../../units/in
 import { FrameWindows, firstStepOf, type KnownFrames, leastStepOf, stepOf } from '../frameWindows.ts';
 import { HumMeter } from './hum.ts';
 import { PlosiveMeter } from './plosives.ts';
-import { HIGHEST_TOLD_HZ, TalkSpectra, type TalkSpectraResult } from './talkSpectra.ts';
+import { TalkSpectra, type TalkSpectraResult } from './talkSpectra.ts';
 
 /** The rate is halved while what is told of a voice stays whole. */
 const LEAST_RATE_HZ: Hertz = 20_000;
 /** Loudness keeps to a rate at which the standard's filters have their printed shape. */
 const LEAST_LOUDNESS_RATE_HZ: Hertz = 40_000;
 const HIGHEST_LOUDNESS_HZ: Hertz = 16_000;
+/** Flat to here on the way down, and a little less above. */
+const KEPT_HZ: Hertz = 7000;
 const BLOCK_SAMPLES = 8192;
 /** Pitch is looked for so often; less often once much of it is known. */
 const PITCH_HOP_S = 0.02;
@@ -76,6 +77,7 @@ export class VoicePass {
   readonly #clipping: readonly ClippingMeter[];
   readonly #peak: KernelArray;
   readonly #powers: Power[] = [];
+  readonly #levels: number[] = [];
   #loudest: Power = 0;
   #frameEnergy = 0;
   #inFrame = 0;
@@ -95,7 +97,7 @@ export class VoicePass {
     this.#steps = new StepReader(kernel, rate, step);
     this.#frameSteps = frame / step;
     this.#frameSamples = frame;
-    this.#speech = new SpeechCounter(rate);
+    this.#speech = new SpeechCounter(kernel, rate);
     const halved = (from: Hertz, least: Hertz, kept: Hertz) => {
       const halvers: Halver[] = [];
       for (let each = from; each / 2 >= least; each /= 2) halvers.push(new Halver(kernel, each, kept, 1));
@@ -103,7 +105,7 @@ export class VoicePass {
     };
     this.#early = halved(rate, LEAST_LOUDNESS_RATE_HZ, HIGHEST_LOUDNESS_HZ);
     const middle = rate / 2 ** this.#early.length;
-    this.#late = halved(middle, LEAST_RATE_HZ, HIGHEST_TOLD_HZ);
+    this.#late = halved(middle, LEAST_RATE_HZ, KEPT_HZ);
     const low = middle / 2 ** this.#late.length;
     this.#factor = rate / low;
     const shape = { sampleRateHz: low, factor: this.#factor, frameSamples: frame };
@@ -111,8 +113,8 @@ export class VoicePass {
     this.#spectra = new TalkSpectra(kernel, shape);
     this.#low = new LowBand(kernel, low);
     this.#pitch = new PitchOfTalk(kernel, this.#low.sampleRateHz, this.#factor * this.#low.factor, frame);
-    this.#plosives = new PlosiveMeter(kernel, this.#low.sampleRateHz);
-    this.#hum = new HumMeter(kernel, this.#low.sampleRateHz);
+    this.#plosives = new PlosiveMeter(kernel, this.#low.thinnedRateHz);
+    this.#hum = new HumMeter(kernel, this.#low.thinnedRateHz);
     this.#flatTops = new FlatTopMeter(source.codeStep);
     this.#peak = kernel.take(2, 8);
     this.#clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
@@ -126,16 +128,20 @@ export class VoicePass {
   /** @param mono as many samples as `blockSamples`; the last may be fewer  @param pairs both channels as stored, where there are two */
   push(mono: SamplesAt, pairs: SamplesAt | null): void {
     this.#samples += mono.count;
-    const values = this.#steps.push(mono);
-    this.#speech.push(values, this.#steps.step);
+    const steps = this.#steps.push(mono);
+    this.#speech.push(steps, this.#steps.step);
     // A last step that is not whole has not been looked at.
     const isWhole = mono.count % this.#steps.step === 0;
     let [highest, lowest] = isWhole ? [0, 0] : [Infinity, -Infinity];
-    for (let at = 0; at < values.length; at += STEP_VALUES.count) {
-      highest = Math.max(highest, values[at + STEP_VALUES.highest]);
-      lowest = Math.min(lowest, values[at + STEP_VALUES.lowest]);
-      this.#frameEnergy += values[at + STEP_VALUES.power];
-      if (++this.#inFrame === this.#frameSteps) this.#endFrame(this.#frameSamples);
+    for (let from = 0; from < steps.count; ) {
+      const to = Math.min(steps.count, from + this.#frameSteps - this.#inFrame);
+      const totals = this.#steps.totals(steps, from, to);
+      highest = Math.max(highest, totals.highest);
+      lowest = Math.min(lowest, totals.lowest);
+      this.#frameEnergy += totals.power;
+      this.#inFrame += to - from;
+      from = to;
+      if (this.#inFrame === this.#frameSteps) this.#endFrame(this.#frameSamples);
     }
     if (isWhole) this.#widen(highest, lowest);
     const samples = this.kernel.floats({ address: mono.address, length: mono.count });
@@ -168,6 +174,7 @@ export class VoicePass {
   #endFrame(samples: number): void {
     const power = this.#frameEnergy / samples;
     this.#powers.push(power);
+    this.#levels.push(stepOf(power));
     this.#loudest = Math.max(this.#loudest, power);
     this.#frameEnergy = 0;
     this.#inFrame = 0;
@@ -190,21 +197,23 @@ export class VoicePass {
     this.#spectra.push(low, frames);
     const lowest = this.#low.push(low);
     this.#pitch.push(lowest, frames);
-    this.#plosives.push(lowest);
-    this.#hum.push(lowest);
+    const thinned = this.#low.thinned(lowest);
+    this.#plosives.push(thinned);
+    this.#hum.push(thinned);
   }
 
   #frames(isWhole: boolean): KnownFrames {
-    return { powers: this.#powers, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
+    return { powers: this.#powers, steps: this.#levels, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
   }
 
   /** Once no more come. */
   result(): VoicePassResult {
-    const { samples, values } = this.#steps.end();
-    this.#speech.push(values, samples);
-    if (values.length > 0) {
-      this.#widen(values[STEP_VALUES.highest], values[STEP_VALUES.lowest]);
-      this.#frameEnergy += values[STEP_VALUES.power];
+    const { samples, steps: last } = this.#steps.end();
+    this.#speech.push(last, samples);
+    if (last.count > 0) {
+      const totals = this.#steps.totals(last, 0, 1);
+      this.#widen(totals.highest, totals.lowest);
+      this.#frameEnergy += totals.power;
     }
     if (this.#powers.length === 0 && this.#samples > 0) this.#endFrame(this.#samples);
     const halvers = [...this.#early, ...this.#late];
@@ -249,9 +258,8 @@ class PitchOfTalk {
     this.#windows = new FrameWindows(
       kernel,
       { width: 1, factor, frameSamples, size: this.#finder.size, hop },
-      (touched, address, length) => {
-        const steps = touched.map(stepOf).sort((a, b) => b - a);
-        const step = steps[Math.ceil(steps.length / 2) - 1];
+      ({ steps }, address, length) => {
+        const step = steps.length === 2 ? Math.max(...steps) : [...steps].sort((a, b) => b - a)[Math.ceil(steps.length / 2) - 1];
         if (step < this.#leastStep || length < this.#finder.size) return;
         this.#found.push({ step, pitchHz: this.#finder.pitchOf(address) });
       },
