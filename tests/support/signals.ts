@@ -1,5 +1,7 @@
 /** Test signals, made from formulas. Full scale 1.0. */
 
+import { Room, type SamplesAt } from '../../src/core/dsp/filter/tuner.ts';
+import { createKernel, type Kernel } from '../../src/core/dsp/kernel/kernel.ts';
 import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
 import { joined } from '../../src/core/dsp/stream/joined.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
@@ -91,4 +93,50 @@ export function feed<M extends { push(block: Float64Array): void }>(meter: M, sa
     at += size;
   }
   return meter;
+}
+
+/** Feeds a meter that takes samples in a kernel's memory, cut as `feed` cuts them. */
+export function feedInKernel<M extends { push(samples: SamplesAt): void }>(
+  kernel: Kernel,
+  meter: M,
+  samples: Float64Array,
+  sizes: readonly number[] = [4096],
+): M {
+  const room = new Room(kernel);
+  feed(
+    {
+      push(block) {
+        const address = room.forValues(block.length);
+        kernel.floats({ address, length: block.length }).set(block);
+        meter.push({ address, count: block.length });
+      },
+    },
+    samples,
+    sizes,
+  );
+  return meter;
+}
+
+/** A kernel; every machine the tests run on has one. */
+export function testKernel(): Kernel {
+  const kernel = createKernel();
+  if (!kernel) throw new Error('This machine has no WebAssembly with vectors.');
+  return kernel;
+}
+
+/** The same recording, read in blocks of other sizes. @param frames sizes of the blocks, in turn */
+export function recut(source: SampleSource, frames: readonly number[]): SampleSource {
+  return {
+    ...source,
+    async *interleaved(options) {
+      let k = 0;
+      for await (const block of source.interleaved(options)) {
+        for (let at = 0; at < block.length; ) {
+          const size = frames[k++ % frames.length] * source.channels;
+          yield block.subarray(at, at + size);
+          at += size;
+        }
+      }
+    },
+  };
 }

@@ -42,7 +42,7 @@ describe('voice measurement', () => {
   it('its numbers follow from definitions: peak-to-average, tilt of a known source', async () => {
     const m = await measure(voice);
     const peak = voice.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
-    expect(m.peakToAverageDb).toBeCloseTo(amplitudeToDb(peak) - (m.activeSpeechLevelDb ?? 0), 9);
+    expect(m.peakToAverageDb).toBeCloseTo(amplitudeToDb(peak) - (m.activeSpeechLevelDb ?? 0), 5);
     // Harmonics fall 6 dB an octave; a third octave holds twice as many of them an octave up.
     expect(m.tiltDbPerOctave).toBeCloseTo(-6 + 3, 0);
   });
@@ -97,7 +97,7 @@ describe('voice measurement', () => {
     const [left, right] = [1, 2].map((channel) => measureVoice(source, { channel }));
     expect((mean.activeSpeechLevelDb ?? 0) - ((await left).measurement.activeSpeechLevelDb ?? 0)).toBeCloseTo(-6.02, 1);
     expect((await right).measurement.activeSpeechLevelDb).toBeNull();
-    await expect(measureVoice(source, { channel: 3 })).rejects.toThrow('DownConverter 3 does not exist');
+    await expect(measureVoice(source, { channel: 3 })).rejects.toThrow('Channel 3 does not exist');
   });
 
   it.each([

@@ -1,6 +1,6 @@
 /** The parts of the voice measurement by themselves, against signals made from formulas. */
 import { describe, expect, it } from 'vitest';
-import { feed, join, mix, noise, silence, sine, sourceOf, voiceLike } from '../../../tests/support/signals.ts';
+import { feedInKernel, join, mix, noise, silence, sine, sourceOf, testKernel, voiceLike } from '../../../tests/support/signals.ts';
 import { LONG_TERM_SPEECH } from '../curve/longTermSpeech.ts';
 import { LowBand } from '../dsp/meter/pitch.ts';
 import type { Spectrum } from '../dsp/spectrum/spectrum.ts';
@@ -21,9 +21,10 @@ describe('hum', () => {
   const room = noise(RATE, 8, 0.0005);
   const talk = voiceLike(RATE, 8, { pitchHz: 137 });
   const humOf = (samples: Float64Array) => {
-    const low = new LowBand(RATE);
-    const meter = new HumMeter(low.sampleRateHz);
-    meter.push(low.push(samples));
+    const kernel = testKernel();
+    const low = new LowBand(kernel, RATE);
+    const meter = new HumMeter(kernel, low.thinnedRateHz);
+    feedInKernel(kernel, { push: (block) => meter.push(low.thinned(low.push(block))) }, samples);
     return meter.result();
   };
   const lines = (hz: readonly number[], amplitude = 0.003) => mix(...hz.map((each) => sine(RATE, each, 8, amplitude)));
@@ -117,7 +118,10 @@ describe('passband against a reference', () => {
 
 describe('plosives', () => {
   const pop = (amplitude: number) => join(sine(RATE, 25, 0.12, amplitude), silence(RATE, 0.88));
-  const meter = (samples: Float64Array) => feed(new PlosiveMeter(RATE), samples, [3000]);
+  const meter = (samples: Float64Array) => {
+    const kernel = testKernel();
+    return feedInKernel(kernel, new PlosiveMeter(kernel, RATE), samples, [3000]);
+  };
 
   it('are counted once each', () => {
     const three = mix(join(pop(0.5), pop(0.5), pop(0.5)), noise(RATE, 3, 1e-4));

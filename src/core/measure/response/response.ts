@@ -60,7 +60,7 @@ const MISSING: Record<Missing, string> = {
 /** @throws NotMeasurable when the recording does not hold what is needed, saying what is missing */
 export async function measureResponse(source: SampleSource, options: ResponseOptions = {}): Promise<{ measurement: ResponseMeasurement }> {
   if (options.channel !== undefined && options.channel > source.channels)
-    throw new RangeError(`DownConverter ${options.channel} does not exist; this file has ${source.channels}.`);
+    throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
   const { samples, clipped, durationS, nonFinite } = await readWhole(source, options);
   const notes: Notes = {};
   if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');

@@ -40,7 +40,7 @@ const STRIP_POINTS = 600;
 
 /** Channel, passband of the path, own limits, progress. */
 export interface VoiceOptions {
-  /** DownConverter to measure, counted from 1; without it the mean of all. */
+  /** Channel to measure, counted from 1; without it the mean of all. */
   readonly channel?: number;
   /** Recording of the same voice at the microphone, for the -6 dB passband. */
   readonly reference?: SampleSource;
@@ -65,7 +65,7 @@ export interface VoiceResult {
  */
 export async function measureVoice(source: SampleSource, options: VoiceOptions = {}): Promise<VoiceResult> {
   if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
-    throw new RangeError(`DownConverter ${options.channel} does not exist; this file has ${source.channels}.`);
+    throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
   }
   const { pass, nonFinite } = await passOver(source, options, [0, options.reference ? 0.7 : 1]);
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : null;

@@ -136,6 +136,7 @@ export class VoicePass {
     for (let from = 0; from < steps.count; ) {
       const to = Math.min(steps.count, from + this.#frameSteps - this.#inFrame);
       const totals = this.#steps.totals(steps, from, to);
+      this.#widen(totals.highest, totals.lowest);
       highest = Math.max(highest, totals.highest);
       lowest = Math.min(lowest, totals.lowest);
       this.#frameEnergy += totals.power;
@@ -143,7 +144,6 @@ export class VoicePass {
       from = to;
       if (this.#inFrame === this.#frameSteps) this.#endFrame(this.#frameSamples);
     }
-    if (isWhole) this.#widen(highest, lowest);
     const samples = this.kernel.floats({ address: mono.address, length: mono.count });
     this.#flatTops.push(samples, highest, lowest);
     this.#countClipping(samples, highest, lowest, pairs);

@@ -1,0 +1,64 @@
+/** Properties of the passes over a recording: any cut gives the same bits, memory stays, short ones count as they are. */
+import { describe, expect, it } from 'vitest';
+import { iqSource, join, mix, noise, recut, silence, sine, sourceOf, testKernel, voiceLike } from '../../../tests/support/signals.ts';
+import type { SampleSource } from '../files/samples.ts';
+import { ssbModulate } from '../modem/ssb.ts';
+import { measureSsb } from './radio/ssb.ts';
+import { eachMono } from './voice/eachMono.ts';
+import { measureVoice } from './voice/voice.ts';
+import { VoicePass } from './voice/voicePass.ts';
+
+const RATE = 48000;
+const CUTS = [[1, 777, 64, 4096, 13], [5000], [8161]];
+
+async function passOver(source: SampleSource) {
+  const kernel = testKernel();
+  const pass = new VoicePass(kernel, source);
+  await eachMono(source, kernel, pass.blockSamples, {}, [0, 1], (mono, pairs) => pass.push(mono, pairs));
+  return { result: pass.result(), bytes: kernel.run.memory.buffer.byteLength };
+}
+
+describe('a pass over a voice', () => {
+  const talk = mix(join(silence(RATE, 0.7), voiceLike(RATE, 5), silence(RATE, 0.7)), noise(RATE, 6.4, 1e-3));
+
+  it.each(CUTS)('gives the same bits for any cut of the file', async (...cut) => {
+    const source = await sourceOf(RATE, [talk, talk.map((x) => 0.5 * x)]);
+    expect(await measureVoice(recut(source, cut))).toEqual(await measureVoice(source));
+  });
+
+  it('keeps frames of 50 ms, a last short one only when it is the only one', async () => {
+    const powers = async (samples: Float64Array) => (await passOver(await sourceOf(RATE, [samples]))).result.frames.powers;
+    expect(await powers(sine(RATE, 1000, 2.03))).toHaveLength(40);
+    expect((await powers(sine(RATE, 1000, 2.03)))[3]).toBeCloseTo(0.5, 3);
+    expect(await powers(Float64Array.of(0.5))).toEqual([0.25]);
+    expect(await powers(sine(RATE, 100, 0.07))).toHaveLength(1);
+  });
+
+  it.each([8000, 11025, 16000, 22050, 44100, 48000, 96000, 192000])(
+    'holds the level of a sine at %i Hz, with its loudness',
+    async (rate) => {
+      const { measurement: m } = await measureVoice(await sourceOf(rate, [sine(rate, 997, 4, 0.5)]));
+      expect(m.activeSpeechLevelDb).toBeCloseTo(-9.03, 1);
+      // BS.1770: a 997 Hz sine of full scale in one channel is -3.01 LUFS.
+      expect(m.loudnessLufs).toBeCloseTo(-9.03, 1);
+      expect(m.peakToAverageDb).toBeCloseTo(3.01, 1);
+    },
+  );
+
+  it('needs no more memory for a longer file', async () => {
+    const [short, long] = [4, 40].map((times) => join(...Array.from({ length: times }, () => talk.subarray(0, 2 * RATE))));
+    const [a, b] = [await passOver(await sourceOf(RATE, [short])), await passOver(await sourceOf(RATE, [long]))];
+    expect(b.bytes).toBe(a.bytes);
+  });
+});
+
+describe('a pass over SSB', () => {
+  const rate = 192000;
+  const talk = join(silence(rate, 0.5), voiceLike(rate, 3), silence(rate, 0.5));
+
+  it.each(CUTS)('gives the same bits for any cut of the file', async (...cut) => {
+    const source = await iqSource(rate, ssbModulate(talk, rate, 12345, 'lsb'), { noiseRms: 1e-4 });
+    const options = { carrierHz: 12345, sideband: 'lsb' as const };
+    expect(await measureSsb(recut(source, cut), options)).toEqual(await measureSsb(source, options));
+  });
+});
