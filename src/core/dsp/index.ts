@@ -17,6 +17,7 @@ export { Decimator, DownConverter } from './filter/downConverter.ts';
 export { FftFilter } from './filter/fftFilter.ts';
 export { bandPassTaps } from './filter/fir.ts';
 export { curveTaps, lowPassTaps, oneSidedTaps } from './filter/kaiser.ts';
+export { PairFilter } from './filter/pairFilter.ts';
 export { atRate, resampled } from './filter/resample.ts';
 export { resampleStream } from './filter/resampleStream.ts';
 export { ThreeSections } from './filter/threeSections.ts';

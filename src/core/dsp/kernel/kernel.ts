@@ -48,6 +48,12 @@ interface Exports {
     work: number,
   ): number;
   linePowers(powers: number, bins: number, count: number, out: number): void;
+  pairsFromReals(x: number, n: number, pairs: number): void;
+  scale(x: number, n: number, gain: number): void;
+  affine(pairs: number, n: number, a: number, b: number, c: number): void;
+  clipPairs(pairs: number, n: number, most: number, ceiling: number, gain: number): number;
+  level(pairs: number, n: number, gains: number, state: number): void;
+  saturate(pairs: number, n: number, gains: number, steps: number, top: number, saturation: number, p: number): void;
   mixed(pairs: number, n: number, first: number, second: number, out: number): void;
   everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;

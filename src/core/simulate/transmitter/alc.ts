@@ -2,9 +2,10 @@
  * Automatic level control: turns the drive down when its envelope passes full drive, fast down and slowly up again,
  * by no more than it has in reserve. The meter shows how much it turns down; operators read it with peak hold.
  */
-import { type Complex, joinedRadio, median, type RadioStage } from '../../dsp/index.ts';
+import { type Complex, joinedRadio, type Kernel, median, type RadioStage, Room } from '../../dsp/index.ts';
 import { amplitudeToDb, type Decibels, dbToAmplitude, dbToPower, type Fraction, type Hertz, type Seconds } from '../../units/index.ts';
 import { type GainTable, gainTable, lookUp } from './gainTable.ts';
+import { type KernelStage, tableIn } from './kernelChain.ts';
 
 /** Threshold, times and meter of the ALC. */
 export interface AlcShape {
@@ -120,6 +121,43 @@ export class Alc implements RadioStage {
     this.#reduction = reduction;
     this.#gain = gain;
     return { i, q };
+  }
+
+  /** The same in the kernel's memory, pairs in and out. */
+  inKernel(kernel: Kernel): KernelStage {
+    const { thresholdDb, ratio, attackS, releaseS, reserveDb } = this.#shape;
+    const table = tableIn(kernel, (reduction) => dbToAmplitude(-reduction), reserveDb + 1);
+    const state = kernel.take(10, 8);
+    const rate = (seconds: Seconds) => 1 - Math.exp(-GROUP / (this.#rateHz * seconds));
+    const slope = (10 * (1 - 1 / ratio)) / Math.LN10;
+    kernel
+      .doubles(state)
+      .set([dbToPower(thresholdDb), slope, reserveDb, rate(attackS), rate(releaseS), table.steps / (reserveDb + 1), 0, 1]);
+    const look = Math.round((LOOK_S * this.#rateHz) / GROUP);
+    const [buffer, held] = [new Room(kernel), new Room(kernel)];
+    let left = 0;
+    return {
+      tail: GROUP,
+      push: ({ address, count }) => {
+        // Groups begin at fixed places of the stream: what fills none waits.
+        const all = buffer.forPairs(left + count + GROUP, left);
+        kernel.run.move(all + 8 * left, address, 8 * count);
+        const whole = left + count - ((left + count) % GROUP);
+        for (let from = 0; from < whole; ) {
+          const groups = Math.min((whole - from) / GROUP, look - this.#inLook);
+          kernel.run.level(all + 8 * from, groups * GROUP, table.at.address, state.address);
+          const [mostReduction, mostPower] = kernel.doubles(state).subarray(8);
+          this.#inLook += groups - 1;
+          this.#watch(mostReduction, mostPower, look);
+          from += groups * GROUP;
+        }
+        left = left + count - whole;
+        const out = held.forPairs(whole + GROUP);
+        kernel.run.move(out, all, 8 * whole);
+        kernel.run.move(all, all + 8 * whole, 8 * left);
+        return { address: out, count: whole };
+      },
+    };
   }
 
   #watch(reduction: Decibels, power: number, look: number): void {

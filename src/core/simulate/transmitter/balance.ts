@@ -13,10 +13,15 @@ export interface Balance {
 /** A modulator in order. */
 export const USUAL_BALANCE: Balance = { carrierDb: -55, oppositeDb: -60 };
 
+/** The same as amplitudes. */
+export const amplitudesOf = ({ carrierDb, oppositeDb }: Balance) => ({
+  carrier: carrierDb === null ? 0 : dbToAmplitude(carrierDb),
+  opposite: oppositeDb === null ? 0 : dbToAmplitude(oppositeDb),
+});
+
 /** Mirrors and leaks as a modulator out of balance does. */
-export function balanceStage({ carrierDb, oppositeDb }: Balance): RadioStage {
-  const carrier = carrierDb === null ? 0 : dbToAmplitude(carrierDb);
-  const opposite = oppositeDb === null ? 0 : dbToAmplitude(oppositeDb);
+export function balanceStage(balance: Balance): RadioStage {
+  const { carrier, opposite } = amplitudesOf(balance);
   return instantRadio(({ i, q }: Complex) => {
     // The other sideband is the conjugate: the same audio, mirrored.
     for (let n = 0; n < i.length; n++) {

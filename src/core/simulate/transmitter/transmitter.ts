@@ -13,13 +13,28 @@ import {
   resampleStream,
   type Stage,
 } from '../../dsp/index.ts';
-import type { Decibels, Hertz } from '../../units/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz } from '../../units/index.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';
-import { balanceStage } from './balance.ts';
+import { amplitudesOf, balanceStage } from './balance.ts';
 import { type Compressing, clipperStage } from './clipper.ts';
 import { compressorStage, USUAL_COMPRESSOR } from './compressor.ts';
 import { equalizerStage } from './equalizerStage.ts';
+import {
+  affineIn,
+  amplifierIn,
+  audioIn,
+  clipperIn,
+  copyIn,
+  gainIn,
+  halvers,
+  KernelChain,
+  type KernelStage,
+  passbandIn,
+  radioIn,
+  sectionsIn,
+  sidebandIn,
+} from './kernelChain.ts';
 import { micGainStage } from './micGain.ts';
 import { type MicrophoneSetting, microphoneStage, VOICE_LEVEL_DB } from './microphoneStage.ts';
 import { amStage, fmStage, mirrorStage, radioGainStage } from './modulators.ts';
@@ -63,9 +78,11 @@ export class Transmitter implements Stage<Float64Array, Complex> {
   readonly alc: Alc;
   /** Null where nothing compresses. */
   readonly compressor: Compressing | null;
-  readonly #audio: AudioStage;
-  readonly #sideband: Stage<Float64Array, Complex> | null;
-  readonly #radio: RadioStage | null;
+  /** The whole path in the kernel, where it can be; the others then stay empty. */
+  readonly #chain: KernelChain | null;
+  readonly #audio: AudioStage | null = null;
+  readonly #sideband: Stage<Float64Array, Complex> | null = null;
+  readonly #radio: RadioStage | null = null;
 
   constructor(parameters: TransmitterParameters, options: TransmitterOptions) {
     const { kernel = createKernel(), upTo = 'on-air', isLinear = false } = options;
@@ -74,6 +91,10 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     this.alc = new Alc(parameters.alc, rateHz);
     const reaches = (tap: Tap) => TAPS.indexOf(upTo) >= TAPS.indexOf(tap);
     const isClipped = compression.kind === 'rf' && compression.compressionDb > 0 && !isLinear;
+    const inKernel = kernel && this.#inKernel(kernel, parameters, options, reaches, isClipped);
+    this.#chain = inKernel?.chain ?? null;
+    this.compressor = inKernel?.compressor ?? null;
+    if (inKernel) return;
     const audio: AudioStage[] = [
       resampleStream(options.inputRateHz, rateHz, kernel),
       // Blocks are the caller's until here: from now on stages may write into them.
@@ -99,6 +120,42 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     this.#radio = radio.length > 0 ? inRow(radio, joinedRadio) : null;
   }
 
+  /** Single sideband at a rate that halves lead to; null for the rest, which the stages on doubles serve. */
+  #inKernel(
+    kernel: Kernel,
+    parameters: TransmitterParameters,
+    { inputRateHz, voiceGainDb, microphone, isLinear = false }: TransmitterOptions,
+    reaches: (tap: Tap) => boolean,
+    isClipped: boolean,
+  ): { chain: KernelChain; compressor: Compressing | null } | null {
+    const { mode, rateHz, passband, compression, balance, output, amplifier } = parameters;
+    const down = halvers(kernel, inputRateHz, rateHz);
+    if ((mode !== 'usb' && mode !== 'lsb') || !down) return null;
+    const stages: KernelStage[] = [...down, copyIn(kernel), gainIn(kernel, dbToAmplitude(voiceGainDb))];
+    if (reaches('mic')) {
+      const tail = microphone.microphone && microphone.use ? rateHz : 0;
+      stages.push(audioIn(kernel, microphoneStage(microphone, rateHz, kernel), tail));
+    }
+    if (reaches('gain')) stages.push(gainIn(kernel, dbToAmplitude(parameters.micGainDb)));
+    if (reaches('equalizer')) stages.push(...sectionsIn(kernel, parameters.equalizer));
+    const isAudio = reaches('compressor') && compression.kind === 'audio' && compression.compressionDb > 0 && !isLinear;
+    const compressor = isAudio ? compressorStage({ ...USUAL_COMPRESSOR, ...compression }, rateHz) : null;
+    if (compressor) stages.push(audioIn(kernel, compressor));
+    const isRadio = reaches('passband') || (reaches('compressor') && isClipped);
+    if (isRadio) stages.push(sidebandIn(kernel, passband, rateHz));
+    const clipper = isRadio && isClipped ? clipperIn(kernel, compression.compressionDb, compression.ceilingDb) : null;
+    if (clipper) stages.push(clipper);
+    if (reaches('passband') && isClipped) stages.push(passbandIn(kernel, passband, rateHz));
+    if (reaches('alc') && !isLinear) stages.push(this.alc.inKernel(kernel));
+    if (reaches('on-air')) {
+      const { carrier, opposite } = amplitudesOf(balance);
+      stages.push(affineIn(kernel, output * (1 + opposite), output * carrier, output * (1 - opposite)));
+      if (!isLinear) stages.push(amplifier.mostTurn === 0 ? amplifierIn(kernel, amplifier) : radioIn(kernel, amplifierStage(amplifier)));
+      if (mode === 'lsb') stages.push(affineIn(kernel, 1, 0, -1));
+    }
+    return { chain: new KernelChain(kernel, stages, isRadio, inputRateHz / rateHz), compressor: compressor ?? clipper };
+  }
+
   #onAir(parameters: TransmitterParameters, isLinear: boolean, kernel: Kernel | null): RadioStage[] {
     const { mode, balance, amplifier, deviationHz, rateHz, output } = parameters;
     const power = radioGainStage(output);
@@ -111,12 +168,16 @@ export class Transmitter implements Stage<Float64Array, Complex> {
 
   push(block: Float64Array): Complex {
     const parts: Complex[] = [];
-    for (let at = 0; at < block.length; at += PIECE) parts.push(this.#onward(this.#audio.push(block.subarray(at, at + PIECE))));
+    for (let at = 0; at < block.length; at += PIECE) {
+      const piece = block.subarray(at, at + PIECE);
+      parts.push(this.#chain?.push(piece) ?? this.#onward(this.#audio?.push(piece) ?? piece));
+    }
     return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
   }
 
   end(): Complex {
-    const rest = this.#onward(this.#audio.end());
+    if (this.#chain) return this.#chain.end();
+    const rest = this.#onward(this.#audio?.end() ?? new Float64Array(0));
     if (!this.#sideband) return rest;
     const left = this.#sideband.end();
     const passed = this.#radio ? this.#radio.push(left) : left;
@@ -132,7 +193,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
 }
 
 /** Long blocks are worked on in pieces, so that memory does not grow with them. */
-const PIECE = 65536;
+const PIECE = 16384;
 
 const NOTHING: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
 

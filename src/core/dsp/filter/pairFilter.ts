@@ -1,0 +1,85 @@
+/** `FftFilter` for samples in the kernel's memory: real ones or pairs in, pairs out, in time with the input. */
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
+import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
+import { twiddles } from '../spectrum/spectrumEngine.ts';
+import { forwardTransform } from '../spectrum/transform.ts';
+import type { Complex } from '../stream/complex.ts';
+import { Room, type SamplesAt } from './tuner.ts';
+
+/** Shorter transforms cost more in their setting up than in their work. */
+const LEAST_SIZE = 2048;
+
+/** A long filter by blocks in the frequency domain (overlap-save), at fixed places of the stream. */
+export class PairFilter {
+  readonly #size: number;
+  readonly #overlap: number;
+  readonly #parts: Record<'ones' | 'turns' | 'filter' | 'work' | 'block' | 'held', KernelArray>;
+  readonly #out: Room;
+  #filled: number;
+
+  /** @param taps complex, odd in number, the middle one at time 0  @param width values of a sample that goes in */
+  constructor(
+    readonly kernel: Kernel,
+    taps: Complex,
+    readonly width: 1 | 2,
+  ) {
+    const length = taps.i.length;
+    const size = Math.max(LEAST_SIZE, nextPowerOfTwo(4 * length));
+    const table = twiddles(size);
+    const { re, im } = forwardTransform(size, taps.i, taps.q);
+    const take = (values: number) => kernel.take(values);
+    this.#size = size;
+    this.#overlap = length - 1;
+    this.#parts = {
+      ones: take(2 * size),
+      turns: take(table.length),
+      filter: take(2 * size),
+      work: take(4 * size),
+      block: take(2 * size),
+      held: take(width * size),
+    };
+    kernel.floats(this.#parts.ones).fill(1);
+    kernel.floats(this.#parts.turns).set(table);
+    kernel.floats(this.#parts.filter).set(re);
+    kernel.floats(this.#parts.filter).set(im, size);
+    this.#out = new Room(kernel);
+    // Half a filter of silence ahead: output n then belongs to input n.
+    this.#filled = this.#overlap / 2;
+  }
+
+  /** Silence that brings out what is still held. */
+  get tail(): number {
+    return this.#size;
+  }
+
+  /** What comes out is good until the next call. */
+  push({ address, count }: SamplesAt): SamplesAt {
+    const { run } = this.kernel;
+    const bytes = 4 * this.width;
+    const hop = this.#size - this.#overlap;
+    const held = this.#parts.held.address;
+    const out = this.#out.forPairs(Math.ceil((this.#filled + count) / hop) * hop);
+    let made = 0;
+    for (let read = 0; read < count; ) {
+      const take = Math.min(count - read, this.#size - this.#filled);
+      run.move(held + bytes * this.#filled, address + bytes * read, bytes * take);
+      this.#filled += take;
+      read += take;
+      if (this.#filled < this.#size) continue;
+      this.#convolve(out + 8 * made, hop);
+      made += hop;
+      run.move(held, held + bytes * hop, bytes * this.#overlap);
+      this.#filled = this.#overlap;
+    }
+    return { address: out, count: made };
+  }
+
+  #convolve(out: number, hop: number): void {
+    const { run } = this.kernel;
+    const { ones, turns, filter, work, block, held } = this.#parts;
+    if (this.width === 1) run.pairsFromReals(held.address, this.#size, block.address);
+    else run.move(block.address, held.address, 8 * this.#size);
+    run.convolve(this.#size, block.address, ones.address, turns.address, filter.address, work.address);
+    run.move(out, block.address + 8 * this.#overlap, 8 * hop);
+  }
+}
