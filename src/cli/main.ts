@@ -71,8 +71,12 @@ station really stands before and after. --iq: I/Q of each over as well.`,
 them short, and watch temperature and SWR.`,
   },
   simulate: {
-    calls: ['simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav [--iq] [--receiver NAME] [--json]'],
-    about: 'An over of a simulated station: what a receiver gives, or with --iq its I and Q.',
+    calls: [
+      'simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav [--iq] [--receiver NAME] [--json]',
+      'simulate --station STATION.json [--voice VOICE.wav] --out OVER.wav --transmitter [--json]',
+    ],
+    about: `An over of a simulated station: what a receiver gives, or with --iq its I and Q.
+--transmitter: its stages alone, from equalizer to amplifier, without microphone, room, path and receiver.`,
   },
   reach: {
     calls: ['reach --station STATION.json [--voice VOICE.wav] [--card CARD.json] [--json]'],

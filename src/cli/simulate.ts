@@ -12,8 +12,11 @@ export const readStation = (path: string): Promise<SimulatedStation> =>
   about(path, async () => parseStation(readJson(await readText(path))));
 
 export async function simulate(args: readonly string[]): Promise<{ json: object; text: string }> {
-  const parsed = parse(args, ['station', 'voice', 'out', 'receiver'], ['iq']);
+  const parsed = parse(args, ['station', 'voice', 'out', 'receiver'], ['iq', 'transmitter']);
   noFiles(parsed);
+  const isAlone = parsed.values.transmitter === true;
+  if (isAlone && (parsed.values.iq === true || optional(parsed, 'receiver') !== undefined))
+    throw new UsageError('--transmitter is the transmitter by itself: it does not go with --iq or --receiver');
   const station = await readStation(required(parsed, 'station'));
   const voicePath = optional(parsed, 'voice') ?? station.voicePath;
   if (voicePath === null) throw new UsageError('--voice is missing, and the station file names none');
@@ -23,7 +26,7 @@ export async function simulate(args: readonly string[]): Promise<{ json: object;
   const gain = await about(voicePath, () => voiceGain(source));
   if (gain === null) throw new InputError(`${voicePath}: nobody talks in it.`);
   const isIq = parsed.values.iq === true;
-  const simulation = new Simulation(source, station, gain, { receiver, isIq });
+  const simulation = new Simulation(source, station, gain, { receiver, isIq, isAlone });
   const { sampleRateHz, channels } = simulation;
   const shape = { sampleRateHz, channels, bits: 16, encoding: 'pcm' as const };
   const frames = Math.floor((source.frames * sampleRateHz) / source.sampleRateHz);
@@ -45,13 +48,13 @@ export async function simulate(args: readonly string[]): Promise<{ json: object;
       sampleRateHz,
       channels,
       durationS: frames / sampleRateHz,
-      receiver: receiver.name,
+      receiver: isAlone ? null : receiver.name,
       mode: station.card.mode,
       alc,
       power,
       compressionDb,
     },
-    text: `${out}: ${(frames / sampleRateHz).toFixed(1)} s of ${isIq ? 'I and Q' : `audio of ${receiver.name}`}, simulated. ALC ${percent(alc.usual)} of its scale (highest ${percent(alc.highest)}), peak power ${percent(Math.min(1, power))}.`,
+    text: `${out}: ${(frames / sampleRateHz).toFixed(1)} s of ${isAlone ? 'the transmitter’s audio' : isIq ? 'I and Q' : `audio of ${receiver.name}`}, simulated. ALC ${percent(alc.usual)} of its scale (highest ${percent(alc.highest)}), peak power ${percent(Math.min(1, power))}.`,
   };
 }
 

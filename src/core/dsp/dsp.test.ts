@@ -27,7 +27,6 @@ import {
   responseDb,
 } from './filter/biquad.ts';
 import { bandPassTaps, filterCentred } from './filter/fir.ts';
-import { createKernel } from './kernel/kernel.ts';
 import { ActiveSpeechMeter } from './meter/activeSpeechLevel.ts';
 import { ClippingMeter, clippedShare, FlatTopMeter } from './meter/clipping.ts';
 import { FrameLevels } from './meter/frameMeter.ts';

@@ -934,7 +934,12 @@ EXPORT("level") void level(float *x, int n, const float *gains, leveller *a) {
   for (int from = 0; from < n; from += 8) {
     int count = n - from < 8 ? n - from : 8;
     float *v = x + 2 * from, power = 0;
-    for (int k = 0; k < count; k++) {
+    if (count == 8) {
+      vec a = powers_twice(LOAD(v)), b = powers_twice(LOAD(v + 4)), c = powers_twice(LOAD(v + 8)), d = powers_twice(LOAD(v + 12));
+      vec top = wasm_f32x4_pmax(wasm_f32x4_pmax(a, b), wasm_f32x4_pmax(c, d));
+      float low = wasm_f32x4_extract_lane(top, 0), high = wasm_f32x4_extract_lane(top, 2);
+      power = low > high ? low : high;
+    } else for (int k = 0; k < count; k++) {
       float p = v[2 * k] * v[2 * k] + v[2 * k + 1] * v[2 * k + 1];
       if (p > power) power = p;
     }
@@ -944,7 +949,9 @@ EXPORT("level") void level(float *x, int n, const float *gains, leveller *a) {
     float next = a->reduction > 1e-4 ? looked_up(gains, (float)(a->reduction * a->steps_per_db)) : 1;
     if (next != 1 || a->gain != 1) {
       float gain = (float)a->gain, step = (next - gain) / 8;
-      for (int k = 0; k < count; k++) {
+      vec g = wasm_f32x4_make(gain + step, gain + step, gain + 2 * step, gain + 2 * step), two = wasm_f32x4_splat(2 * step);
+      if (count == 8) for (int k = 0; k < 16; k += 4, g = ADD(g, two)) STORE(v + k, MUL(g, LOAD(v + k)));
+      else for (int k = 0; k < count; k++) {
         gain += step;
         v[2 * k] *= gain;
         v[2 * k + 1] *= gain;

@@ -1,10 +1,11 @@
 /** An over of a simulated station, block by block in constant memory: what a receiver gives, or its I and Q. */
 import { ActiveSpeechMeter, type Complex, createKernel, type Stage } from '../../dsp/index.ts';
-import { mixDown, type SampleSource } from '../../files/index.ts';
+import { monoPieces, type SampleSource } from '../../files/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
-import { pathStage } from '../path/path.ts';
+import { CLEAR_PATH, pathStage } from '../path/path.ts';
 import { Receiver } from '../receiver/receiver.ts';
 import type { AlcReading } from '../transmitter/alc.ts';
+import { SILENT_ROOM } from '../transmitter/microphoneStage.ts';
 import { modelRateHz, parametersOf } from '../transmitter/parameters.ts';
 import { gainToModelLevel, Transmitter } from '../transmitter/transmitter.ts';
 import type { SimulatedReceiver, SimulatedStation } from './stationFile.ts';
@@ -17,6 +18,8 @@ export interface SimulateOptions {
   readonly receiver: SimulatedReceiver;
   /** I and Q behind the path instead of the receiver's audio. */
   readonly isIq: boolean;
+  /** The transmitter by itself: the voice as it was recorded, no room, path or receiver; the signal's audio. */
+  readonly isAlone?: boolean;
   readonly onProgress?: (share: Fraction) => void;
   readonly signal?: AbortSignal;
 }
@@ -52,23 +55,25 @@ export class Simulation {
     this.#transmitter = new Transmitter(parametersOf(station.trueRig, station.card, station.radio), {
       inputRateHz: source.sampleRateHz,
       voiceGainDb: voiceGainDb + station.loudnessDb,
-      microphone: station.microphone,
+      microphone: options.isAlone ? { ...station.microphone, microphone: null, use: null, room: SILENT_ROOM } : station.microphone,
     });
   }
 
   /** An array per channel each time. */
   async *blocks(): AsyncGenerator<readonly Float64Array[]> {
-    const { receiver, isIq, onProgress, signal } = this.#options;
+    const { receiver, isIq, isAlone = false, onProgress, signal } = this.#options;
     const { mode } = this.station.card;
-    const path = pathStage(receiver.path, this.sampleRateHz);
-    const end: Stage<Complex, readonly Float64Array[]> = isIq
-      ? iqEnd()
-      : receiverEnd(new Receiver(mode, receiver.receiver, this.sampleRateHz, createKernel()));
+    const path = pathStage(isAlone ? CLEAR_PATH : receiver.path, this.sampleRateHz);
+    const end: Stage<Complex, readonly Float64Array[]> = isAlone
+      ? audioEnd()
+      : isIq
+        ? iqEnd()
+        : receiverEnd(new Receiver(mode, receiver.receiver, this.sampleRateHz, createKernel()));
     let done = 0;
-    for await (const block of this.source.blocks()) {
+    for await (const piece of monoPieces(this.source)) {
       signal?.throwIfAborted();
-      yield end.push(path.push(this.#watched(this.#transmitter.push(mixDown(block)))));
-      done += block[0].length;
+      yield end.push(path.push(this.#watched(this.#transmitter.push(piece))));
+      done += piece.length;
       onProgress?.(done / this.source.frames);
     }
     yield end.push(path.push(this.#watched(this.#transmitter.end())));
@@ -87,6 +92,8 @@ export class Simulation {
   }
 }
 
+const audioEnd = (): Stage<Complex, readonly Float64Array[]> => ({ push: ({ i }) => [i], end: () => [new Float64Array(0)] });
+
 const iqEnd = (): Stage<Complex, readonly Float64Array[]> => ({
   push: ({ i, q }) => [i, q].map((part) => part.map((x) => IQ_GAIN * x)),
   end: () => [new Float64Array(0), new Float64Array(0)],
@@ -100,6 +107,6 @@ const receiverEnd = (receiver: Receiver): Stage<Complex, readonly Float64Array[]
 /** Gain that brings a recording's active speech level to where the model expects it; null for silence. */
 export async function voiceGain(source: SampleSource): Promise<Decibels | null> {
   const meter = new ActiveSpeechMeter(source.sampleRateHz);
-  for await (const block of source.blocks()) meter.push(mixDown(block));
+  for await (const piece of monoPieces(source)) meter.push(piece);
   return gainToModelLevel(meter);
 }

@@ -72,7 +72,7 @@ export function audioIn(kernel: Kernel, stage: AudioStage, tail = 0): KernelStag
   return {
     tail,
     push: ({ address, count }) => {
-      const passed = stage.push(Float64Array.from(kernel.floats({ address, length: count })));
+      const passed = stage.push(new Float64Array(kernel.floats({ address, length: count })));
       const out = room.forValues(passed.length);
       kernel.floats({ address: out, length: passed.length }).set(passed);
       return { address: out, count: passed.length };
@@ -193,7 +193,7 @@ export class KernelChain {
 
   #doubles({ address, count }: SamplesAt): Complex {
     const { kernel } = this;
-    if (!this.isRadio) return { i: Float64Array.from(kernel.floats({ address, length: count })), q: new Float64Array(count) };
+    if (!this.isRadio) return { i: new Float64Array(kernel.floats({ address, length: count })), q: new Float64Array(count) };
     // The kernel writes two at a time.
     const room = count + (count % 2);
     const out = this.#left.forValues(4 * room);

@@ -39,6 +39,9 @@ export interface Room {
 /** A room without noise of its own. */
 export const QUIET_ROOM: Room = { noiseDb: -50, humDb: null, humHz: 50, plosivesPerMinute: 0, plosiveDb: 15 };
 
+/** Nothing but the voice. */
+export const SILENT_ROOM: Room = { ...QUIET_ROOM, noiseDb: null };
+
 /** Active level of the voice as it enters, re full scale: other levels are told against it. */
 export const VOICE_LEVEL_DB: Decibels = -26;
 
@@ -61,6 +64,10 @@ export function microphoneGainDb({ microphone, use }: MicrophoneSetting): Decibe
   if (!microphone) return 0;
   return CLASS_DB[microphone.level] - amplitudeToDb((use?.distanceCm ?? REFERENCE_CM) / REFERENCE_CM);
 }
+
+/** Whether the voice passes as it is: nothing is heard beside it, and it was recorded at the socket. */
+export const isSilentMicrophone = ({ microphone, room }: MicrophoneSetting): boolean =>
+  microphone === null && room.noiseDb === null && room.humDb === null && room.plosivesPerMinute === 0;
 
 /** Voice at VOICE_LEVEL_DB in, what stands at the mic socket out. */
 export function microphoneStage(setting: MicrophoneSetting, rateHz: Hertz, kernel: Kernel | null): AudioStage {

@@ -36,7 +36,7 @@ import {
   sidebandIn,
 } from './kernelChain.ts';
 import { micGainStage } from './micGain.ts';
-import { type MicrophoneSetting, microphoneStage, VOICE_LEVEL_DB } from './microphoneStage.ts';
+import { isSilentMicrophone, type MicrophoneSetting, microphoneStage, VOICE_LEVEL_DB } from './microphoneStage.ts';
 import { amStage, fmStage, mirrorStage, radioGainStage } from './modulators.ts';
 import type { TransmitterParameters } from './parameters.ts';
 import { passbandStage, sidebandStage } from './passband.ts';
@@ -132,7 +132,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     const down = halvers(kernel, inputRateHz, rateHz);
     if ((mode !== 'usb' && mode !== 'lsb') || !down) return null;
     const stages: KernelStage[] = [...down, copyIn(kernel), gainIn(kernel, dbToAmplitude(voiceGainDb))];
-    if (reaches('mic')) {
+    if (reaches('mic') && !isSilentMicrophone(microphone)) {
       const tail = microphone.microphone && microphone.use ? rateHz : 0;
       stages.push(audioIn(kernel, microphoneStage(microphone, rateHz, kernel), tail));
     }
@@ -166,18 +166,18 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     return [balanceStage(balance), power, ...amplifiers, ...(mode === 'lsb' ? [mirrorStage()] : [])];
   }
 
-  push(block: Float64Array): Complex {
+  push(block: Float64Array | Float32Array): Complex {
     const parts: Complex[] = [];
     for (let at = 0; at < block.length; at += PIECE) {
       const piece = block.subarray(at, at + PIECE);
-      parts.push(this.#chain?.push(piece) ?? this.#onward(this.#audio?.push(piece) ?? piece));
+      parts.push(this.#chain?.push(piece) ?? this.#onward(this.#audio?.push(Float64Array.from(piece)) ?? NO_AUDIO));
     }
     return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
   }
 
   end(): Complex {
     if (this.#chain) return this.#chain.end();
-    const rest = this.#onward(this.#audio?.end() ?? new Float64Array(0));
+    const rest = this.#onward(this.#audio?.end() ?? NO_AUDIO);
     if (!this.#sideband) return rest;
     const left = this.#sideband.end();
     const passed = this.#radio ? this.#radio.push(left) : left;
@@ -195,6 +195,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
 /** Long blocks are worked on in pieces, so that memory does not grow with them. */
 const PIECE = 16384;
 
+const NO_AUDIO = new Float64Array(0);
 const NOTHING: Complex = { i: new Float64Array(0), q: new Float64Array(0) };
 
 /** A whole recording in memory through the path. */
