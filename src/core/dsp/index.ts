@@ -21,7 +21,7 @@ export { PairFilter } from './filter/pairFilter.ts';
 export { atRate, resampled } from './filter/resample.ts';
 export { resampleStream } from './filter/resampleStream.ts';
 export { ThreeSections } from './filter/threeSections.ts';
-export { floatsAt, Halver, Room, type SamplesAt, Tuner } from './filter/tuner.ts';
+export { floatsAt, Halver, Intake, Room, type SamplesAt, Tuner } from './filter/tuner.ts';
 export { createKernel, Kernel, type KernelArray } from './kernel/kernel.ts';
 export { addMoments, type Moments, NO_MOMENTS, PairBlock } from './kernel/pairBlock.ts';
 export { ActiveSpeechMeter, SpeechCounter } from './meter/activeSpeechLevel.ts';

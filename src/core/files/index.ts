@@ -4,7 +4,17 @@ export { type AdifRecord, adifHeader, adifRecord, adifTime, parseAdif, timeOfAdi
 export { type ByteSource, bytesInMemory, bytesOfBlob } from './byteSource.ts';
 export { csvLine } from './csv.ts';
 export { curveCsv, parseCurve } from './curveFile.ts';
-export { type BlockOptions, headOf, type InterleavedBlock, mixDown, monoPieces, openWav, readPart, type SampleSource } from './samples.ts';
+export {
+  type BlockOptions,
+  headOf,
+  type InterleavedBlock,
+  mixDown,
+  monoPieces,
+  openWav,
+  readPart,
+  type SampleSource,
+  samplesOfPiece,
+} from './samples.ts';
 export { parseScopeTrace, type ScopeTrace } from './scopeTrace.ts';
 export { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout, sigmfMetaFor } from './sigmf.ts';
 export { sha512, sha512Warnings } from './sigmfChecksum.ts';

@@ -82,8 +82,9 @@ function codes16(block: readonly (Float64Array | Float32Array)[]): Uint8Array {
   for (let c = 0; c < channels; c++) {
     const samples = block[c];
     for (let n = 0, at = c; n < samples.length; n++, at += channels) {
-      const code = Math.round(samples[n] * 32768);
-      codes[at] = code > 32767 ? 32767 : code < -32768 ? -32768 : code;
+      const x = samples[n] * 32768;
+      // Rounded by cutting off a positive number; what is no number is silence.
+      codes[at] = x >= 32767 ? 32767 : x <= -32768 ? -32768 : Number.isNaN(x) ? 0 : ((x + 32768.5) | 0) - 32768;
     }
   }
   return new Uint8Array(codes.buffer);

@@ -37,6 +37,30 @@ export class Room {
   }
 }
 
+/** Samples from outside the kernel brought into it: floats of either precision, or 16-bit codes, full scale 32768. */
+export class Intake {
+  readonly #samples: Room;
+  readonly #codes: Room;
+
+  constructor(readonly kernel: Kernel) {
+    this.#samples = new Room(kernel);
+    this.#codes = new Room(kernel);
+  }
+
+  /** Good until the next call. */
+  take(block: Float64Array | Float32Array | Int16Array): SamplesAt {
+    const { kernel } = this;
+    const count = block.length;
+    const address = this.#samples.forValues(count);
+    if (block instanceof Int16Array) {
+      const codes = this.#codes.forValues(Math.ceil(count / 2));
+      kernel.codes({ address: codes, length: count }).set(block);
+      kernel.run.fromInt16(codes, address, count);
+    } else kernel.floats({ address, length: count }).set(block);
+    return { address, count };
+  }
+}
+
 /** A view of pairs; good until the kernel's memory grows. */
 export const floatsAt = (kernel: Kernel, address: number, pairs: number) => kernel.floats({ address, length: 2 * pairs });
 

@@ -977,3 +977,13 @@ EXPORT("saturate") void saturate(float *x, int n, const float *gains, int steps,
     x[2 * k + 1] = q * gain;
   }
 }
+
+/* Highest power of n pairs. */
+EXPORT("highestPower") float highest_power(const float *x, int n) {
+  vec top = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 2 <= n; k += 2) top = wasm_f32x4_pmax(top, powers_twice(LOAD(x + 2 * k)));
+  if (k < n) top = wasm_f32x4_pmax(top, powers_twice(wasm_v128_load64_zero(x + 2 * k)));
+  float a = wasm_f32x4_extract_lane(top, 0), b = wasm_f32x4_extract_lane(top, 2);
+  return a > b ? a : b;
+}

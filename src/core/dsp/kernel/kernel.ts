@@ -54,6 +54,7 @@ interface Exports {
   clipPairs(pairs: number, n: number, most: number, ceiling: number, gain: number): number;
   level(pairs: number, n: number, gains: number, state: number): void;
   saturate(pairs: number, n: number, gains: number, steps: number, top: number, saturation: number, p: number): void;
+  highestPower(pairs: number, n: number): number;
   mixed(pairs: number, n: number, first: number, second: number, out: number): void;
   everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;
@@ -113,7 +114,12 @@ export class Kernel {
   }
 }
 
-const bytesOf = (base64: string): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
+  const text = atob(base64);
+  const bytes = new Uint8Array(text.length);
+  for (let k = 0; k < bytes.length; k++) bytes[k] = text.charCodeAt(k);
+  return bytes;
+}
 
 let compiled: WebAssembly.Module | null | undefined;
 

@@ -80,7 +80,7 @@ export class ActiveSpeechMeter {
     this.#counter = new SpeechCounter(this.#feed.reader.kernel, sampleRateHz);
   }
 
-  push(block: Float64Array | Float32Array): void {
+  push(block: Float64Array | Float32Array | Int16Array): void {
     this.#counter.push(this.#feed.push(block), this.#feed.reader.step);
   }
 

@@ -3,7 +3,7 @@
  * highest and the lowest sample. What levels are told from need not be looked at sample by sample.
  */
 import type { Hertz } from '../../units/index.ts';
-import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { Intake, Room, type SamplesAt } from '../filter/tuner.ts';
 import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
 
 /** The envelope is |x| through two smoothings of this time constant (P.56). */
@@ -115,21 +115,17 @@ export class StepReader {
 /** The same for samples that lie outside a kernel. */
 export class StepFeed {
   readonly reader: StepReader;
-  readonly #kernel: Kernel;
-  readonly #room: Room;
+  readonly #intake: Intake;
 
   /** @throws RangeError where WebAssembly with vectors is not available */
   constructor(sampleRateHz: Hertz, step: number) {
     const kernel = createKernel();
     if (!kernel) throw new RangeError('This machine has no WebAssembly with vectors, which measuring needs.');
-    this.#kernel = kernel;
-    this.#room = new Room(kernel);
+    this.#intake = new Intake(kernel);
     this.reader = new StepReader(kernel, sampleRateHz, step);
   }
 
-  push(block: Float64Array | Float32Array): SamplesAt {
-    const address = this.#room.forValues(block.length);
-    this.#kernel.floats({ address, length: block.length }).set(block);
-    return this.reader.push({ address, count: block.length });
+  push(block: Float64Array | Float32Array | Int16Array): SamplesAt {
+    return this.reader.push(this.#intake.take(block));
   }
 }

@@ -39,7 +39,6 @@ export class Simulation {
   readonly channels: 1 | 2;
   readonly #transmitter: Transmitter;
   readonly #options: SimulateOptions;
-  #peakPower = 0;
 
   /** @param voiceGainDb see `voiceGain` */
   constructor(
@@ -72,23 +71,18 @@ export class Simulation {
     let done = 0;
     for await (const piece of monoPieces(this.source)) {
       signal?.throwIfAborted();
-      yield end.push(path.push(this.#watched(this.#transmitter.push(piece))));
+      yield end.push(path.push(this.#transmitter.push(piece)));
       done += piece.length;
       onProgress?.(done / this.source.frames);
     }
-    yield end.push(path.push(this.#watched(this.#transmitter.end())));
+    yield end.push(path.push(this.#transmitter.end()));
     yield end.end();
   }
 
   /** Complete once the blocks have been read. */
   readings(): MeterReadings {
     const { alc, compressor } = this.#transmitter;
-    return { alc: alc.reading(), power: this.#peakPower, compressionDb: compressor?.highestDb() ?? 0 };
-  }
-
-  #watched(signal: Complex): Complex {
-    for (let n = 0; n < signal.i.length; n++) this.#peakPower = Math.max(this.#peakPower, signal.i[n] ** 2 + signal.q[n] ** 2);
-    return signal;
+    return { alc: alc.reading(), power: this.#transmitter.peakPower, compressionDb: compressor?.highestDb() ?? 0 };
   }
 }
 

@@ -7,6 +7,7 @@ import {
   type Biquad,
   type Complex,
   Halver,
+  Intake,
   type Kernel,
   type KernelArray,
   oneSidedTaps,
@@ -155,8 +156,10 @@ export function amplifierIn(kernel: Kernel, shape: AmplifierShape): KernelStage 
 
 /** Stages in a row over a stream: as many samples come out as belong to those that went in. */
 export class KernelChain {
-  readonly #in: Room;
+  readonly #in: Intake;
   readonly #left: Room;
+  /** Highest power of what came out, where pairs do. */
+  peakPower = 0;
   #samples = 0;
   #made = 0;
 
@@ -167,11 +170,11 @@ export class KernelChain {
     readonly isRadio: boolean,
     readonly factor: number,
   ) {
-    this.#in = new Room(kernel);
+    this.#in = new Intake(kernel);
     this.#left = new Room(kernel);
   }
 
-  push(block: Float64Array | Float32Array): Complex {
+  push(block: Float64Array | Float32Array | Int16Array): Complex {
     this.#samples += block.length;
     return this.#through(block);
   }
@@ -181,13 +184,11 @@ export class KernelChain {
     return this.#through(new Float32Array(this.factor * (tail + 2)));
   }
 
-  #through(block: Float64Array | Float32Array): Complex {
-    const { kernel } = this;
-    const address = this.#in.forValues(block.length);
-    kernel.floats({ address, length: block.length }).set(block);
-    const passed = this.stages.reduce((samples, stage) => stage.push(samples), { address, count: block.length } as SamplesAt);
+  #through(block: Float64Array | Float32Array | Int16Array): Complex {
+    const passed = this.stages.reduce((samples, stage) => stage.push(samples), this.#in.take(block));
     const count = Math.min(passed.count, Math.ceil(this.#samples / this.factor) - this.#made);
     this.#made += count;
+    if (this.isRadio) this.peakPower = Math.max(this.peakPower, this.kernel.run.highestPower(passed.address, count));
     return this.#doubles({ address: passed.address, count });
   }
 

@@ -13,7 +13,8 @@ import {
   resampleStream,
   type Stage,
 } from '../../dsp/index.ts';
-import { type Decibels, dbToAmplitude, type Hertz } from '../../units/index.ts';
+import { type InterleavedBlock, samplesOfPiece } from '../../files/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Power } from '../../units/index.ts';
 import { Alc } from './alc.ts';
 import { amplifierStage } from './amplifier.ts';
 import { amplitudesOf, balanceStage } from './balance.ts';
@@ -83,6 +84,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
   readonly #audio: AudioStage | null = null;
   readonly #sideband: Stage<Float64Array, Complex> | null = null;
   readonly #radio: RadioStage | null = null;
+  #peakPower = 0;
 
   constructor(parameters: TransmitterParameters, options: TransmitterOptions) {
     const { kernel = createKernel(), upTo = 'on-air', isLinear = false } = options;
@@ -166,11 +168,11 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     return [balanceStage(balance), power, ...amplifiers, ...(mode === 'lsb' ? [mirrorStage()] : [])];
   }
 
-  push(block: Float64Array | Float32Array): Complex {
+  push(block: Float64Array | InterleavedBlock): Complex {
     const parts: Complex[] = [];
     for (let at = 0; at < block.length; at += PIECE) {
       const piece = block.subarray(at, at + PIECE);
-      parts.push(this.#chain?.push(piece) ?? this.#onward(this.#audio?.push(Float64Array.from(piece)) ?? NO_AUDIO));
+      parts.push(this.#chain?.push(piece) ?? this.#onward(this.#audio?.push(doublesOf(piece)) ?? NO_AUDIO));
     }
     return { i: joined(parts.map(({ i }) => i)), q: joined(parts.map(({ q }) => q)) };
   }
@@ -182,15 +184,27 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     const left = this.#sideband.end();
     const passed = this.#radio ? this.#radio.push(left) : left;
     const own = this.#radio ? this.#radio.end() : NOTHING;
-    return joinedRadio(joinedRadio(rest, passed), own);
+    return joinedRadio(rest, this.#watched(joinedRadio(passed, own)));
+  }
+
+  /** Highest power that came out so far, re full drive. */
+  get peakPower(): Power {
+    return this.#chain?.peakPower ?? this.#peakPower;
+  }
+
+  #watched(signal: Complex): Complex {
+    for (let n = 0; n < signal.i.length; n++) this.#peakPower = Math.max(this.#peakPower, signal.i[n] ** 2 + signal.q[n] ** 2);
+    return signal;
   }
 
   #onward(audio: Float64Array): Complex {
     if (!this.#sideband) return { i: audio, q: new Float64Array(audio.length) };
     const radio = this.#sideband.push(audio);
-    return this.#radio ? this.#radio.push(radio) : radio;
+    return this.#watched(this.#radio ? this.#radio.push(radio) : radio);
   }
 }
+
+const doublesOf = (piece: Float64Array | InterleavedBlock): Float64Array => (piece instanceof Float64Array ? piece : samplesOfPiece(piece));
 
 /** Long blocks are worked on in pieces, so that memory does not grow with them. */
 const PIECE = 16384;
