@@ -1,40 +1,29 @@
 /**
- * bin/bench: CPU times of the heavy work, as ratios where another program does the same. Runs alternate, so that
- * a noisy machine disturbs both; start-up is not counted.
+ * bin/bench: what the heavy work costs, as ratios where another program does the same. Whole processes run in turn, so that
+ * a noisy machine disturbs both; start-up alone is taken off either. `--write` keeps the table in docs/speed.md.
  */
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fitEqualizer } from '../../src/core/advice/fitEqualizer.ts';
 import { defaultTarget } from '../../src/core/advice/targets.ts';
-import { peaking } from '../../src/core/dsp/filter/biquad.ts';
 import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { openWav, readAll } from '../../src/core/files/samples.ts';
 import { writeWav } from '../../src/core/files/wavWriter.ts';
 import { CardJudge } from '../../src/core/intelligibility/cardJudge.ts';
-import { measureSsb } from '../../src/core/measure/radio/ssb.ts';
 import { measureVoice } from '../../src/core/measure/voice/voice.ts';
 import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { factoryCard } from '../../src/core/rig/card.ts';
 import { parseRig } from '../../src/core/rig/validate.ts';
 import { QUIET_ROOM } from '../../src/core/simulate/transmitter/microphoneStage.ts';
-import { parametersOf, type TransmitterParameters, USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
-import { Transmitter } from '../../src/core/simulate/transmitter/transmitter.ts';
-
+import { USUAL_RADIO } from '../../src/core/simulate/transmitter/parameters.ts';
 import { adviceShard, benchAdvice } from './advice/bench.ts';
 
 const RUNS = 5;
 const root = process.cwd();
 const median = (times: readonly number[]) => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)];
-
-async function cpuSeconds(work: () => unknown): Promise<number> {
-  const start = process.cpuUsage();
-  await work();
-  const { user, system } = process.cpuUsage(start);
-  return (user + system) / 1e6;
-}
 
 const over = new Uint8Array(readFileSync(join(root, 'demo/overs/08-bram-muffled.wav')));
 
@@ -59,61 +48,106 @@ async function talk(rateHz: number, seconds: number): Promise<Float64Array> {
   return Float64Array.from({ length: seconds * rateHz }, (_, n) => short[Math.floor((n * source.sampleRateHz) / rateHz) % short.length]);
 }
 
-/** CPU time of ours against a script's, run in turn. @param script in bin/lib, told the file and more arguments */
-async function race(name: string, bytes: Uint8Array, script: string, more: readonly string[], work: () => unknown): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'dialtune-bench-'));
-  const file = join(folder, 'recording.wav');
-  writeFileSync(file, bytes);
-  const [ours, theirs]: number[][] = [[], []];
-  for (let i = 0; i < RUNS; i++) {
-    ours.push(await cpuSeconds(work));
-    theirs.push(Number(execFileSync('/usr/bin/python3', [join(root, 'bin/lib', script), file, ...more], { encoding: 'utf8' })));
+/** CPU seconds of a whole process, and what it printed. */
+function cpuOf(command: readonly string[]): { seconds: number; text: string } {
+  const timed = spawnSync('bash', ['-c', 'TIMEFORMAT="%U %S"; time "$@"', 'bash', ...command], { encoding: 'utf8', maxBuffer: 1 << 26 });
+  if (timed.status !== 0) throw new Error(`${command.join(' ')}: ${timed.stderr}`);
+  const [user, system] = (timed.stderr.trim().split('\n').at(-1) ?? '').split(' ').map(Number);
+  return { seconds: user + system, text: timed.stdout };
+}
+
+interface Race {
+  readonly name: string;
+  readonly goal: number;
+  readonly ours: readonly string[];
+  /** Script in bin/lib/peers, and what it is told. */
+  readonly peer: readonly [string, ...string[]];
+  /** Keys that both print, and how far they may lie apart. */
+  readonly compared: Readonly<Record<string, number>>;
+}
+
+const DIALTUNE = join(root, 'bin/dialtune');
+const PYTHON = '/usr/bin/python3';
+
+/** Runs both in turn. @returns a row of the table */
+function race({ name, goal, ours, peer: [script, ...told], compared }: Race): string[] {
+  const path = join(root, 'bin/lib/peers', script);
+  const cost: Record<'our start' | 'peer start' | 'ours' | 'peer', number[]> = { 'our start': [], 'peer start': [], ours: [], peer: [] };
+  let [said, heard] = ['', ''];
+  for (let k = 0; k <= RUNS; k++) {
+    const round = {
+      'peer start': cpuOf([PYTHON, path]).seconds,
+      'our start': cpuOf([DIALTUNE, '--version']).seconds,
+      peer: cpuOf([PYTHON, path, ...told]),
+      ours: cpuOf([DIALTUNE, ...ours]),
+    };
+    // The first round warms the caches.
+    if (k === 0) continue;
+    cost['peer start'].push(round['peer start']);
+    cost['our start'].push(round['our start']);
+    cost.peer.push(round.peer.seconds);
+    cost.ours.push(round.ours.seconds);
+    [said, heard] = [round.ours.text, round.peer.text];
   }
-  rmSync(folder, { recursive: true });
-  const ratio = median(ours) / median(theirs);
-  console.log(`${name}, CPU time against SciPy: ${ratio.toFixed(2)} (${median(ours).toFixed(2)} s to ${median(theirs).toFixed(2)} s)`);
+  const [mine, theirs] = [median(cost.ours) - median(cost['our start']), median(cost.peer) - median(cost['peer start'])];
+  const [a, b] = [JSON.parse(said), JSON.parse(heard)];
+  const apart = Object.entries(compared).filter(([key, most]) => !(Math.abs(a[key] - b[key]) <= most));
+  const agreement =
+    apart.length === 0 ? Object.keys(compared).join(', ') : `APART: ${apart.map(([key]) => `${key} ${a[key]} ${b[key]}`).join(', ')}`;
+  return [name, `${mine.toFixed(2)} s`, `${theirs.toFixed(2)} s`, (mine / theirs).toFixed(2), goal.toFixed(2), agreement];
 }
 
-async function benchVoice(): Promise<void> {
-  const bytes = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
-  await race('voice, 10 min at 48 kHz (goal 0.45, at most 0.6)', bytes, 'voice_scipy.py', [], async () =>
-    measureVoice(await openWav(bytesInMemory(bytes))),
-  );
-}
+const CARRIER_HZ = 12_500;
 
-const CARRIER_HZ = 20_000;
-
-async function benchSsb(): Promise<void> {
+/** The files that the races run on. */
+async function raceFiles(folder: string): Promise<{ voice: string; iq: string; station: string; out: string }> {
+  const path = (name: string) => join(folder, name);
+  const voice = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
+  writeFileSync(path('voice.wav'), voice);
   const rateHz = 192_000;
-  const seconds = await talk(rateHz, 4);
-  const { i, q } = ssbModulate(seconds, rateHz, CARRIER_HZ, 'usb');
+  const { i, q } = ssbModulate(await talk(rateHz, 4), rateHz, CARRIER_HZ, 'usb');
   const normal = gaussian(seededRandom(1));
   const minute = (part: Float64Array) =>
     Float64Array.from({ length: 60 * rateHz }, (_, n) => 0.5 * part[n % part.length] + 1e-4 * normal());
-  const bytes = writeWav({ sampleRateHz: rateHz, channels: 2, bits: 16, encoding: 'pcm' }, [minute(i), minute(q)]);
-  await race('ssb, 60 s of I/Q at 192 kHz (goal 0.4, at most 0.5)', bytes, 'ssb_scipy.py', [String(CARRIER_HZ)], async () =>
-    measureSsb(await openWav(bytesInMemory(bytes)), { carrierHz: CARRIER_HZ }),
-  );
+  writeFileSync(path('iq.wav'), writeWav({ sampleRateHz: rateHz, channels: 2, bits: 16, encoding: 'pcm' }, [minute(i), minute(q)]));
+  const rig = JSON.parse(readFileSync(join(root, 'demo/rigs/tern-100.json'), 'utf8'));
+  const card = { processor: 'on', 'processor-level': 50 };
+  writeFileSync(path('station.json'), JSON.stringify({ rig, card, receivers: [{ name: 'near', snrDb: 60 }] }));
+  return { voice: path('voice.wav'), iq: path('iq.wav'), station: path('station.json'), out: path('out.wav') };
 }
 
-/** Ten minutes of talk through the transmitter, block by block. */
-async function benchRender(): Promise<void> {
-  const bytes = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
-  const rig = parseRig(JSON.parse(readFileSync(join(root, 'demo/rigs/tern-100.json'), 'utf8')));
-  const plain = parametersOf(rig, factoryCard(rig, 'usb'));
-  const parameters: TransmitterParameters = {
-    ...plain,
-    equalizer: [peaking(plain.rateHz, 300, -4, 1.5), peaking(plain.rateHz, 1200, 2, 1), peaking(plain.rateHz, 2400, 6, 1)],
-    compression: { kind: 'rf', compressionDb: 10, ceilingDb: 4 },
-  };
-  const room = { ...QUIET_ROOM, noiseDb: null };
-  await race('rendering 10 min (goal 0.35, at most 0.5)', bytes, 'render_scipy.py', [], async () => {
-    const source = await openWav(bytesInMemory(bytes));
-    const microphone = { microphone: null, use: null, room, seed: 1 };
-    const transmitter = new Transmitter(parameters, { inputRateHz: source.sampleRateHz, voiceGainDb: 0, microphone });
-    for await (const [block] of source.blocks()) transmitter.push(block);
-    transmitter.end();
-  });
+async function benchRaces(): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'dialtune-bench-'));
+  try {
+    const { voice, iq, station, out } = await raceFiles(folder);
+    const rows = [
+      race({
+        name: 'ssb: 60 s of I/Q at 192 kHz',
+        goal: 0.5,
+        ours: ['measure', iq, '--as', 'ssb', '--carrier', String(CARRIER_HZ), '--json'],
+        peer: ['ssb.py', iq, String(CARRIER_HZ)],
+        compared: { carrierDb: 0.5, oppositeSidebandDb: 0.5, occupiedBandwidthHz: 30, peakToAverageDb: 0.5 },
+      }),
+      race({
+        name: 'voice: 10 min at 48 kHz',
+        goal: 0.6,
+        ours: ['measure', voice, '--json'],
+        peer: ['voice.py', voice],
+        compared: { activeSpeechLevelDb: 0.05, loudnessLufs: 0.05, peakToAverageDb: 0.05, noiseFloorDb: 0.2, pitchHz: 8 },
+      }),
+      race({
+        name: 'transmitter: 10 min, its stages alone',
+        goal: 0.5,
+        ours: ['simulate', '--station', station, '--voice', voice, '--out', out, '--transmitter', '--json'],
+        peer: ['chain.py', voice, join(folder, 'peer.wav')],
+        compared: {},
+      }),
+    ];
+    const head = ['work', 'Dial Tune', 'peer', 'ratio', 'goal', 'numbers that agree'];
+    return [head, head.map(() => '---'), ...rows].map((row) => `| ${row.join(' | ')} |`).join('\n');
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
 }
 
 /** Reach of one card, with the flat reference that it is told against; and of one more. */
@@ -153,13 +187,19 @@ function benchStart(): void {
   );
 }
 
+const DOCS = join(root, 'docs/speed.md');
+const [BEGIN, END] = ['<!-- table -->', '<!-- end of table -->'];
+
 if (process.argv[2] === 'advice') await benchAdvice(process.argv.slice(3));
 else if (process.argv[2] === 'advice-shard') adviceShard();
 else {
   benchStart();
-  await benchRender();
   await benchFit();
   await benchReach();
-  await benchVoice();
-  await benchSsb();
+  const table = await benchRaces();
+  console.log(table);
+  if (process.argv[2] === '--write') {
+    const [before, rest] = readFileSync(DOCS, 'utf8').split(BEGIN);
+    writeFileSync(DOCS, `${before}${BEGIN}\n\n${table}\n\n${END}${rest.split(END)[1]}`);
+  }
 }

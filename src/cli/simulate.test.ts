@@ -59,6 +59,21 @@ describe('dialtune simulate and reach', () => {
     expect(JSON.parse(dialtune('measure', audio, '--json').stdout).activeSpeechLevelDb).toBeGreaterThan(-40);
   });
 
+  it('gives the transmitter alone: its audio, without room, path and receiver', () => {
+    const out = join(folder, 'alone.wav');
+    const answer = JSON.parse(
+      dialtune('simulate', '--station', station(), '--voice', OVER, '--out', out, '--transmitter', '--json').stdout,
+    );
+    expect(answer).toMatchObject({ receiver: null, channels: 1, sampleRateHz: 24000 });
+    const measured = JSON.parse(dialtune('measure', out, '--json').stdout);
+    expect(measured.durationS).toBeCloseTo(answer.durationS, 3);
+    expect(measured.passbandHz[1]).toBeLessThan(3000);
+    // No receiver has brought the level down to its own: peaks are those of full drive.
+    expect(measured.activeSpeechLevelDb + measured.peakToAverageDb).toBeGreaterThan(-3);
+    const both = dialtune('simulate', '--station', station(), '--voice', OVER, '--out', out, '--transmitter', '--iq');
+    expect([both.status, both.stderr]).toEqual([2, expect.stringContaining('--transmitter is the transmitter by itself')]);
+  });
+
   it('is the same for the same seed', () => {
     const [a, b] = ['a.wav', 'b.wav'].map((name) => {
       dialtune('simulate', '--station', station({ seed: 5 }), '--voice', OVER, '--out', join(folder, name));

@@ -347,8 +347,6 @@ describe('frames', () => {
     expect(levels.active[12]).toBe(true);
     expect(levels.active[25]).toBe(false);
     expect(levels.activeShare(0, RATE)).toBe(1);
-    expect(levels.isPause(RATE * 1.1, RATE * 0.2)).toBe(true);
-    expect(levels.isPause(RATE * 1.6, RATE * 0.2)).toBe(false);
     expect(levels.peakDb).toBeCloseTo(0, 3);
   });
 });

@@ -1,8 +1,12 @@
 /** Properties of the passes over a recording: any cut gives the same bits, memory stays, short ones count as they are. */
 import { describe, expect, it } from 'vitest';
 import { iqSource, join, mix, noise, recut, silence, sine, sourceOf, testKernel, voiceLike } from '../../../tests/support/signals.ts';
+import { mean, percentile } from '../dsp/statistics/statistics.ts';
 import type { SampleSource } from '../files/samples.ts';
 import { ssbModulate } from '../modem/ssb.ts';
+import { powerToDb } from '../units/conversions.ts';
+import { stepOf } from './frameWindows.ts';
+import { LevelTally } from './radio/byLevel.ts';
 import { measureSsb } from './radio/ssb.ts';
 import { eachMono } from './voice/eachMono.ts';
 import { measureVoice } from './voice/voice.ts';
@@ -49,6 +53,27 @@ describe('a pass over a voice', () => {
     const [short, long] = [4, 40].map((times) => join(...Array.from({ length: times }, () => talk.subarray(0, 2 * RATE))));
     const [a, b] = [await passOver(await sourceOf(RATE, [short])), await passOver(await sourceOf(RATE, [long]))];
     expect(b.bytes).toBe(a.bytes);
+  });
+});
+
+describe('powers sorted by the level of their frames', () => {
+  it('have percentile and mean of the talk alone', () => {
+    const kernel = testKernel();
+    const tally = new LevelTally(kernel, 1);
+    // Ten frames of talk, ten of a pause 40 dB below.
+    const size = 1000;
+    const pairs = Float32Array.from({ length: 40 * size }, (_, n) => (n < 20 * size ? 0.3 : 0.003) * Math.sin(n * n));
+    const powers = Array.from({ length: 20 * size }, (_, n) => pairs[2 * n] ** 2 + pairs[2 * n + 1] ** 2);
+    const frames = Array.from({ length: 20 }, (_, k) => mean(powers.slice(k * size, (k + 1) * size)));
+    const at = kernel.take(pairs.length);
+    kernel.floats(at).set(pairs);
+    const known = { powers: frames, steps: frames.map(stepOf), frameSamples: size, isWhole: true, leastStep: -1000 };
+    tally.push({ address: at.address, count: pairs.length / 2 }, known);
+    const talk = powers.slice(0, 10 * size);
+    const { top, mean: middle } = tally.result(1e-3, 99);
+    expect(powerToDb((top ?? 0) / percentile(talk, 99))).toBeCloseTo(0, 1);
+    expect(powerToDb(middle / mean(talk))).toBeCloseTo(0, 3);
+    expect(new LevelTally(kernel, 1).result(1, 50).top).toBeNull();
   });
 });
 

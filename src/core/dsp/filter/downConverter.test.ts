@@ -9,7 +9,7 @@ import { exponentialSweep, growthSeconds, linearChirp } from '../signals/sweep.t
 import { TEST_SIGNALS, testSignal } from '../signals/testSignals.ts';
 import { SpectrogramBuilder } from '../spectrum/spectrogram.ts';
 import { forwardTransform, inverseTransform, timesConjugate } from '../spectrum/transform.ts';
-import { LinearCounter, PowerCounter } from '../statistics/quantiles.ts';
+import { LinearCounter } from '../statistics/quantiles.ts';
 import { percentile } from '../statistics/statistics.ts';
 import { shifted } from '../stream/complex.ts';
 import { DownConverter } from './downConverter.ts';
@@ -148,20 +148,6 @@ describe('sweeps', () => {
 });
 
 describe('counted percentiles', () => {
-  it('of powers agree with sorting them, within a bin of 0.02 dB', () => {
-    const kernel = kernelOf();
-    const block = new PairBlock(kernel);
-    const [i, q] = [noise(48000, 0.5, 0.2, 1), noise(48000, 0.5, 0.2, 2)];
-    block.load(interleaved(i, q));
-    const counter = new PowerCounter(kernel);
-    counter.push(block, 0, block.count);
-    const powers = i.map((x, n) => x * x + q[n] * q[n]);
-    for (const percent of [1, 50, 99.9]) {
-      expect(10 * Math.log10((counter.percentile(percent) ?? 0) / percentile(powers, percent))).toBeCloseTo(0, 1);
-    }
-    expect(new PowerCounter(kernel).percentile(50)).toBeNull();
-  });
-
   it('of values, and of their distance from a middle', () => {
     const values = noise(48000, 0.5, 1, 3);
     const counter = new LinearCounter(10, 20000);

@@ -1,6 +1,6 @@
 /*
  * The signal kernel: what measuring spends its time on, in single precision with 128-bit vectors.
- * Built by build.mjs beside it with Debian's clang; the bytes in kernelBytes.ts are what it gives.
+ * Built by `npm run kernel` with Debian's clang; the bytes in kernelBytes.ts are what it gives.
  *
  * Transform: Stockham autosort, radix 4 (one radix-2 step at the end for odd powers of two), real and imaginary
  * parts apart. The window is multiplied in while the first step reads, the power taken while the last one
@@ -371,26 +371,6 @@ EXPORT("decimate") void decimate(const float *x, const float *re, const float *i
     STORE(b, ADD(b0, b1));
     out[2 * n] = a[0] + a[2] - (b[1] + b[3]);
     out[2 * n + 1] = a[1] + a[3] + b[0] + b[2];
-  }
-}
-
-/* Counts the powers of n interleaved pairs by the top 17 bits of their float code (sign is 0): 65536 bins. */
-EXPORT("countPowers") void count_powers(const float *x, int n, unsigned *bins) {
-  int k = 0;
-  for (; k + 4 <= n; k += 4) {
-    vec lo = LOAD(x + 2 * k), hi = LOAD(x + 2 * k + 4);
-    lo = MUL(lo, lo);
-    hi = MUL(hi, hi);
-    vec p = ADD(wasm_i32x4_shuffle(lo, hi, 0, 2, 4, 6), wasm_i32x4_shuffle(lo, hi, 1, 3, 5, 7));
-    vec at = wasm_u32x4_shr(p, 15);
-    bins[wasm_u32x4_extract_lane(at, 0)]++;
-    bins[wasm_u32x4_extract_lane(at, 1)]++;
-    bins[wasm_u32x4_extract_lane(at, 2)]++;
-    bins[wasm_u32x4_extract_lane(at, 3)]++;
-  }
-  for (; k < n; k++) {
-    union { float f; unsigned u; } p = {x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1]};
-    bins[p.u >> 15]++;
   }
 }
 

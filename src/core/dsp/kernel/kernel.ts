@@ -63,7 +63,6 @@ interface Exports {
   addScaled(sum: number, powers: number, n: number, weight: number): void;
   addCounts(sum: number, counts: number, n: number): void;
   tallyPowers(pairs: number, n: number, bins: number): number;
-  countPowers(pairs: number, n: number, bins: number): void;
 }
 
 const PAGE_BYTES = 65536;

@@ -1,7 +1,4 @@
 /** Percentiles of long streams in constant memory, by counting. */
-import type { Power } from '../../units/index.ts';
-import type { Kernel, KernelArray } from '../kernel/kernel.ts';
-import type { PairBlock } from '../kernel/pairBlock.ts';
 
 /** Value below which `percent` of the counted ones lie, straight inside a bin. @param edge lower edge of a bin */
 export function atPercent(counts: ArrayLike<number>, total: number, percent: number, edge: (bin: number) => number): number {
@@ -11,48 +8,6 @@ export function atPercent(counts: ArrayLike<number>, total: number, percent: num
     left -= counts[bin];
   }
   return edge(counts.length);
-}
-
-const floatOfCode = (code: number): number => new Float32Array(Uint32Array.of(code).buffer)[0];
-
-/** Counts the powers |z|^2 of pairs in bins under 0.02 dB wide (by the leading bits of their float codes). */
-export class PowerCounter {
-  readonly #bins: KernelArray;
-  total = 0;
-
-  constructor(readonly kernel: Kernel) {
-    this.#bins = kernel.take(65536);
-  }
-
-  /** Pairs [from, to) of a block. */
-  push(block: PairBlock, from: number, to: number): void {
-    this.kernel.run.countPowers(block.address(from), to - from, this.#bins.address);
-    this.total += to - from;
-  }
-
-  /** Null of nothing. */
-  percentile(percent: number): Power | null {
-    return this.total === 0 ? null : atPercent(this.kernel.counts(this.#bins), this.total, percent, (bin) => floatOfCode(bin << 15));
-  }
-}
-
-/** Counts powers in bins under 0.02 dB wide, by the leading bits of their float codes. */
-export class PowerHistogram {
-  readonly #counts = new Uint32Array(65536);
-  readonly #float = new Float32Array(1);
-  readonly #code = new Uint32Array(this.#float.buffer);
-  total = 0;
-
-  push(power: Power): void {
-    this.#float[0] = power;
-    this.#counts[this.#code[0] >>> 15]++;
-    this.total++;
-  }
-
-  /** Null of nothing. */
-  percentile(percent: number): Power | null {
-    return this.total === 0 ? null : atPercent(this.#counts, this.total, percent, (bin) => floatOfCode(bin << 15));
-  }
 }
 
 /** Counts values of [-reach, reach] in `bins` equal bins; values beyond fall into the outermost. */

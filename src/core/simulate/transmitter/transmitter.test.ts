@@ -278,6 +278,32 @@ describe('the whole path', () => {
     expect(parts.q).toEqual(whole.q);
   });
 
+  const EVERY_WAY = TAPS.flatMap((upTo) =>
+    [24000, 48000].flatMap((rate) => (['rf', 'audio'] as const).map((kind) => [upTo, rate, kind] as const)),
+  );
+
+  it.each(EVERY_WAY)(
+    'heard at %s from %i Hz with %s compression, the kernel says what double precision says, to -70 dB',
+    (upTo, rate, kind) => {
+      const card = { ...factoryCard(rig, 'lsb') };
+      const driven = {
+        ...parametersOf(rig, card),
+        equalizer: [peaking(RATE, 300, -4, 1), peaking(RATE, 900, 3, 1), peaking(RATE, 1500, 2, 2), peaking(RATE, 2400, 6, 1)],
+        compression: { kind, compressionDb: 10, ceilingDb: 4 },
+        // Far into the bend, beyond the table too.
+        amplifier: { saturationDb: -9, smoothness: 1.5, mostTurn: 0 },
+      };
+      const talk = voiceLike(rate, 2);
+      const told = { ...options, inputRateHz: rate, voiceGainDb: gain, upTo };
+      const [quick, exact] = [transmit(talk, driven, told), transmit(talk, driven, { ...told, kernel: null })];
+      expect(quick.signal.i.length).toBe(exact.signal.i.length);
+      const apart = (part: 'i' | 'q') => rms(quick.signal[part].map((x, n) => x - exact.signal[part][n]));
+      expect(amplitudeToDb(Math.max(apart('i'), apart('q'), 1e-12) / rms(exact.signal.i))).toBeLessThan(-70);
+      expect(quick.transmitter.peakPower).toBeCloseTo(exact.transmitter.peakPower, 4);
+      expect(quick.transmitter.alc.reading().highest ?? 0).toBeCloseTo(exact.transmitter.alc.reading().highest ?? 0, 4);
+    },
+  );
+
   it('works through audio compressor, AM, FM and LSB as well', () => {
     for (const mode of ['usb', 'lsb', 'am', 'fm'] as const) {
       for (const kind of ['audio', 'rf'] as const) {
