@@ -105,7 +105,10 @@ async function raceFiles(folder: string): Promise<{ voice: string; iq: string; s
   const voice = writeWav({ sampleRateHz: 48000, channels: 1, bits: 16, encoding: 'pcm' }, [await talk(48000, 600)]);
   writeFileSync(path('voice.wav'), voice);
   const rateHz = 192_000;
-  const { i, q } = ssbModulate(await talk(rateHz, 4), rateHz, CARRIER_HZ, 'usb');
+  // Faded at both ends: it is put together again and again, and a click at the seam is no voice.
+  const fade = 0.05 * rateHz;
+  const piece = (await talk(rateHz, 4)).map((x, n, all) => x * Math.min(1, n / fade, (all.length - 1 - n) / fade));
+  const { i, q } = ssbModulate(piece, rateHz, CARRIER_HZ, 'usb');
   const normal = gaussian(seededRandom(1));
   const minute = (part: Float64Array) =>
     Float64Array.from({ length: 60 * rateHz }, (_, n) => 0.5 * part[n % part.length] + 1e-4 * normal());

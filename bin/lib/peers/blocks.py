@@ -9,7 +9,6 @@ import wave  # noqa: E402
 import numpy as np  # noqa: E402
 from numpy.lib.stride_tricks import sliding_window_view  # noqa: E402
 import scipy.fft as fft  # noqa: E402
-from scipy.signal import lfilter, sosfilt  # noqa: E402, F401
 
 
 def opened(path, channels):
@@ -31,14 +30,15 @@ def powers(spectra):
 
 
 class Fir:
-    """A filter on a stream by overlap-save, in batches of transforms; complex taps take and give complex samples."""
+    """One-sided taps on a stream by overlap-save, in batches of transforms; complex samples come out. Of real samples only
+    the positive frequencies are worked out: the taps leave nothing of the others."""
 
-    def __init__(self, taps, size):
-        self.is_complex = np.iscomplexobj(taps)
-        self.kind = np.complex64 if self.is_complex else np.float32
-        self.size, self.keep = size, len(taps) - 1
-        self.response = (fft.fft(taps, size) if self.is_complex else fft.rfft(taps, size)).astype(np.complex64)
+    def __init__(self, taps, size, takes_real):
+        self.size, self.keep, self.half = size, len(taps) - 1, size // 2 + 1
+        self.takes_real, self.kind = takes_real, np.float32 if takes_real else np.complex64
+        self.response = fft.fft(taps, size).astype(np.complex64)
         self.tail = np.zeros(self.keep, self.kind)
+        self.spectra = np.zeros((16, size), np.complex64)
 
     def __call__(self, x):
         hop = self.size - self.keep
@@ -48,12 +48,17 @@ class Fir:
         padded[self.keep : self.keep + len(x)] = x
         self.tail = padded[len(x) : len(x) + self.keep].copy()
         frames = sliding_window_view(padded, self.size)[::hop]
-        out = np.empty((steps, hop), self.kind)
-        forward, back = (fft.fft, fft.ifft) if self.is_complex else (fft.rfft, fft.irfft)
+        out = np.empty((steps, hop), np.complex64)
         for k in range(0, steps, 16):
-            s = forward(frames[k : k + 16], axis=-1, workers=1)
-            s *= self.response
-            out[k : k + 16] = back(s, self.size, axis=-1, workers=1, overwrite_x=True)[:, self.keep :]
+            part = frames[k : k + 16]
+            if self.takes_real:
+                s = self.spectra[: len(part)]
+                np.multiply(fft.rfft(part, axis=-1, workers=1), self.response[: self.half], out=s[:, : self.half])
+                s[:, self.half :] = 0
+            else:
+                s = fft.fft(part, axis=-1, workers=1)
+                s *= self.response
+            out[k : k + 16] = fft.ifft(s, axis=-1, workers=1, overwrite_x=True)[:, self.keep :]
         return out.reshape(-1)[: len(x)]
 
 

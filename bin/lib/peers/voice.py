@@ -1,7 +1,7 @@
 """The voice measurement as an engineer at home in numpy writes it; bin/bench races it. usage: voice.py FILE"""
+from blocks import fft, hann, np, opened, powers, sliding_window_view, sys, tell  # first: it keeps numpy to one thread
 from scipy.ndimage import maximum_filter1d
-
-from blocks import fft, hann, lfilter, np, opened, powers, sliding_window_view, sosfilt, sys, tell
+from scipy.signal import lfilter, sosfilt
 
 BLOCK, SIZE = 307200, 8192  # 6.4 s at 48 kHz; a spectrum's frame
 # ITU-R BS.1770, tables 1 and 2 (48 kHz)
