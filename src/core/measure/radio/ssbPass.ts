@@ -197,6 +197,8 @@ export class SsbPass {
     const whole = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
     this.#powers.length = whole;
     this.#levels.length = whole;
+    // What was behind the last whole frame says nothing.
+    this.#loudest = this.#powers.reduce((most, power) => Math.max(most, power), 0);
     const frames = this.#frames(true);
     this.#fine.end(frames);
     this.#coarse.end(frames);

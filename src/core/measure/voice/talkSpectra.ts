@@ -1,7 +1,16 @@
 /** Spectra of the talk and of its pauses, sorted by the levels of the frames until the end tells which is which. */
 import { fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, SILENT_STEP, sharesOf, type Touched, WindowSpectrum } from '../frameWindows.ts';
+import {
+  FrameWindows,
+  firstStepOf,
+  type KnownFrames,
+  SILENT_STEP,
+  sharesOf,
+  stepOf,
+  type Touched,
+  WindowSpectrum,
+} from '../frameWindows.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ: Hertz = 8;
@@ -113,7 +122,7 @@ export class TalkSpectra {
     return {
       speech: this.#mean([...one, ...other]),
       pauses: this.#mean(upTo(first)),
-      quiet: this.#mean(upTo(firstStepOf(quietest))),
+      quiet: this.#mean(upTo(stepOf(quietest) + 1)),
       even: this.#mean(talk.map(({ even }) => even)),
       halves: [this.#mean(one), this.#mean(other)],
     };
