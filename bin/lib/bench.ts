@@ -130,7 +130,8 @@ async function benchRaces(): Promise<string> {
         goal: 0.5,
         ours: ['measure', iq, '--as', 'ssb', '--carrier', String(CARRIER_HZ), '--json'],
         peer: ['ssb.py', iq, String(CARRIER_HZ)],
-        compared: { carrierDb: 0.5, oppositeSidebandDb: 0.5, occupiedBandwidthHz: 30, peakToAverageDb: 0.5 },
+        // The peer tells talk by 85 ms, we by 50: its mean holds a little less of the gaps.
+        compared: { carrierDb: 0.5, oppositeSidebandDb: 0.5, occupiedBandwidthHz: 30, peakToAverageDb: 1 },
       }),
       race({
         name: 'voice: 10 min at 48 kHz',
