@@ -104,6 +104,12 @@ describe('dialtune simulate and reach', () => {
     ['nowhere to write', ['simulate', '--station', 'STATION', '--voice', OVER, '--out', '/nowhere/x.wav'], 1, 'could not be written'],
     ['a truth that can not be', ['reach', '--station', 'BAD', '--voice', OVER], 1, 'truth.alc.ratio'],
     ['a dial that is not there', ['reach', '--station', 'FOREIGN', '--voice', OVER], 1, 'has no dial "loudness"'],
+    [
+      'a mode that has no audio on the air',
+      ['simulate', '--station', 'AM', '--voice', OVER, '--out', 'x.wav', '--transmitter'],
+      2,
+      'single sideband; the card is for AM',
+    ],
     ['a mode without reach', ['reach', '--station', 'AM', '--voice', OVER], 1, 'single sideband only'],
   ])('%s: one clear line', (_, args, status, words) => {
     const files: Record<string, () => string> = {

@@ -18,6 +18,8 @@ export async function simulate(args: readonly string[]): Promise<{ json: object;
   if (isAlone && (parsed.values.iq === true || optional(parsed, 'receiver') !== undefined))
     throw new UsageError('--transmitter is the transmitter by itself: it does not go with --iq or --receiver');
   const station = await readStation(required(parsed, 'station'));
+  if (isAlone && station.card.mode !== 'usb' && station.card.mode !== 'lsb')
+    throw new UsageError(`--transmitter is for single sideband; the card is for ${station.card.mode.toUpperCase()}`);
   const voicePath = optional(parsed, 'voice') ?? station.voicePath;
   if (voicePath === null) throw new UsageError('--voice is missing, and the station file names none');
   const out = required(parsed, 'out');

@@ -15,8 +15,6 @@ export const stepOf = (power: Power): number =>
   power > 0 ? Math.max(SILENT_STEP + 1, Math.floor(powerToDb(power) / STEP_DB)) : SILENT_STEP;
 /** Steps from this one on hold what is at least so strong, but for half a step. */
 export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : SILENT_STEP + 1);
-/** Under this step is no talk, whatever comes: it lies too far under what was heard already. */
-export const leastStepOf = (loudest: Power): number => stepOf(loudest * dbToPower(-ACTIVE_RANGE_DB)) - 1;
 
 /** By which steps a window is kept, and by what share of it at each: frames that can't be talk are left out. */
 export function sharesOf(steps: readonly number[], leastStep: number): ReadonlyMap<number, number> {
@@ -41,6 +39,39 @@ export interface KnownFrames extends Touched {
   readonly isWhole: boolean;
   /** Steps under this one are no talk, whatever comes. */
   readonly leastStep: number;
+}
+
+/** Frames as they become known. */
+export class FrameLedger {
+  readonly powers: Power[] = [];
+  readonly #steps: number[] = [];
+  #loudest: Power = 0;
+
+  constructor(readonly frameSamples: number) {}
+
+  add(power: Power): void {
+    this.powers.push(power);
+    this.#steps.push(stepOf(power));
+    this.#loudest = Math.max(this.#loudest, power);
+  }
+
+  /** Drops all behind the first `count`: they say nothing. */
+  keep(count: number): void {
+    this.powers.length = Math.min(count, this.powers.length);
+    this.#steps.length = this.powers.length;
+    this.#loudest = this.powers.reduce((most, power) => Math.max(most, power), 0);
+  }
+
+  /** Power of the weakest frame that is talk, as far as is known. */
+  get least(): Power {
+    return this.#loudest * dbToPower(-ACTIVE_RANGE_DB);
+  }
+
+  /** @param isWhole no more frames come */
+  known(isWhole: boolean): KnownFrames {
+    const { powers, frameSamples } = this;
+    return { powers, steps: this.#steps, frameSamples, isWhole, leastStep: stepOf(this.least) - 1 };
+  }
 }
 
 /** How a stream is cut into windows. */

@@ -3,7 +3,6 @@
  * moments of the voice, all sorted by level until the end tells what was talk.
  */
 import {
-  ACTIVE_RANGE_DB,
   Decimator,
   fftSizeFor,
   Halver,
@@ -15,8 +14,8 @@ import {
   Tuner,
 } from '../../dsp/index.ts';
 import type { Sideband } from '../../modem/index.ts';
-import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
-import { type KnownFrames, leastStepOf, stepOf } from '../frameWindows.ts';
+import type { Hertz, Power } from '../../units/index.ts';
+import { FrameLedger } from '../frameWindows.ts';
 import { LevelSpectra, LevelTally } from './byLevel.ts';
 import { VoiceMoments } from './growth.ts';
 import { WIDEST_RADIO_BIN_HZ } from './iq.ts';
@@ -69,10 +68,7 @@ export class SsbPass {
   /** Samples of the recording to a pair of the envelope, and of the band. */
   readonly #narrowFactor: number;
   readonly #bandFactor: number;
-  readonly #frameSamples: number;
-  readonly #powers: Power[] = [];
-  readonly #levels: number[] = [];
-  #loudest: Power = 0;
+  readonly #frames: FrameLedger;
   #frameSum = 0;
   #frameCount = 0;
   /** Pairs taken so far. */
@@ -90,7 +86,8 @@ export class SsbPass {
     band: SignalBand,
   ) {
     const sign = sideband === 'usb' ? 1 : -1;
-    this.#frameSamples = 5 * partSamplesOf(rateHz);
+    const frameSamples = 5 * partSamplesOf(rateHz);
+    this.#frames = new FrameLedger(frameSamples);
     const middle = carrierHz + sign * CENTRE_HZ;
     this.#tuner = new Tuner(kernel, { sampleRateHz: rateHz, centreHz: middle, keptHz: FINE_HALF_HZ, leastRateHz: LEAST_FINE_RATE_HZ });
     const { sampleRateHz, factor, centreHz } = this.#tuner;
@@ -104,7 +101,6 @@ export class SsbPass {
     const fits = band.halfWidthHz + transition / 2 < narrowRate / 2;
     const taps = fits ? lowPassTaps(narrowRate, band.halfWidthHz, transition) : Float64Array.of(1);
     this.#inBand = new Decimator(kernel, narrowRate, bandStep, taps, band.centreHz - centreHz);
-    const frameSamples = this.#frameSamples;
     const size = fftSizeFor(sampleRateHz, WIDEST_RADIO_BIN_HZ);
     this.#fine = new LevelSpectra(kernel, {
       sampleRateHz,
@@ -153,22 +149,17 @@ export class SsbPass {
     const narrow = within(allNarrow, this.#narrowAt, this.#narrowFactor);
     this.#tunedAt += tuned.count;
     this.#narrowAt += narrow.count;
-    const frames = this.#frames(raw === null);
+    const frames = this.#frames.known(raw === null);
     this.#fine.push(tuned, frames);
     if (raw) this.#coarse.push(raw, frames);
     this.#envelope.push(narrow, frames);
     this.moments.push(narrow, frames);
   }
 
-  /** Frames that are known: all but the one that is being filled; at the end a lone short one counts too. */
-  #frames(isWhole: boolean): KnownFrames {
-    return { powers: this.#powers, steps: this.#levels, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
-  }
-
   #watch({ address, count }: SamplesAt): void {
     for (let n = 0; n < count; ) {
       // The first pair of the next frame.
-      const end = Math.ceil(((this.#powers.length + 1) * this.#frameSamples) / this.#bandFactor);
+      const end = Math.ceil(((this.#frames.powers.length + 1) * this.#frames.frameSamples) / this.#bandFactor);
       const upTo = Math.min(count, n + end - this.#bandAt);
       this.#frameSum += this.kernel.run.powerOf(address + 8 * n, upTo - n);
       this.#frameCount += upTo - n;
@@ -179,10 +170,7 @@ export class SsbPass {
   }
 
   #endFrame(): void {
-    const power = this.#frameCount === 0 ? 0 : this.#frameSum / this.#frameCount;
-    this.#powers.push(power);
-    this.#levels.push(stepOf(power));
-    this.#loudest = Math.max(this.#loudest, power);
+    this.#frames.add(this.#frameCount === 0 ? 0 : this.#frameSum / this.#frameCount);
     this.#frameSum = 0;
     this.#frameCount = 0;
   }
@@ -190,20 +178,17 @@ export class SsbPass {
   /** @param leastPower told the spectrum of the whole recording: a frame with less power than this is no talk, however quiet the loudest one is */
   result(leastPower: (mean: Spectrum | null) => Power): SsbPassResult {
     // Silence behind the stream brings out what the filters still hold.
-    const tail = Math.ceil((TAIL_S * this.#frameSamples) / 0.05);
+    const tail = Math.ceil((TAIL_S * this.#frames.frameSamples) / 0.05);
     const silence = this.kernel.take(2 * tail);
     this.#take(this.#tuner.push({ address: silence.address, count: tail }), null);
-    if (this.#powers.length === 0) this.#endFrame();
-    const whole = Math.max(1, Math.min(this.#powers.length, Math.floor(this.#samples / this.#frameSamples)));
-    this.#powers.length = whole;
-    this.#levels.length = whole;
-    // What was behind the last whole frame says nothing.
-    this.#loudest = this.#powers.reduce((most, power) => Math.max(most, power), 0);
-    const frames = this.#frames(true);
+    if (this.#frames.powers.length === 0) this.#endFrame();
+    // A last, shorter frame counts only when it is the only one.
+    this.#frames.keep(Math.max(1, Math.floor(this.#samples / this.#frames.frameSamples)));
+    const frames = this.#frames.known(true);
     this.#fine.end(frames);
     this.#coarse.end(frames);
     this.moments.end(frames, this.#narrowAt);
-    const least = Math.max(leastPower(this.#coarse.whole()), this.#loudest * dbToPower(-ACTIVE_RANGE_DB));
+    const least = Math.max(leastPower(this.#coarse.whole()), this.#frames.least);
     return { fine: this.#fine.result(least), coarse: this.#coarse.result(least), envelope: this.#envelope.result(least, 99.9), least };
   }
 }

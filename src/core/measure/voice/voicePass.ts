@@ -3,7 +3,6 @@
  * depends on where talk is, is sorted by level until the end tells it.
  */
 import {
-  ACTIVE_RANGE_DB,
   ClippingMeter,
   FlatTopMeter,
   FRAME_SECONDS,
@@ -23,8 +22,8 @@ import {
   stepsAt,
 } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
-import { dbToPower, type Fraction, type Hertz, type Power } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, leastStepOf, stepOf } from '../frameWindows.ts';
+import type { Fraction, Hertz, Power } from '../../units/index.ts';
+import { FrameLedger, FrameWindows, firstStepOf, type KnownFrames } from '../frameWindows.ts';
 import { HumMeter } from './hum.ts';
 import { PlosiveMeter } from './plosives.ts';
 import { TalkSpectra, type TalkSpectraResult } from './talkSpectra.ts';
@@ -61,7 +60,7 @@ export interface VoicePassResult {
 export class VoicePass {
   readonly #steps: StepReader;
   readonly #frameSteps: number;
-  readonly #frameSamples: number;
+  readonly #frames: FrameLedger;
   readonly #speech: SpeechCounter;
   /** Down to the rate for loudness, and on to that for the rest. */
   readonly #early: readonly Halver[];
@@ -76,9 +75,6 @@ export class VoicePass {
   readonly #hum: HumMeter;
   readonly #clipping: readonly ClippingMeter[];
   readonly #peak: KernelArray;
-  readonly #powers: Power[] = [];
-  readonly #levels: number[] = [];
-  #loudest: Power = 0;
   #frameEnergy = 0;
   #inFrame = 0;
   #highest = 0;
@@ -96,7 +92,7 @@ export class VoicePass {
     const { step, frame } = stepsAt(rate, FRAME_SECONDS);
     this.#steps = new StepReader(kernel, rate, step);
     this.#frameSteps = frame / step;
-    this.#frameSamples = frame;
+    this.#frames = new FrameLedger(frame);
     this.#speech = new SpeechCounter(kernel, rate);
     const halved = (from: Hertz, least: Hertz, kept: Hertz) => {
       const halvers: Halver[] = [];
@@ -142,7 +138,7 @@ export class VoicePass {
       this.#frameEnergy += totals.power;
       this.#inFrame += to - from;
       from = to;
-      if (this.#inFrame === this.#frameSteps) this.#endFrame(this.#frameSamples);
+      if (this.#inFrame === this.#frameSteps) this.#endFrame(this.#frames.frameSamples);
     }
     const samples = this.kernel.floats({ address: mono.address, length: mono.count });
     this.#flatTops.push(samples, highest, lowest);
@@ -172,10 +168,7 @@ export class VoicePass {
   }
 
   #endFrame(samples: number): void {
-    const power = this.#frameEnergy / samples;
-    this.#powers.push(power);
-    this.#levels.push(stepOf(power));
-    this.#loudest = Math.max(this.#loudest, power);
+    this.#frames.add(this.#frameEnergy / samples);
     this.#frameEnergy = 0;
     this.#inFrame = 0;
   }
@@ -193,17 +186,13 @@ export class VoicePass {
     this.#loudness.push(heard);
     const low = within(through(this.#late, middle), this.#factor, this.#lowered);
     this.#lowered += low.count;
-    const frames = this.#frames(isWhole);
+    const frames = this.#frames.known(isWhole);
     this.#spectra.push(low, frames);
     const lowest = this.#low.push(low);
     this.#pitch.push(lowest, frames);
     const thinned = this.#low.thinned(lowest);
     this.#plosives.push(thinned);
     this.#hum.push(thinned);
-  }
-
-  #frames(isWhole: boolean): KnownFrames {
-    return { powers: this.#powers, steps: this.#levels, frameSamples: this.#frameSamples, isWhole, leastStep: leastStepOf(this.#loudest) };
   }
 
   /** Once no more come. */
@@ -215,21 +204,19 @@ export class VoicePass {
       this.#widen(totals.highest, totals.lowest);
       this.#frameEnergy += totals.power;
     }
-    if (this.#powers.length === 0 && this.#samples > 0) this.#endFrame(this.#samples);
+    const { powers, frameSamples } = this.#frames;
+    if (powers.length === 0 && this.#samples > 0) this.#endFrame(this.#samples);
     const halvers = [...this.#early, ...this.#late];
     const tail = halvers.reduce((sum, halver, k) => sum + halver.tail * 2 ** k, 2 * this.#factor);
     this.#onward({ address: this.kernel.take(tail).address, count: tail }, true);
-    const known = this.#frames(true);
+    const known = this.#frames.known(true);
     this.#spectra.end(known);
     this.#pitch.end(known);
-    const frames = new FrameLevels(this.#powers, this.#frameSamples, Math.max(this.#highest, -this.#lowest));
-    const least = this.#loudest * dbToPower(-ACTIVE_RANGE_DB);
-    const heard = this.#powers.filter((power) => power > 0);
+    const frames = new FrameLevels(powers, frameSamples, Math.max(this.#highest, -this.#lowest));
+    const { least } = this.#frames;
+    const heard = powers.filter((power) => power > 0);
     const quietest = heard.length === 0 ? 0 : percentile(heard, 25);
-    const steps = Array.from(
-      { length: Math.floor(this.#powers.length / 2) },
-      (_, k) => (this.#powers[2 * k] + this.#powers[2 * k + 1]) / 2,
-    );
+    const steps = Array.from({ length: Math.floor(powers.length / 2) }, (_, k) => (powers[2 * k] + powers[2 * k + 1]) / 2);
     return {
       frames,
       speech: this.#speech,
