@@ -47,7 +47,7 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
     isWrongDone: isDone && !after.isReached,
     ...promises(radio.rig, loop, trial.wish.purpose),
   };
-  if (isTraced && (!outcome.isReached || outcome.isWorse)) {
+  if (isTraced) {
     console.error(trial.name, JSON.stringify({ before, after }));
     for (const { answer, seen } of loop) {
       const set = answer.set.map(({ dial, from, to }) => `${dial.id} ${from} -> ${to}`).join(', ');

@@ -1,7 +1,8 @@
 /**
- * What the readings so far say of a radio's mic gain and ALC, and which gain to try next. The reading is taken as
- * clamp(a + b * share of the dial): nearly linear inside the scale, a bound at its ends. Priors of a and b are common
- * practice (docs/methods); the belief is a grid, so that bounds and contradictions need no special case.
+ * What the readings so far say of a radio's mic gain and ALC, and which gain to try next. The level is taken as so many
+ * decibels over the dial, the reading as that level over the meter's span: nearly linear inside the scale, a bound at its
+ * ends. Priors are common practice (docs/methods); the belief is a grid, so that bounds and contradictions need no special
+ * case.
  */
 import { type Dial, type DialValue, positionsOf, shareOf } from '../rig/index.ts';
 import type { Decibels, Fraction } from '../units/index.ts';
@@ -28,52 +29,73 @@ export interface GainAdvice {
   readonly now: { readonly expected: readonly [Fraction, Fraction, Fraction]; readonly chance: number };
 }
 
-/** An eye on a moving needle, and a voice that differs by 1.2 dB from over to over, together (of the scale). */
-const READING_SD = 0.12;
+/** A voice differs by so much from over to over (common practice). */
+const VOICE_DB: Decibels = 1.25;
+/** An eye that reads to a twentieth, of a moving needle. */
+const EYE: Fraction = 0.025;
 /** A reading that fits nothing must not rule out everything else. */
 const WILD = 0.0005;
+/** Cells with less than this of the likeliest one's weight make no difference. */
+const NEGLIGIBLE = 1e-5;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
-const METER_DB = 10.5;
+const METER_DB: Decibels = 10;
+/** How far the spans of dials and meters lie apart, as a factor: standard deviation of its logarithm. */
+const SPANS_APART = 0.22;
 /** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
 const DIAL_DB = { fine: 38, coarse: 16 } as const;
 const COARSE_POSITIONS = 12;
 /** Usual decibels over a whole gain dial of so many positions (common practice). */
 export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine);
-/** A dial that is right with this probability is left alone; else another position must be so much better. */
-const GOOD_ENOUGH = 0.5;
-/** The same once it was read twice here: what stays at an edge of the zone is moved into it. */
-const GOOD_AFTER_TWO = 0.85;
+/** Another position must be so much better to be worth a turn. */
 const STAY = 0.04;
-/** What a reading above the zone costs beside one inside it. */
-const TOO_HIGH = 0.06;
+/** What a reading above the zone costs beside one inside it: at the end of the scale the sound tells less as well. */
+const TOO_HIGH = 0.15;
 /** The gain is turned down to no less than this part of where it stands, at once. */
 const LEAST_PART = 0.3;
 
 interface Belief {
   /** Where the reading would be half the scale, as a share of the dial. */
   readonly half: Float64Array;
-  /** Scales a whole turn of the dial. */
-  readonly slope: Float64Array;
+  /** Decibels over the whole dial. */
+  readonly dialDb: Float64Array;
+  /** Decibels over the whole scale. */
+  readonly meterDb: Float64Array;
   readonly weight: Float64Array;
 }
 
-/** Before any reading: half the scale anywhere on the dial and a little beyond, the slope by the kind of dial. */
+const HALVES = 129;
+const SPANS = [-2, -1, 0, 1, 2];
+
+/** Before any reading: half the scale anywhere on the dial and a little beyond, the spans by the kind of dial. */
 function prior(positions: number): Belief {
-  const middle = Math.log(gainSpanDb(positions) / METER_DB);
-  const [halves, slopes] = [161, 25];
-  const n = halves * slopes;
-  const belief = { half: new Float64Array(n), slope: new Float64Array(n), weight: new Float64Array(n) };
-  for (let i = 0; i < halves; i++) {
-    for (let j = 0; j < slopes; j++) {
-      const k = i * slopes + j;
-      const z = -2.5 + (5 * j) / (slopes - 1);
-      belief.half[k] = -0.3 + (1.6 * i) / (halves - 1);
-      belief.slope[k] = Math.exp(middle + 0.35 * z);
-      belief.weight[k] = Math.exp(-0.5 * z * z) * Math.exp(-0.5 * ((belief.half[k] - 0.45) / 0.35) ** 2);
+  const dial = gainSpanDb(positions);
+  const n = HALVES * SPANS.length ** 2;
+  const belief: Belief = {
+    half: new Float64Array(n),
+    dialDb: new Float64Array(n),
+    meterDb: new Float64Array(n),
+    weight: new Float64Array(n),
+  };
+  let k = 0;
+  for (let i = 0; i < HALVES; i++) {
+    const half = -0.3 + (1.6 * i) / (HALVES - 1);
+    for (const a of SPANS) {
+      for (const b of SPANS) {
+        belief.half[k] = half;
+        belief.dialDb[k] = dial * Math.exp(SPANS_APART * a);
+        belief.meterDb[k] = METER_DB * Math.exp(SPANS_APART * b);
+        belief.weight[k++] = Math.exp(-0.5 * (a * a + b * b)) * Math.exp(-0.5 * ((half - 0.45) / 0.35) ** 2);
+      }
     }
   }
   return belief;
 }
+
+const levelAt = ({ half, dialDb, meterDb }: Belief, k: number, share: Fraction): number =>
+  0.5 + (dialDb[k] * (share - half[k])) / meterDb[k];
+
+/** Scatter of readings on a meter, of its scale. */
+const scatterOn = (meterDb: Decibels): Fraction => Math.hypot(VOICE_DB / meterDb, EYE);
 
 /** A normal spread in seven steps: where, in standard deviations, and how much of it. */
 const SPREAD: readonly (readonly [z: number, share: number])[] = [-1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8].map((z) => [
@@ -90,34 +112,39 @@ const below = (z: number): number => 1 / (1 + Math.exp(-1.702 * z));
  * Likelihood of a reading where the level is at so much of the scale. Voices scatter before the meter cuts off: a reading
  * inside the scale speaks against a level far beyond it, and one at an end is a bound.
  */
-function likelihoodOf(alc: Fraction, level: number): number {
-  if (alc <= AT_END) return below((AT_END - level) / READING_SD);
-  if (alc >= 1 - AT_END) return below((level - 1 + AT_END) / READING_SD);
+function likelihoodOf(alc: Fraction, level: number, scatter: Fraction): number {
+  if (alc <= AT_END) return below((AT_END - level) / scatter);
+  if (alc >= 1 - AT_END) return below((level - 1 + AT_END) / scatter);
   // Per twentieth of the scale, as an eye reads it.
-  return (0.05 / (READING_SD * Math.sqrt(2 * Math.PI))) * Math.exp(-0.5 * ((alc - level) / READING_SD) ** 2);
+  return (0.05 / (scatter * Math.sqrt(2 * Math.PI))) * Math.exp(-0.5 * ((alc - level) / scatter) ** 2);
 }
 
 /**
  * Readings of cards that differ from the present one alike: what that difference does is a guess, but one guess for all of
  * them.
  */
-function learn(
-  { half, slope, weight }: Belief,
-  readings: readonly { share: Fraction; alc: Fraction }[],
-  shift: number,
-  shiftSd: number,
-): void {
-  const shifts = shiftSd > 0 ? SPREAD.map(([z, part]): readonly [number, number] => [shift + z * shiftSd, part]) : [[shift, 1] as const];
+function learn(belief: Belief, readings: readonly { share: Fraction; alc: Fraction }[], shiftDb: Decibels, doubtDb: Decibels): void {
+  const shifts =
+    doubtDb > 0 ? SPREAD.map(([z, part]): readonly [number, number] => [shiftDb + z * doubtDb, part]) : [[shiftDb, 1] as const];
   const total = shifts.reduce((sum, [, part]) => sum + part, 0);
-  for (let k = 0; k < weight.length; k++) {
+  for (let k = 0; k < belief.weight.length; k++) {
+    const meterDb = belief.meterDb[k];
+    const scatter = scatterOn(meterDb);
     let likelihood = 0;
     for (const [by, part] of shifts) {
       let together = part;
-      for (const { share, alc } of readings) together *= likelihoodOf(alc, 0.5 + slope[k] * (share - half[k]) - by) + WILD;
+      for (const { share, alc } of readings) together *= likelihoodOf(alc, levelAt(belief, k, share) - by / meterDb, scatter) + WILD;
       likelihood += together;
     }
-    weight[k] *= likelihood / total;
+    belief.weight[k] *= likelihood / total;
   }
+}
+
+/** What is left of a belief once the cells that readings have ruled out are dropped. */
+function likely(belief: Belief): Belief {
+  const least = NEGLIGIBLE * belief.weight.reduce((most, each) => Math.max(most, each), 0);
+  const kept = (values: Float64Array) => values.filter((_, k) => belief.weight[k] > least);
+  return { half: kept(belief.half), dialDb: kept(belief.dialDb), meterDb: kept(belief.meterDb), weight: kept(belief.weight) };
 }
 
 /**
@@ -135,7 +162,7 @@ export function nextGain(
   most: Fraction = 1,
 ): GainAdvice {
   const positions = positionsOf(dial.scale);
-  const belief = prior(positions.length);
+  let belief = prior(positions.length);
   const keyOf = ({ shiftDb = 0, shiftDoubtDb = 0 }: GainReading) => `${shiftDb} ${shiftDoubtDb}`;
   for (const key of new Set(readings.map(keyOf))) {
     const group = readings.filter((reading) => keyOf(reading) === key);
@@ -143,10 +170,11 @@ export function nextGain(
     learn(
       belief,
       group.map(({ gain, alc }) => ({ share: shareOf(dial, gain), alc })),
-      shiftDb / METER_DB,
-      shiftDoubtDb / METER_DB,
+      shiftDb,
+      shiftDoubtDb,
     );
   }
+  belief = likely(belief);
   const here = shareOf(dial, now);
   const worthOf = (value: DialValue): number => {
     const share = shareOf(dial, value);
@@ -156,49 +184,48 @@ export function nextGain(
   };
   const isTooMuch = here > most;
   let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + STAY];
-  const looks = readings.filter(({ gain, shiftDb = 0, shiftDoubtDb = 0 }) => gain === now && shiftDb === 0 && shiftDoubtDb === 0).length;
-  const isGood = !isTooMuch && odds(belief, here, zone).inside >= (looks < 2 ? GOOD_ENOUGH : GOOD_AFTER_TWO);
   // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
   const near = positions.filter((value) => {
     const share = shareOf(dial, value);
     return share >= LEAST_PART * here && share > 0 && share <= most;
   });
-  for (const value of isGood ? [] : near) {
+  for (const value of near) {
     const other = worthOf(value);
     if (other > worth) [to, worth] = [value, other];
   }
   const foreseen = (value: DialValue) => {
     const share = shareOf(dial, value);
-    return { expected: percentiles(belief, share), chance: odds(belief, share, zone).inside };
+    // No eye tells the zone's edges better than that.
+    const [low, high] = zone;
+    return { expected: percentiles(belief, share), chance: odds(belief, share, [low - EYE, high + EYE]).inside };
   };
   return { from: now, to, ...foreseen(to), now: foreseen(now) };
 }
 
 /** Probabilities that the reading is inside the zone and above it. */
-function odds(
-  { half, slope, weight }: Belief,
-  share: Fraction,
-  [low, high]: readonly [Fraction, Fraction],
-): { inside: number; over: number } {
+function odds(belief: Belief, share: Fraction, [low, high]: readonly [Fraction, Fraction]): { inside: number; over: number } {
   let [total, inside, over] = [0, 0, 0];
-  for (let k = 0; k < weight.length; k++) {
-    const reading = 0.5 + slope[k] * (share - half[k]);
-    total += weight[k];
-    if (reading > high) over += weight[k];
-    else if (reading >= low) inside += weight[k];
+  for (let k = 0; k < belief.weight.length; k++) {
+    const reading = levelAt(belief, k, share);
+    const weight = belief.weight[k];
+    total += weight;
+    if (reading > high) over += weight;
+    else if (reading >= low) inside += weight;
   }
   return { inside: inside / total, over: over / total };
 }
 
 /** 10th, 50th and 90th percentile of the reading at a share of the dial. */
-function percentiles({ half, slope, weight }: Belief, share: Fraction): [Fraction, Fraction, Fraction] {
+function percentiles(belief: Belief, share: Fraction): [Fraction, Fraction, Fraction] {
   const bins = new Float64Array(101);
   let total = 0;
-  for (let k = 0; k < weight.length; k++) {
-    const reading = 0.5 + slope[k] * (share - half[k]);
+  for (let k = 0; k < belief.weight.length; k++) {
+    const reading = levelAt(belief, k, share);
+    const scatter = scatterOn(belief.meterDb[k]);
     for (const [z, part] of SPREAD) {
-      bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * READING_SD)))] += part * weight[k];
-      total += part * weight[k];
+      const weight = part * belief.weight[k];
+      bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * scatter)))] += weight;
+      total += weight;
     }
   }
   const at = (part: number): Fraction => {

@@ -3,9 +3,10 @@
  * target, the dial values that bring the voice nearest to the target inside the passband.
  */
 import { type CurvePoint, curveAt } from '../curve/index.ts';
-import { seededRandom, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
+import { addResponseDb, halfSines, seededRandom, sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
 import {
   bandCentre,
+  bandFilter,
   bandsResponseDb,
   type Card,
   compareMenu,
@@ -17,6 +18,7 @@ import {
   effective,
   enableEqualizer,
   equalizerBands,
+  MODEL_RATE_HZ,
   positionsOf,
   type RigProfile,
   responseOf,
@@ -107,11 +109,9 @@ export interface FittedMove {
 }
 
 /** Dial values, and what they are expected to bring. */
-export interface Fit {
+export interface Outcome {
   /** All dial values of the card with the fit in it. */
   readonly values: DialValues;
-  /** Dials that move, in menu order. */
-  readonly moves: readonly FittedMove[];
   /** RMS error against the target in dB that the next over is expected to show. */
   readonly errorDb: Decibels;
   /** One standard deviation of that. */
@@ -120,6 +120,12 @@ export interface Fit {
   readonly alcChangeDb: Decibels;
   /** Change of response from the voice as heard, at VOICE_TWELFTH_OCTAVES. */
   readonly changeDb: readonly Decibels[];
+}
+
+/** The same with its moves, explained. */
+export interface Fit extends Outcome {
+  /** Dials that move, in menu order. */
+  readonly moves: readonly FittedMove[];
   /** What each live band does, in words, in band order. */
   readonly bands: readonly string[];
 }
@@ -178,17 +184,25 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const context = { input, awake, bands, basis, voice, passbandHz, heardDb, presentDb };
   const fits = search(context)
     .slice(0, DESCRIBED)
-    .map((values) => describe(context, values));
-  const left = describe(context, valuesOf(card, rig));
+    .map((values) => outcomeOf(context, values));
+  const left = outcomeOf(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
   // What promises less than that may as well make things worse.
   const best =
     errorBeforeDb - fits[0].errorDb >= (input.worthDb ?? WORTH_DB) || (input.isExact && fits[0].errorDb < errorBeforeDb) ? fits[0] : left;
-  const runnerUp =
-    fits.find(
-      (fit) => fit !== best && fit.moves.length > 0 && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB,
-    ) ?? null;
-  return { best, runnerUp, errorBeforeDb, passbandHz, basis, overs: 1 + (input.others?.length ?? 0), notes };
+  const isMoved = ({ values }: Outcome) => rig.dials.some((dial) => valueOn(card, dial) !== values[dial.id]);
+  const other = fits.find(
+    (fit) => fit !== best && isMoved(fit) && fit.errorDb < errorBeforeDb && distance(basis, fit, best) > RUNNER_UP_DISTANCE_DB,
+  );
+  return {
+    best: { ...best, ...explained(context, best.values) },
+    runnerUp: other ? { ...other, ...explained(context, other.values) } : null,
+    errorBeforeDb,
+    passbandHz,
+    basis,
+    overs: 1 + (input.others?.length ?? 0),
+    notes,
+  };
 }
 
 function estimated(input: FitInput, heardDb: readonly Decibels[], passbandHz: readonly [Hertz, Hertz]) {
@@ -249,7 +263,10 @@ export function movableDials(rig: RigProfile, band: EqualizerBand): Dial[] {
 /** Every combination of positions of a band's dials, once each. */
 function combinations(dials: readonly Dial[]): DialValue[][] {
   return dials.reduce<DialValue[][]>(
-    (rows, dial) => rows.flatMap((row) => positionsOf(dial.scale).map((position) => [...row, position])),
+    (rows, { scale }) => {
+      const positions = positionsOf(scale);
+      return rows.flatMap((row) => positions.map((position) => [...row, position]));
+    },
     [[]],
   );
 }
@@ -342,14 +359,12 @@ function bandSlot(
   const used = [...new Set(basis.bands.flatMap((each) => each.parts))];
   const frequencies = used.map((i) => TWELFTH_CENTRES[i]);
   const response = new Float64Array(TWELFTH_CENTRES.length);
+  const [phis, own] = [halfSines(MODEL_RATE_HZ, frequencies), new Float64Array(used.length)];
   const values = { ...awake.values };
   options.forEach((option, o) => {
-    dials.forEach((dial, d) => {
-      values[dial.id] = option[d];
-    });
-    bandsResponseDb(rig, [band], values, frequencies).forEach((db, k) => {
-      response[used[k]] = db;
-    });
+    for (let d = 0; d < dials.length; d++) values[dials[d].id] = option[d];
+    addResponseDb(bandFilter(rig, band, values), phis, own.fill(0));
+    for (let k = 0; k < used.length; k++) response[used[k]] = own[k];
     project.shape(bandEffects(basis, response), vectors, o * width);
     project.level(response, vectors, o * width);
   });
@@ -378,11 +393,28 @@ function bandSlot(
 const nearestToFlat = (options: readonly DialValue[][], levelAt: number): number =>
   options.reduce((best, option, o) => (Math.abs(Number(option[levelAt])) < Math.abs(Number(options[best][levelAt])) ? o : best), 0);
 
-function describe(context: Context, values: DialValues): Fit {
-  const { input, basis, voice, passbandHz, heardDb, presentDb, bands } = context;
-  const { rig, card } = input;
+function outcomeOf({ input: { rig, card }, basis, voice, passbandHz, heardDb, presentDb }: Context, values: DialValues): Outcome {
   const response = responseOf(rig, { mode: card.mode, values });
   const changeDb = response.map((db, i) => db - heardDb[i]);
+  return {
+    values,
+    errorDb: toneErrorDb(basis, changeDb),
+    uncertaintyDb: toneDoubtDb(basis, changeDb),
+    alcChangeDb:
+      levelChangeDb(voice, changeDb, passbandHz) -
+      levelChangeDb(
+        voice,
+        presentDb.map((db, i) => db - heardDb[i]),
+        passbandHz,
+      ),
+    changeDb,
+  };
+}
+
+/** The dials that move and what the bands do, in words. */
+function explained(context: Context, values: DialValues): Pick<Fit, 'moves' | 'bands'> {
+  const { input, basis, passbandHz, heardDb, presentDb, bands } = context;
+  const { rig, card } = input;
   const before = residuals(
     basis,
     presentDb.map((db, i) => db - heardDb[i]),
@@ -408,24 +440,10 @@ function describe(context: Context, values: DialValues): Fit {
         why: explainDial(rig, dial, from, values[dial.id], band, (band && words.get(band)?.move) ?? ''),
       };
     });
-  return {
-    values,
-    moves,
-    errorDb: toneErrorDb(basis, changeDb),
-    uncertaintyDb: toneDoubtDb(basis, changeDb),
-    alcChangeDb:
-      levelChangeDb(voice, changeDb, passbandHz) -
-      levelChangeDb(
-        voice,
-        presentDb.map((db, i) => db - heardDb[i]),
-        passbandHz,
-      ),
-    changeDb,
-    bands: [...words.values()].map(({ whole }) => whole),
-  };
+  return { moves, bands: [...words.values()].map(({ whole }) => whole) };
 }
 
-function distance(basis: ToneBasis, a: Fit, b: Fit): Decibels {
+function distance(basis: ToneBasis, a: Outcome, b: Outcome): Decibels {
   const weights = basis.bands.map((band) => band.weight);
   const apart = bandEffects(
     basis,

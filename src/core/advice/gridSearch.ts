@@ -52,8 +52,9 @@ export function pairCost(octaves: number, liftA: number, liftB: number): number 
 
 class Search {
   readonly width: number;
-  /** |v|^2 + cost of every option. */
+  /** |v|^2 + cost of every option, and |v|. */
   readonly own: Float64Array[];
+  readonly norm: Float64Array[];
   /** All options of each slot. */
   readonly every: Int32Array[];
   /** Where `gains` writes. */
@@ -66,13 +67,14 @@ class Search {
     this.width = base.length;
     this.every = slots.map((slot) => Int32Array.from(slot.costs, (_, option) => option));
     this.#room = new Float64Array(Math.max(1, ...slots.map((slot) => slot.costs.length)));
-    this.own = slots.map(({ vectors, costs }) =>
-      costs.map((cost, option) => {
-        let sum = cost;
+    this.norm = slots.map(({ vectors, costs }) =>
+      costs.map((_, option) => {
+        let sum = 0;
         for (let i = option * this.width; i < (option + 1) * this.width; i++) sum += vectors[i] ** 2;
-        return sum;
+        return Math.sqrt(sum);
       }),
     );
+    this.own = slots.map(({ costs }, s) => costs.map((cost, option) => cost + this.norm[s][option] ** 2));
   }
 
   /** base + the vectors of all slots but those left out. */
@@ -105,35 +107,51 @@ class Search {
 
   /** The option of slot `s` that leaves least, looking at `among` only; the other slots stand at `choice`. */
   bestOption(s: number, choice: readonly number[], among: Int32Array): number {
-    const gains = this.gains(s, choice, among);
-    let best = 0;
-    for (let k = 1; k < among.length; k++) if (gains[k] < gains[best] - 1e-12) best = k;
-    return among[best];
+    const { width } = this;
+    const [own, norm] = [this.own[s], this.norm[s]];
+    const { vectors } = this.slots[s];
+    const rest = this.residual(choice, s);
+    let length = 0;
+    for (const value of rest) length += value * value;
+    length = 2 * Math.sqrt(length);
+    let best = among[0];
+    let least = Infinity;
+    for (let k = 0; k < among.length; k++) {
+      const option = among[k];
+      // No dot product is below minus both lengths, and no pair cost is negative: the innermost loop of the search.
+      if (own[option] - length * norm[option] >= least) continue;
+      const at = option * width;
+      let dot = 0;
+      for (let i = 0; i < width; i++) dot += rest[i] * vectors[at + i];
+      let gain = 2 * dot + own[option];
+      if (gain >= least - 1e-12) continue;
+      gain += this.#pairs(s, option, choice);
+      if (gain < least - 1e-12) [best, least] = [option, gain];
+    }
+    return best;
   }
 
-  /** What each of many options of a slot changes of the score, with the other slots at `choice`: the innermost loop of the search. */
+  /** What each of many options of a slot changes of the score, with the other slots at `choice`. */
   gains(s: number, choice: readonly number[], among: Int32Array): Float64Array {
     const { width } = this;
     const own = this.own[s];
-    const { vectors, place } = this.slots[s];
+    const { vectors } = this.slots[s];
     const rest = this.residual(choice, s);
     const gains = this.#room.subarray(0, among.length);
     for (let k = 0; k < among.length; k++) {
       const at = among[k] * width;
       let dot = 0;
       for (let i = 0; i < width; i++) dot += rest[i] * vectors[at + i];
-      gains[k] = 2 * dot + own[among[k]];
+      gains[k] = 2 * dot + own[among[k]] + this.#pairs(s, among[k], choice);
     }
-    if (place) this.#addPairs(s, choice, among, gains);
     return gains;
   }
 
-  #addPairs(s: number, choice: readonly number[], among: Int32Array, gains: Float64Array): void {
-    for (let t = 0; t < choice.length; t++) {
-      const lift = this.slots[t].place?.liftDb[choice[t]] ?? 0;
-      if (t === s || lift === 0) continue;
-      for (let k = 0; k < among.length; k++) gains[k] += this.pair(s, among[k], t, choice[t]);
-    }
+  /** What an option of a slot costs beside all others. */
+  #pairs(s: number, option: number, choice: readonly number[]): number {
+    let cost = 0;
+    for (let t = 0; t < choice.length; t++) if (t !== s) cost += this.pair(s, option, t, choice[t]);
+    return cost;
   }
 
   /** Improves one slot after another until nothing moves. @param among options of each slot that are looked at */

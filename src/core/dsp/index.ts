@@ -1,9 +1,11 @@
 /** Signal processing: filters, spectra, meters, statistics. What the other folders may use. */
 
 export {
+  addResponseDb,
   type Biquad,
   BiquadChain,
   cascadeDb,
+  halfSines,
   highPass,
   highShelf,
   inverseBiquad,

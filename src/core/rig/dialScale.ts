@@ -59,10 +59,10 @@ export function rangeText({ scale, unit }: Pick<Dial, 'scale' | 'unit'>): string
   return `${scale.min} to ${scale.max}${suffix} in steps of ${scale.step}`;
 }
 
+const byNumber = new Intl.Collator('en', { numeric: true });
+
 /** Orders menu addresses as a person does: 4.2 before 4.10; front knobs (no address) first. */
-export function compareMenu(a: Pick<Dial, 'menu'>, b: Pick<Dial, 'menu'>): number {
-  return a.menu.localeCompare(b.menu, 'en', { numeric: true });
-}
+export const compareMenu = (a: Pick<Dial, 'menu'>, b: Pick<Dial, 'menu'>): number => byNumber.compare(a.menu, b.menu);
 
 /** The position some steps up or down the dial, stopping at its ends. */
 export function stepFrom(scale: DialScale, value: DialValue, steps: number): DialValue {

@@ -1,5 +1,5 @@
 /** An equalizer as bands, whatever its kind, and the filters that its dial values make. */
-import { type Biquad, cascadeDb, highShelf, lowShelf, peaking } from '../dsp/index.ts';
+import { addResponseDb, type Biquad, halfSines, highShelf, lowShelf, peaking } from '../dsp/index.ts';
 import { type Decibels, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
 import type { DialValues } from './card.ts';
 import type { RigProfile } from './rig.ts';
@@ -75,8 +75,9 @@ export function bandsResponseDb(
   values: DialValues,
   frequencies: readonly Hertz[],
 ): Decibels[] {
-  const filters = bands.map((band) => bandFilter(rig, band, values));
-  return frequencies.map((hz) => cascadeDb(filters, MODEL_RATE_HZ, hz));
+  const [phis, sum] = [halfSines(MODEL_RATE_HZ, frequencies), new Float64Array(frequencies.length)];
+  for (const band of bands) addResponseDb(bandFilter(rig, band, values), phis, sum);
+  return [...sum];
 }
 
 /** The equalizer in a few words. */

@@ -25,6 +25,7 @@ export {
   type EqualizerBand,
   equalizerBands,
   equalizerText,
+  MODEL_RATE_HZ,
   widthInOctaves,
 } from './equalizer.ts';
 export { GUEST_SHAPE_LABELS, GUEST_SHAPES, type GuestRadio, type GuestShape, guestRig, parseFrequencies } from './guestRig.ts';

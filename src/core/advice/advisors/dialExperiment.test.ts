@@ -61,7 +61,7 @@ describe('finding out what dials do', () => {
 
   it.each([1, 2, 3, 4, 5, 6])('the width number is told right from three overs of other bells (voice %i)', (seed) => {
     for (const isQ of [false, true]) {
-      const overs = played(tern, isQ, 0.9, seed).map((over) => ({ over, voice: over.voices[0], isDead: false }));
+      const overs = played(tern, isQ, 0.9, seed).map((over) => ({ over, voice: over.voices[0], isDead: false, weight: 1 }));
       const { octaves } = equalizerBelief(tern, overs);
       expect(isQ ? 1 - (octaves ?? 0) : octaves).toBeGreaterThan(0.9);
     }

@@ -66,7 +66,8 @@ export async function closedLoop(radio: LoopRadio, { purpose, school, overs: mos
     const answer = advisor({ rig: radio.rig, mode: card.mode, purpose, school, overs: [...overs.map((over) => over.seen), seen] });
     overs.push({ card, seen, answer });
     if (answer.status === 'done') break;
-    if (answer.status === 'stop' && !(await radio.mend?.(answer))) break;
+    const isMended = answer.learned.deadDials.length > 0 && (await radio.mend?.(answer));
+    if (answer.status === 'stop' && !isMended) break;
     card = { ...card, values: { ...card.values, ...Object.fromEntries(answer.set.map(({ dial, to }) => [dial.id, to])) } };
   }
   return overs;

@@ -124,7 +124,7 @@ describe('what was heard of an equalizer’s change', () => {
     return [over({ voices: voice(() => 0) }), over({ voices: voice((i) => share * (is[i] - was[i]) - 5) }, values)];
   };
   const beliefOf = (share: number) => {
-    const overs = pair(share).map((each) => ({ over: each, voice: each.voices[0], isDead: false }));
+    const overs = pair(share).map((each) => ({ over: each, voice: each.voices[0], isDead: false, weight: 1 }));
     return { ...equalizerBelief(rig, overs), dead: deadUpTo(rig, overs) };
   };
   it.each([0.75, 1, 1.15])('%s dB for a decibel on the dial', (click) => {
@@ -153,7 +153,7 @@ describe('what was heard of an equalizer’s change', () => {
   });
   it('without a change nothing is told: the click is as it was believed before', () => {
     const [before] = pair(1);
-    const overs = [before, before].map((each) => ({ over: each, voice: each.voices[0], isDead: false }));
+    const overs = [before, before].map((each) => ({ over: each, voice: each.voices[0], isDead: false, weight: 1 }));
     expect(equalizerBelief(rig, overs).clickDb).toEqual(equalizerBelief(rig, []).clickDb);
     expect(deadUpTo(rig, overs).now).toBeLessThan(0.2);
   });
@@ -176,7 +176,7 @@ describe('what a width number means', () => {
           pausePowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-90)),
         },
       } as unknown as SeenOver['voices'][number];
-      return { over: over({ card: { ...each, use: null } }), voice, isDead: false };
+      return { over: over({ card: { ...each, use: null } }), voice, isDead: false, weight: 1 };
     });
     const { octaves, likely } = equalizerBelief(tern, overs);
     if (meaning === 'octaves') expect(octaves).toBeGreaterThan(0.9);

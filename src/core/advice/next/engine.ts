@@ -24,7 +24,7 @@ import { MOST_SWR } from '../beforeTone.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
-import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
+import { type ComparableOver, deadUpTo, SUSPECTED } from './equalizerBelief.ts';
 import {
   cardOf,
   type GoalState,
@@ -39,12 +39,11 @@ import {
 } from './seen.ts';
 import { type ToneStanding, toneStanding } from './tone.ts';
 
-/** A reading this near the end of the scale is a bound, and the sound behind it is no evidence for tone. */
+/** A reading this near the end of the scale is a bound, and the tone is not judged by the sound behind it. */
 const SATURATED: Fraction = 0.95;
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
-/** The equalizer is suspected, and named, with these probabilities that it is not in the path. */
-const SUSPECTED = 0.4;
+/** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
 const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
@@ -56,14 +55,16 @@ const LOW_GAIN: Fraction = 0.12;
 const LEAST_LIFT_DB: Decibels = 2;
 const MOST_DOWN_DB: Decibels = 8;
 /** A reading so far outside the zone is looked at again before anything is called done. */
-const ODD_READING: Fraction = 0.1;
-/** Overs after which so much probability that the level is right has to do. */
+const ODD_READING: Fraction = 0.2;
+/** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
-  [5, 0.85],
-  [7, 0.75],
-  [9, 0.6],
-  [Number.POSITIVE_INFINITY, 0.5],
+  [5, 0.93],
+  [7, 0.9],
+  [8, 0.85],
+  [Number.POSITIVE_INFINITY, 0.6],
 ];
+/** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
+const SATURATED_WEIGHT = 0.4;
 
 /** @param input history of one radio and card, oldest over first */
 export function nextAnswer(input: NextInput): NextAnswer {
@@ -142,8 +143,9 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const isDirty = last.alc !== null && last.alc >= SATURATED;
-  const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : bestVoice(last);
-  const { comparable, dead } = voice ? comparableOvers(input, last, voice) : { comparable: [], dead: 0 };
+  const best = bestVoice(last);
+  const { comparable, dead } = best.voice ? comparableOvers(input, last, best.voice) : { comparable: [], dead: 0 };
+  const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
   const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, base) : null;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
   const worded = isUnheard ? byWords(rig, base, last.reports ?? []) : null;
@@ -170,7 +172,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     learned: {
       alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
-      deadDials: dead >= NAMED ? movedEqualizerDials(input) : [],
+      deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };
 }
@@ -191,11 +193,11 @@ function alcState(
 
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
 function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): { comparable: ComparableOver[]; dead: number } {
-  const found = overs.flatMap((over): { over: SeenOver; voice: SeenVoice }[] => {
-    if (over === last) return [{ over, voice }];
+  const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
+    if (over === last) return [{ over, voice, weight: 1 }];
     const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
-    const isUsable = same && (over.alc === null || over.alc < SATURATED) && driveOf(over.radios) !== 'high';
-    return isUsable ? [{ over, voice: same }] : [];
+    const isUsable = same && driveOf(over.radios) !== 'high';
+    return isUsable ? [{ over, voice: same, weight: over.alc !== null && over.alc >= SATURATED ? SATURATED_WEIGHT : 1 }] : [];
   });
   const { cut, now } = deadUpTo(rig, found);
   return { comparable: found.map((each, k) => ({ ...each, isDead: k <= cut })), dead: now };
@@ -292,6 +294,8 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
       isOutside ? `the ALC was ${goal.alc === 'high' ? 'above' : 'below'} the zone` : 'the mic gain makes up for the change of level',
     );
   }
+  const isSuspect = purposes.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone');
+  if (isSuspect) purposes.push(lookText(learned.deadDials));
   const set = rig.dials.flatMap((dial): Setting[] => {
     const [from, to] = [valueOn(cardOf(last), dial), values[dial.id] ?? valueOn(cardOf(last), dial)];
     return from === to ? [] : [{ dial, from, to }];
@@ -307,6 +311,9 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     learned,
   };
 }
+
+const lookText = (dials: readonly string[]): string =>
+  `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;
 
 const runnerUpText = (db: Decibels): string =>
   db < 0.1 ? 'Another equalizer setting is as good.' : `Another equalizer setting comes within ${decibels(db, 1)} of it.`;
@@ -358,8 +365,7 @@ function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: L
   // On FM the deviation is the level, and it is no business of the ALC.
   if (input.mode === 'fm') return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
-  if (dead >= SUSPECTED && turns(input, 'tone'))
-    return ask('Little of the equalizer’s change was heard: look at its switch and bank, and say the same once more.');
+  if (dead >= SUSPECTED && turns(input, 'tone')) return ask(`${sentence(lookText(learned.deadDials))}, and say the same once more.`);
   if (goal.alc === 'low' && isHeld(input))
     return plain(
       'stop',

@@ -31,6 +31,8 @@ export interface EqualizerBelief {
 export interface ComparableOver {
   readonly over: SeenOver;
   readonly voice: SeenVoice;
+  /** What it counts beside others, up to 1. */
+  readonly weight: number;
   readonly isDead: boolean;
 }
 
@@ -53,27 +55,45 @@ const INDEPENDENT = 0.5;
 /** A band whose talk is less than this above its pauses tells nothing. */
 const LEAST_OVER_NOISE = 4;
 const LEAST_BANDS = 5;
+/** Bands this near an edge of the passband are left out. */
+const EDGE = 1.05;
 /** A meaning with less than this is ruled out. */
 const RULED_OUT = 0.08;
 
 /** How often an equalizer is found switched off, in another bank, or without effect (common practice). */
 const DEAD_PRIOR = 0.08;
+/** From this probability on the operator is asked to look. */
+export const SUSPECTED = 0.4;
+/** Whoever was asked to look has found it so often, where there was something to find. */
+const FOUND = 0.85;
 
 /**
  * Up to which over the equalizer was not in the path, -1 where it always was: the likeliest cut by how alike the voice
- * becomes; and the probability that it is not in the path now.
+ * becomes; and the probability that it is not in the path now. An operator who was asked to look has looked.
  */
 export function deadUpTo(rig: RigProfile, voices: readonly Omit<ComparableOver, 'isDead'>[]): { cut: number; now: number } {
-  const cuts = voices.map((_, cut) => cut - 1).concat(voices.length - 1);
-  const logs = cuts.map((cut) => {
-    const overs = voices.map((each, k) => ({ ...each, isDead: k <= cut }));
-    const prior = cut < 0 ? 1 - DEAD_PRIOR : DEAD_PRIOR / voices.length;
-    return Math.log(prior) - Math.min(...hypothesesOf(rig).map(({ variant }) => misfit(variant, overs)));
-  });
-  const most = Math.max(...logs);
-  const total = sum(logs.map((log) => Math.exp(log - most)));
-  const best = logs.indexOf(most);
-  return { cut: cuts[best], now: Math.exp(logs[logs.length - 1] - most) / total };
+  const flat = voices.map((each) => freedLevels(rig, each, true));
+  const variants = hypothesesOf(rig).map(({ variant }) => voices.map((each) => freedLevels(variant, each, false)));
+  let standing = { cut: -1, now: 0 };
+  let asked: number | null = null;
+  for (let count = 2; count <= voices.length; count++) {
+    const cuts = Array.from({ length: count + 1 }, (_, k) => k - 1);
+    const logs = cuts.map((cut) => {
+      const rowsOf = (freed: (typeof variants)[number]) => freed.slice(0, count).map((row, k) => (k <= cut ? flat[k] : row));
+      return Math.log(deadPrior(cut, count, asked)) - Math.min(...variants.map((freed) => misfit(rowsOf(freed))));
+    });
+    const most = Math.max(...logs);
+    const total = sum(logs.map((log) => Math.exp(log - most)));
+    standing = { cut: cuts[logs.indexOf(most)], now: Math.exp(logs[logs.length - 1] - most) / total };
+    if (asked === null && standing.now >= SUSPECTED) asked = count - 1;
+  }
+  return standing;
+}
+
+function deadPrior(cut: number, count: number, asked: number | null): number {
+  if (cut < 0) return 1 - DEAD_PRIOR;
+  if (asked === null) return DEAD_PRIOR / count;
+  return cut === asked ? DEAD_PRIOR * FOUND : (DEAD_PRIOR * (1 - FOUND)) / count;
 }
 
 const hypothesesOf = (rig: RigProfile) =>
@@ -90,7 +110,7 @@ export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[
   const all = hypothesesOf(rig).map(({ variant, prior, ...rest }) => ({
     ...rest,
     rig: variant,
-    log: Math.log(prior) - misfit(variant, overs),
+    log: Math.log(prior) - misfit(overs.map((each) => freedLevels(variant, each, each.isDead))),
   }));
   const most = Math.max(...all.map(({ log }) => log));
   const total = sum(all.map(({ log }) => Math.exp(log - most)));
@@ -125,10 +145,9 @@ export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clic
   return { ...rig, equalizer: { ...equalizer, clickDb } };
 }
 
-/** Negative log likelihood of the overs, up to a constant. */
-function misfit(rig: RigProfile, overs: readonly ComparableOver[]): number {
-  if (overs.length < 2) return 0;
-  const rows = overs.map((each) => freedLevels(rig, each));
+/** Negative log likelihood of overs freed of their cards, up to a constant. */
+function misfit(rows: readonly (readonly (Decibels | null)[])[]): number {
+  if (rows.length < 2) return 0;
   const shared = VOICE_THIRD_OCTAVES.map((_, b) => b).filter((b) => rows.every((row) => row[b] !== null));
   if (shared.length < LEAST_BANDS) return 0;
   const levels = rows.map((row) => {
@@ -141,19 +160,23 @@ function misfit(rig: RigProfile, overs: readonly ComparableOver[]): number {
   return (INDEPENDENT * squares) / (2 * SCATTER_DB ** 2);
 }
 
-/** Third octaves of an over without its card; null outside the passband and where it is mostly noise. */
-function freedLevels(rig: RigProfile, { over, voice, isDead }: ComparableOver): (Decibels | null)[] {
+/**
+ * Third octaves of an over without its card; null outside the passband and where it is mostly noise. Every moment at one
+ * level, where that was measured: a compressor changes it little.
+ * @param isFlat its equalizer was not in the path
+ */
+function freedLevels(rig: RigProfile, { over, voice }: Omit<ComparableOver, 'isDead'>, isFlat: boolean): (Decibels | null)[] {
   const card = cardOf(over);
   const [low, high] = effective(rig, card).passbandHz;
-  const response = isDead ? null : responseOf(rig, card);
-  const { speechPowers, pausePowers } = voice.detail;
+  const response = isFlat ? null : responseOf(rig, card);
+  const { speechPowers, pausePowers, evenPowers = speechPowers } = voice.detail;
   return VOICE_THIRD_OCTAVES.map(({ centreHz }, b) => {
-    if (centreHz < 1.15 * low || centreHz > high / 1.15) return null;
+    if (centreHz < EDGE * low || centreHz > high / EDGE) return null;
     const parts = Array.from({ length: PARTS }, (_, i) => b * PARTS + i);
     const heard = sum(parts.map((i) => speechPowers[i] ?? 0));
     const noise = sum(parts.map((i) => pausePowers?.[i] ?? 0));
     if (heard <= 0 || heard < LEAST_OVER_NOISE * noise) return null;
-    return powerToDb(sum(parts.map((i) => (speechPowers[i] ?? 0) * dbToPower(-(response?.[i] ?? 0)))));
+    return powerToDb(Math.max(1e-30, sum(parts.map((i) => (evenPowers[i] ?? 0) * dbToPower(-(response?.[i] ?? 0))))));
   });
 }
 

@@ -117,6 +117,11 @@ function weightOf(then: readonly Decibels[], now: readonly Decibels[]): number {
   return SCATTER_DB ** 2 / (SCATTER_DB ** 2 + doubt ** 2);
 }
 
+/** A compressor lifts what is faint in talk, its highs first: an over with another compression tells less of this one. */
+const OTHER_COMPRESSION = 0.3;
+const isCompressedAlike = (rig: RigProfile, { over: a }: ComparableOver, { over: b }: ComparableOver): boolean =>
+  rig.dials.every((dial) => dial.stage !== 'compressor' || valueOn(cardOf(a), dial) === valueOn(cardOf(b), dial));
+
 function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, target: readonly CurvePoint[]) {
   const responseDb = ({ over, isDead }: ComparableOver) => (isDead ? FLAT : responseOf(rig, cardOf(over)));
   const last = overs[overs.length - 1];
@@ -125,9 +130,11 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
     card,
     heardResponseDb: responseDb(last),
     voice: last.voice.detail,
-    others: overs
-      .slice(0, -1)
-      .map((each) => ({ voice: each.voice.detail, responseDb: responseDb(each), weight: weightOf(responseDb(each), responseDb(last)) })),
+    others: overs.slice(0, -1).map((each) => ({
+      voice: each.voice.detail,
+      responseDb: responseDb(each),
+      weight: each.weight * (isCompressedAlike(rig, each, last) ? 1 : OTHER_COMPRESSION) * weightOf(responseDb(each), responseDb(last)),
+    })),
     target,
     worthDb: 0,
     costs: COSTS,

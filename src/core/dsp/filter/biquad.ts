@@ -96,19 +96,33 @@ export const butterworthQs = (order: number): number[] =>
 /** The section that undoes `filter`. Only for sections whose zeros lie inside the unit circle, as bells and shelves. */
 export const inverseBiquad = ({ b0, b1, b2, a1, a2 }: Biquad): Biquad => normalised(1, a1, a2, b0, b1, b2);
 
-/** Gain of one section at a frequency, in dB. */
-export function responseDb(filter: Biquad, rateHz: Hertz, frequencyHz: Hertz): Decibels {
-  // |H|^2 written in phi = sin^2(w/2): no cancellation at low frequencies (cookbook, closing note).
-  const phi = Math.sin((Math.PI * frequencyHz) / rateHz) ** 2;
-  const { b0, b1, b2, a1, a2 } = filter;
-  const squared = (c0: number, c1: number, c2: number) =>
-    (c0 + c1 + c2) ** 2 - 4 * (c0 * c1 + 4 * c0 * c2 + c1 * c2) * phi + 16 * c0 * c2 * phi * phi;
-  return powerToDb(squared(b0, b1, b2) / squared(1, a1, a2));
+/** sin^2(w/2): responses written in it lose nothing at low frequencies (cookbook, closing note). */
+const halfSine = (rateHz: Hertz, frequencyHz: Hertz): number => Math.sin((Math.PI * frequencyHz) / rateHz) ** 2;
+
+/** The half sines of many frequencies, for `addResponseDb`. */
+export const halfSines = (rateHz: Hertz, frequencies: readonly Hertz[]): Float64Array =>
+  Float64Array.from(frequencies, (hz) => halfSine(rateHz, hz));
+
+/** Adds the gain of one section, in dB at each of `phis` (see `halfSines`), to `into`. */
+export function addResponseDb({ b0, b1, b2, a1, a2 }: Biquad, phis: Float64Array, into: Float64Array): void {
+  // |H|^2, numerator and denominator as polynomials of phi.
+  const [n0, n1, n2] = [(b0 + b1 + b2) ** 2, -4 * (b0 * b1 + 4 * b0 * b2 + b1 * b2), 16 * b0 * b2];
+  const [d0, d1, d2] = [(1 + a1 + a2) ** 2, -4 * (a1 + 4 * a2 + a1 * a2), 16 * a2];
+  for (let k = 0; k < phis.length; k++) {
+    const phi = phis[k];
+    into[k] += powerToDb((n0 + phi * (n1 + phi * n2)) / (d0 + phi * (d1 + phi * d2)));
+  }
 }
 
+/** Gain of one section at a frequency, in dB. */
+export const responseDb = (filter: Biquad, rateHz: Hertz, frequencyHz: Hertz): Decibels => cascadeDb([filter], rateHz, frequencyHz);
+
 /** Gain of sections in a row at a frequency, in dB. */
-export const cascadeDb = (filters: readonly Biquad[], rateHz: Hertz, frequencyHz: Hertz): Decibels =>
-  filters.reduce((sum, filter) => sum + responseDb(filter, rateHz, frequencyHz), 0);
+export function cascadeDb(filters: readonly Biquad[], rateHz: Hertz, frequencyHz: Hertz): Decibels {
+  const [phi, sum] = [halfSines(rateHz, [frequencyHz]), new Float64Array(1)];
+  for (const filter of filters) addResponseDb(filter, phi, sum);
+  return sum[0];
+}
 
 /** Runs sections over a stream of blocks, keeping their state in between. */
 export class BiquadChain {

@@ -37,6 +37,8 @@ export interface Growth {
   readonly levelDb: Decibels;
   /** dB for each dB of the voice, over each of the pairs of moments where it can be told. Where noise hides the quieter moments it is at least so much. */
   readonly slopes: readonly number[];
+  /** Those of them that no noise bounds. */
+  readonly told: readonly number[];
 }
 
 interface Group {
@@ -167,14 +169,19 @@ export class VoiceMoments {
       const [{ louder, voice }] = levers;
       const inLoud = clean(louder, low, high);
       if (!(inLoud > 0) || inLoud < (LEAST_OVER_NOISE - 1) * noise) return null;
-      const slopes = levers.flatMap((lever) => {
+      const found = levers.flatMap((lever) => {
         const power = clean(lever.louder, low, high);
         if (lever.leverDb < LEAST_LEVER_DB || !(power > 0)) return [];
         // What noise hides in quieter moments is at most as strong as it.
-        const quieter = Math.max(clean(lever.other, low, high), noise * (LEAST_OVER_NOISE - 1), Number.MIN_VALUE);
-        return [powerToDb(power / quieter) / lever.leverDb];
+        const least = Math.max(noise * (LEAST_OVER_NOISE - 1), Number.MIN_VALUE);
+        const quieter = clean(lever.other, low, high);
+        return [{ slope: powerToDb(power / Math.max(quieter, least)) / lever.leverDb, isTold: quieter >= least }];
       });
-      return { levelDb: powerToDb(inLoud / voice), slopes };
+      return {
+        levelDb: powerToDb(inLoud / voice),
+        slopes: found.map(({ slope }) => slope),
+        told: found.filter(({ isTold }) => isTold).map(({ slope }) => slope),
+      };
     };
   }
 }

@@ -43,7 +43,8 @@ const RESTLESS_SPREAD = 0.5;
 const LEAST_TOLD_DB: Decibels = -45;
 
 const steepest = (growth: Growth | null | undefined): number => Math.max(-Infinity, ...(growth?.slopes ?? []));
-const spread = ({ slopes }: Growth): number => (slopes.length === 0 ? 0 : Math.max(...slopes) - Math.min(...slopes));
+/** Noise that hides quieter moments bounds each slope otherwise: no sign of an amplifier that levels itself. */
+const spread = ({ told }: Growth): number => (told.length === 0 ? 0 : Math.max(...told) - Math.min(...told));
 const isSteady = (growth: Growth | null | undefined): boolean =>
   !!growth && growth.slopes.length > 0 && growth.slopes.every((slope) => Math.abs(slope) <= STEADY_SLOPE);
 
