@@ -34,3 +34,6 @@ export function readText(path: string): Promise<string> {
 }
 
 export const readCurve = (path: string): Promise<CurvePoint[]> => about(path, async () => parseCurve(await readText(path)));
+
+/** Whether a file holds a trace or a curve as text. */
+export const isText = (path: string): boolean => /\.(?:csv|txt)$/i.test(path);

@@ -3,7 +3,7 @@ import { MEASUREMENT_KINDS, measureFile, measureRecording, NotMeasurable, RADIO_
 import { describe } from './describe.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';
-import { about, readCurve } from './inputs.ts';
+import { about, isText, readCurve } from './inputs.ts';
 import { hertzOf, numberOf, oneOf, optional, parse, wholeOf } from './options.ts';
 import { openRecording } from './recording.ts';
 
@@ -34,7 +34,7 @@ export async function measure(args: readonly string[]): Promise<{ json: object; 
   const [path] = parsed.files;
   const curvePath = optional(parsed, 'subtract');
   const subtract = curvePath === undefined ? undefined : [await readCurve(curvePath)];
-  if (kind === 'power' || (kind === 'response' && /\.(?:csv|txt)$/i.test(path))) {
+  if (kind === 'power' || (kind === 'response' && isText(path))) {
     const { measurement } = await about(path, async () => measureFile(kind, await openFile(path), { loadOhms, subtract }));
     return { json: measurement, text: describe(measurement) };
   }

@@ -8,13 +8,15 @@ import {
   parseHistory,
   type SeenOver,
   type SeenVoice,
+  type TestMeasurement,
 } from '@/core/advice/index.ts';
 import { readReport } from '@/core/language/index.ts';
-import { measureRecording, NotMeasurable, type SsbMeasurement, type VoiceDetail } from '@/core/measure/index.ts';
+import { measureFile, measureRecording, NotMeasurable, type SsbMeasurement, type VoiceDetail } from '@/core/measure/index.ts';
 import { effective, nameOf, valueText } from '@/core/rig/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import { InputError } from './errors.ts';
-import { about, readText } from './inputs.ts';
+import { openFile } from './fileSource.ts';
+import { about, isText, readText } from './inputs.ts';
 import { noFiles, parse, required } from './options.ts';
 import { openRecording } from './recording.ts';
 
@@ -35,20 +37,23 @@ async function seenOver({ rig, mode }: History, over: History['overs'][number], 
   const { passbandHz } = effective(rig, card);
   const voices: SeenVoice[] = [];
   const radios: SsbMeasurement[] = [];
+  const tests: TestMeasurement[] = [];
   for (const { file, as, carrier, sideband, receiver } of over.captures ?? []) {
-    // Curves and two tones say nothing that the engine uses yet.
-    if (as !== 'voice' && as !== 'ssb') continue;
     const path = resolve(folder, file);
-    const source = await openRecording(path);
     const options = {
       passbandHz,
       ...(as === 'ssb' && { carrierHz: carrier, sideband: sideband ?? (mode === 'lsb' ? 'lsb' : 'usb') }),
     } as const;
-    const { measurement, detail } = await measureRecording(as, source, options).catch((error: Error) => {
+    const measured =
+      as === 'response' && isText(path)
+        ? about(path, async () => measureFile(as, await openFile(path), {}))
+        : measureRecording(as, await openRecording(path), options);
+    const { measurement, detail } = await measured.catch((error: Error) => {
       if (error instanceof NotMeasurable) throw new InputError(`${path}: ${error.message}`);
       throw error;
     });
     if (measurement.kind === 'ssb') radios.push(measurement);
+    else if (measurement.kind === 'two-tone' || measurement.kind === 'response') tests.push(measurement);
     else if (measurement.kind === 'voice' && detail)
       voices.push({
         tap: receiver.kind,
@@ -57,12 +62,12 @@ async function seenOver({ rig, mode }: History, over: History['overs'][number], 
         detail: detail as VoiceDetail,
       });
   }
-  const { alc = null, compressionDb = null, swr = null } = over.meters ?? {};
+  const { alc = null, compressionDb = null, powerW = null, swr = null } = over.meters ?? {};
   const reports = (over.reports ?? []).map(({ text, path: by, receiver = '' }): HeardReport => {
     const { remarks } = readReport(text);
     return { station: receiver, path: by, remarks };
   });
-  return { card, alc, compressionDb, swr, voices, radios, reports };
+  return { card, alc, compressionDb, powerW, swr, voices, radios, tests, reports };
 }
 
 /** As the contract has it. */

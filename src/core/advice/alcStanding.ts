@@ -15,6 +15,7 @@ import {
 import { amplitudeToDb, type Decibels, type Fraction } from '../units/index.ts';
 import { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 import { levelChangeDb } from './toneError.ts';
+import type { HeardOver } from './toneEstimate.ts';
 
 /** What was said into the microphone while a meter was read. */
 export const SAID = ['talk', 'counting', 'sustained'] as const;
@@ -39,8 +40,6 @@ export interface AlcStanding {
   readonly gain: (GainAdvice & { readonly dial: Dial }) | null;
 }
 
-type Voice = Parameters<typeof levelChangeDb>[0];
-
 /** Spread of what a change of these does to the level, where nothing measured tells. */
 const COMPRESSOR_DOUBT_DB: Decibels = 4;
 const PASSBAND_DOUBT_DB: Decibels = 1.5;
@@ -48,14 +47,14 @@ const MICROPHONE_DOUBT_DB: Decibels = 5;
 
 /**
  * @param readings oldest first, of cards of one rig
- * @param voice    the operator's measured voice; null when none is known: then the equalizer's part is a guess
+ * @param voice    the operator's measured voice, with what it went through; null when none is known: then the equalizer's part is a guess
  * @param most     share of the gain dial above which the next channel fills
  */
 export function alcStanding(
   rig: RigProfile,
   now: StandingCard,
   readings: readonly AlcReading[],
-  voice: Voice | null,
+  voice: Pick<HeardOver, 'voice' | 'responseDb'> | null,
   most: Fraction = 1,
 ): AlcStanding {
   const dial = dialInRole(rig, 'mic-gain', now.mode);
@@ -94,15 +93,22 @@ export function shiftSince(
   rig: RigProfile,
   then: StandingCard,
   now: StandingCard,
-  voice: Voice | null,
+  voice: Pick<HeardOver, 'voice' | 'responseDb'> | null,
 ): { shiftDb: Decibels; shiftDoubtDb: Decibels } {
   const change = soundChange(rig, sounding(then), sounding(now));
   if (!change) return { shiftDb: 0, shiftDoubtDb: 0 };
   const has = (stage: Dial['stage']) => change.dials.some(({ dial }) => dial.stage === stage);
-  const before = responseOf(rig, then);
-  const difference = responseOf(rig, now).map((db, i) => db - before[i]);
   const { passbandHz } = effective(rig, now);
-  const equalizer = voice ? levelChangeDb(voice, difference, passbandHz) : 0;
+  const levelDb = (card: Card): Decibels => {
+    if (!voice) return 0;
+    const response = responseOf(rig, card);
+    return levelChangeDb(
+      voice.voice,
+      response.map((db, i) => db - voice.responseDb[i]),
+      passbandHz,
+    );
+  };
+  const equalizer = levelDb(now) - levelDb(then);
   const nearer = microphoneShift(then.use, now.use);
   const doubts = [
     ...(has('compressor') ? [COMPRESSOR_DOUBT_DB] : []),

@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import type { Finding } from '../findings/index.ts';
 import { factoryCard, parseRig } from '../rig/index.ts';
 import { type AlcReading, alcStanding } from './alcStanding.ts';
 import { beforeTone, type LevelInput } from './beforeTone.ts';
@@ -9,17 +8,11 @@ const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8'))
 const card = { ...factoryCard(rig, 'usb'), use: null };
 const gain = rig.dials.find(({ role }) => role === 'mic-gain');
 const at = (value: number) => ({ ...card, values: { ...card.values, [gain?.id ?? '']: value } });
-const finding = (code: Finding['code'], severity: Finding['severity'] = 'fault'): Finding => ({
-  code,
-  severity,
-  text: `${code}.`,
-  evidence: '',
-});
 const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}): LevelInput => ({
   rig,
   standing: alcStanding(rig, at(50), readings, null),
   swr: null,
-  radioFindings: [],
+  tooMuchDrive: null,
   ...change,
 });
 const read = (alc: number, value = 50): AlcReading => ({ card: at(value), alc });
@@ -47,18 +40,17 @@ describe('before any tone', () => {
   });
 
   it('overdrive comes before the level, and a bad SWR before both', () => {
-    const driven = { radioFindings: [finding('overdrive')] };
+    const driven = { tooMuchDrive: 'overdrive.' };
     expect(beforeTone(level([read(0)], driven), [], 3)).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive-3' });
     expect(Number(beforeTone(level([read(0)], driven), [], 3)?.move?.to)).toBeLessThan(50);
     // Above the zone as well, both ask for the same.
     const both = beforeTone(level([read(high + 0.3)], driven), [], 3);
     expect(both).toMatchObject({ skips: 'overdrive-3', move: { to: beforeTone(level([read(high + 0.3)]), [], 3)?.move?.to } });
     expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [], 3)?.title).toContain('antenna');
-    expect(beforeTone(level([read((low + high) / 2)], { radioFindings: [finding('overdrive', 'ok')] }), [], 3)).toBeNull();
   });
 
   it('"Not this" leaves it aside', () => {
     expect(beforeTone(level([read(high + 0.3)]), ['alc-3'], 3)).toBeNull();
-    expect(beforeTone(level([read(high + 0.3)], { radioFindings: [finding('splatter')] }), ['overdrive-3'], 3)?.skips).toBe('alc-3');
+    expect(beforeTone(level([read(high + 0.3)], { tooMuchDrive: 'splatter.' }), ['overdrive-3'], 3)?.skips).toBe('alc-3');
   });
 });

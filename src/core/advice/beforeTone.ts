@@ -1,5 +1,4 @@
 /** What comes before any tone: a bad SWR, an overdriven transmitter, an ALC outside its zone. Null where nothing does. */
-import { type Finding, overdrivenBy } from '../findings/index.ts';
 import { positionsOf, type RigProfile, readingText, shareOf } from '../rig/index.ts';
 import { fixed } from '../units/index.ts';
 import { gainSpanDb } from './alcGain.ts';
@@ -13,8 +12,8 @@ export interface LevelInput {
   readonly standing: AlcStanding;
   /** The newest SWR that was read; null where none was. */
   readonly swr: number | null;
-  /** Findings on a recording of the radio signal made with the card as it stands. */
-  readonly radioFindings: readonly Finding[];
+  /** Why an I/Q recording of the card as it stands shows too much drive, in a sentence; null where none does. */
+  readonly tooMuchDrive: string | null;
 }
 
 /** Above this the antenna is looked at before anything is turned (common practice). */
@@ -29,7 +28,7 @@ const LIKELY = 0.5;
  * @param revision of the card as it stands
  */
 export function beforeTone(
-  { rig, standing, swr, radioFindings }: LevelInput,
+  { rig, standing, swr, tooMuchDrive }: LevelInput,
   skipped: readonly string[],
   revision: number,
 ): NextStep | null {
@@ -40,13 +39,12 @@ export function beforeTone(
       title: 'Stop and look at the antenna',
       text: `The SWR was read as ${fixed(swr, 1)}. No dial mends that: stop transmitting, look at the antenna and its cable, and read it again.`,
     };
-  const driven = overdrivenBy(radioFindings);
-  if (driven && !skipped.includes(drive)) return lessDrive(driven, standing, drive);
+  if (tooMuchDrive !== null && !skipped.includes(drive)) return lessDrive(tooMuchDrive, standing, drive);
   return skipped.includes(alc) ? null : level(rig, standing, alc);
 }
 
-function lessDrive(driven: Finding, { gain }: AlcStanding, skips: string): NextStep {
-  const step = { title: 'Less drive first', text: driven.text, skips };
+function lessDrive(text: string, { gain }: AlcStanding, skips: string): NextStep {
+  const step = { title: 'Less drive first', text, skips };
   if (!gain) return { kind: 'none', ...step };
   const { dial, from } = gain;
   const positions = positionsOf(dial.scale);
@@ -54,7 +52,7 @@ function lessDrive(driven: Finding, { gain }: AlcStanding, skips: string): NextS
   const at = positions.indexOf(from);
   // Where the ALC asks for less already, its number is the one: the same as Tune says.
   const to = shareOf(dial, gain.to) < shareOf(dial, from) ? gain.to : positions[Math.max(0, at - down)];
-  if (at <= 0) return { kind: 'none', ...step, text: `${driven.text} The mic gain is at its end: look at the power setting.` };
+  if (at <= 0) return { kind: 'none', ...step, text: `${text} The mic gain is at its end: look at the power setting.` };
   return {
     kind: 'move',
     ...step,

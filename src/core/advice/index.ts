@@ -86,8 +86,10 @@ export {
   seenHistory,
   simulatedRadio,
   type Tap,
+  type TestMeasurement,
   type TrueState,
   toneCameText,
+  tooMuchDrive,
   trueState,
 } from './next/index.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';

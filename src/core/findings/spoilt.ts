@@ -7,6 +7,6 @@ const SPOILT: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'r
 export const spoiltBy = (findings: readonly Finding[]): Finding | undefined =>
   findings.find(({ code, severity }) => severity === 'fault' && SPOILT.includes(code));
 
-/** What accuses the transmitter of too much drive; undefined where nothing does. */
+/** The fault of too much drive; undefined where there is none. */
 export const overdrivenBy = (findings: readonly Finding[]): Finding | undefined =>
-  findings.find(({ code, severity }) => severity !== 'ok' && (code === 'overdrive' || code === 'splatter'));
+  findings.find(({ code, severity }) => severity === 'fault' && (code === 'overdrive' || code === 'splatter'));

@@ -66,6 +66,7 @@ describe('a score', () => {
   const learned = (octaves: number, click: number): Learned => ({
     alc: null,
     equalizer: { octaves, clickDb: [click - 0.1, click, click + 0.1] },
+    filterEdgesHz: null,
     deadDials: [],
   });
   const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';

@@ -41,7 +41,7 @@ export function practiceScore(rig: RigProfile, hidden: HiddenRadio, history: rea
 /** The carrier stands still: against a smaller PEP it seems larger, so only overs with the ALC at work tell. */
 const DRIVEN: Fraction = 0.05;
 /** An overdriven amplifier fills the opposite sideband by itself. */
-const isClean = ({ radios }: SeenOver): boolean => driveOf(radios) === 'ok';
+const isClean = (over: SeenOver): boolean => driveOf(over) === 'ok';
 const isDriven = ({ alc }: SeenOver): boolean => alc !== null && alc >= DRIVEN;
 
 /** Overdrive adds to it, so the lowest says most. */

@@ -22,7 +22,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
   const read = readings.map((alc): AlcReading => ({ alc, card: { ...card, use: null } }));
   const zoned = { ...rig, alc: { ...rig.alc, zone: [0.3, 0.5] as [number, number] } };
   const standing = alcStanding(zoned, { ...card, use: null }, read, null);
-  return { rig, card, standing, goal: GOAL, swr: null, heard: null, driven: null, reports: 0, deviationHz: null, ...rest };
+  return { rig, card, standing, goal: GOAL, swr: null, heard: null, tooMuchDrive: null, reports: 0, deviationHz: null, ...rest };
 }
 const enough = (key: TuneStepKey, change: Parameters<typeof evidence>[0] = {}, ears: TuneEars = 'files') =>
   tuneStep(run(ears), key, evidence(change)).enough;
@@ -61,7 +61,7 @@ describe('what is good enough', () => {
     const standing = alcStanding(tern, { ...moved, use: null }, [{ alc: 0.4, card: { ...card, use: null } }], null);
     expect(tuneStep(run(), 'alc-again', { ...stale, standing }).enough).toMatchObject({ state: 'stale' });
     expect(enough('gain', { readings: [0.4], goal: { ...GOAL, drive: 'high' } }).state).toBe('fault');
-    expect(enough('gain', { readings: [0.4], driven: finding('overdrive', 'fault') })).toEqual({ state: 'fault', text: 'overdrive.' });
+    expect(enough('gain', { readings: [0.4], tooMuchDrive: 'overdrive.' })).toEqual({ state: 'fault', text: 'overdrive.' });
   });
 
   it('the microphone: its own faults count, the tone does not', () => {

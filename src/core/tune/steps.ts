@@ -27,8 +27,8 @@ export interface TuneEvidence {
   readonly swr: number | null;
   /** Findings on the best recording made with the card as it stands; null where there is none. */
   readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
-  /** Overdrive or splatter on an I/Q recording made with the card as it stands; null where there is none. */
-  readonly driven: Finding | null;
+  /** Why an I/Q recording of the card as it stands shows too much drive, in a sentence; null where none does. */
+  readonly tooMuchDrive: string | null;
   /** How many stations have said something of the card. */
   readonly reports: number;
   /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
@@ -289,8 +289,8 @@ function baselineEnough({ ears }: TuneRun, rig: RigProfile, card: Card, heard: T
   return ears === 'none' ? good('Flat and uncompressed.') : notYet('No recording with this card yet.');
 }
 
-function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, driven }: TuneEvidence): Enough {
-  if (driven) return { state: driven.severity, text: driven.text };
+function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, tooMuchDrive }: TuneEvidence): Enough {
+  if (tooMuchDrive) return { state: 'fault', text: tooMuchDrive };
   if (goal?.drive === 'high') return wrong('The next channel is full: less gain first.');
   if (!newest) return notYet('The ALC was not read yet.');
   if (newest.changed.length > 0) return stale(`Stale: since it was read, ${newest.changed.join(', ')} changed.`);

@@ -2,6 +2,7 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { standingOf } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
@@ -22,7 +23,6 @@ import { MicStage } from './MicStage.tsx';
 import { NextMove } from './NextMove.tsx';
 import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
-import { standingOf } from './standing.ts';
 import { Trail } from './Trail.tsx';
 import { VoiceStage } from './VoiceStage.tsx';
 

@@ -4,6 +4,7 @@ import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
+import { driveOfCard } from '@/client/cardStanding.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useSave } from '@/client/useSave.ts';
 import { type AlcStanding, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
@@ -136,10 +137,9 @@ const newerOver = ({ card, overs }: Pick<BenchView, 'card' | 'overs'>) =>
   overs.find(({ revision, status }) => revision === card.revisions[0].number && status === 'done');
 
 function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipped: readonly string[]): StepInput {
-  const { card, over, radio } = bench;
+  const { card, over } = bench;
   const [newest] = card.revisions;
   // A recording of the radio signal speaks for the card it was made with.
-  const radioFindings = radio?.revision.id === newest.id ? (radio.evidence?.result.findings ?? []) : [];
   return {
     over: over && {
       id: over.id,
@@ -149,7 +149,12 @@ function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipp
       findings: over.measured?.result.findings ?? null,
     },
     revision: newest.number,
-    level: { rig: card.rig.profile, standing, swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null, radioFindings },
+    level: {
+      rig: card.rig.profile,
+      standing,
+      swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
+      tooMuchDrive: driveOfCard(bench),
+    },
     newerOverId: newerOver(bench)?.id ?? null,
     fit: fit.kind === 'done' ? fit.answer : fit.kind === 'impossible' ? fit.why : null,
     skipped,

@@ -1,5 +1,6 @@
 'use client';
 /** ALC readings of a practice radio and the mic gain to try next. They stay here: a practice radio says nothing of the real one. */
+import { heardVoice } from '@/client/cardStanding.ts';
 import { type AlcReading, alcStanding, gainSentence } from '@/core/advice/index.ts';
 import { type DialValues, readingText, valueText } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -13,11 +14,12 @@ interface GainReadingsProps {
   readonly onDial: (change: DialValues) => void;
 }
 
-export function GainReadings({ bench: { card, voice }, values, readings, onDial }: GainReadingsProps) {
+export function GainReadings({ bench, values, readings, onDial }: GainReadingsProps) {
+  const { card } = bench;
   const rig = card.rig.profile;
   const [{ use }] = card.revisions;
   if (readings.length === 0) return null;
-  const { gain } = alcStanding(rig, { mode: card.mode, values, use }, readings, voice?.over.measured?.detail ?? null);
+  const { gain } = alcStanding(rig, { mode: card.mode, values, use }, readings, heardVoice(bench));
   if (!gain) return null;
   const { dial, from, to } = gain;
   return (

@@ -4,7 +4,6 @@ import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
 import type { TuneMoveState } from '@/client/useTuneMove.ts';
 import { type ExpectedGot, type NextAnswer, type SeenOver, toneCameText } from '@/core/advice/index.ts';
-import type { Finding } from '@/core/findings/index.ts';
 import { type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import type { TuneRun } from '@/core/tune/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
@@ -26,13 +25,11 @@ interface MoveBoxProps {
   readonly bench: BenchView;
   readonly history: readonly SeenOver[];
   readonly run: TuneRun;
-  /** What an I/Q recording of the card as it stands accuses it of. */
-  readonly driven: Finding | null;
   /** What the change is named after on the card. */
   readonly stage: string;
 }
 
-export function MoveBox({ move, bench, history, run, driven, stage }: MoveBoxProps) {
+export function MoveBox({ move, bench, history, run, stage }: MoveBoxProps) {
   const rig = bench.card.rig.profile;
   return (
     <Box aria-label="Next move">
@@ -45,7 +42,7 @@ export function MoveBox({ move, bench, history, run, driven, stage }: MoveBoxPro
           <MakeOver rig={rig} bench={bench} history={history} answer={move.move.answer} run={run} />
         )}
         {move.kind === 'done' && move.move.kind === 'answer' && move.move.answer && (
-          <Answer answer={move.move.answer} bench={bench} driven={driven} stage={stage} />
+          <Answer answer={move.move.answer} bench={bench} stage={stage} />
         )}
       </div>
       {move.kind === 'done' && move.move.came && <CameTrue came={move.move.came} rig={rig} />}
@@ -120,24 +117,14 @@ function toneWords([low, likely, high]: readonly [number, number, number], now: 
   return now !== null && likely > now - 0.2 ? `tone ${range} dB off target` : `tone about ${decibels(likely, 1)} off target (${range})`;
 }
 
-interface AnswerProps extends Pick<MoveBoxProps, 'bench' | 'driven' | 'stage'> {
+interface AnswerProps extends Pick<MoveBoxProps, 'bench' | 'stage'> {
   readonly answer: NextAnswer;
 }
 
-function Answer({ answer, bench, driven, stage }: AnswerProps) {
+function Answer({ answer, bench, stage }: AnswerProps) {
   const { status, why, set, runnersUp } = answer;
   const { save, isSaving, refusal, forget } = useSave(bench);
   const rig = bench.card.rig.profile;
-  if (status === 'done' && driven)
-    return (
-      <>
-        <p className="do">Less drive first</p>
-        <p>{driven.text}</p>
-        <Bar>
-          <ButtonLink href={`/bench?card=${bench.card.id}&stage=on-air`}>Drive against splatter</ButtonLink>
-        </Bar>
-      </>
-    );
   if (status !== 'move')
     return (
       <>

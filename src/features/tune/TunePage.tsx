@@ -2,10 +2,10 @@
 /** A guided run: the steps, the one it stands at, and what comes next. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { driveOfCard, standingOf } from '@/client/cardStanding.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { type AlcStanding, alcStanding, type NextInput } from '@/core/advice/index.ts';
-import { overdrivenBy } from '@/core/findings/index.ts';
+import type { NextInput } from '@/core/advice/index.ts';
 import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -58,7 +58,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const rig = card.rig.profile;
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
-  const standing = useMemo(() => standingOf(run, bench), [run, bench]);
+  const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
   const evidence: TuneEvidence = {
     rig,
     card: now,
@@ -66,7 +66,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     goal: null,
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
-    driven: drivenOf(bench),
+    tooMuchDrive: driveOfCard(bench),
     deviationHz: seen.deviations.find(({ card: then }) => JSON.stringify(then.values) === JSON.stringify(newest.values))?.peakHz ?? null,
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
@@ -96,9 +96,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
           <StepTools step={step} bench={bench} run={run} evidence={seen} />
         </Step>
         <aside aria-label="What to do">
-          {step.scope && (
-            <MoveBox move={move} bench={bench} history={history} run={run} driven={evidence.driven} stage={STAGE_NAMES[stageOf(run.at)]} />
-          )}
+          {step.scope && <MoveBox move={move} bench={bench} history={history} run={run} stage={STAGE_NAMES[stageOf(run.at)]} />}
           {move.kind === 'done' && move.move.answer && <Learned card={card} learned={move.move.answer.learned} />}
           {step.takesOvers && <OverBox bench={bench} run={run} />}
           <SoFar tune={tune} bench={bench} />
@@ -113,29 +111,10 @@ const stateOf = ({ measurement }: BenchView['heard'][number]) => measurement?.id
 /** The stage of the path that a step's changes are named after. */
 const stageOf = (step: TuneStepKey) => (step === 'compressor' ? 'compressor' : step === 'equalizer' ? 'equalizer' : 'gain');
 
-/** The ALC readings of the card against the run's own zone. */
-function standingOf(run: TuneRun, { card, over, voice, readings }: BenchView): AlcStanding {
-  const [newest] = card.revisions;
-  const rig = card.rig.profile;
-  const [low, high] = wishOf(run, rig).alcZone;
-  const read = [...readings]
-    .reverse()
-    .flatMap(({ alc, revision: { values, use } }) => (alc === null ? [] : [{ alc, card: { mode: card.mode, values, use } }]));
-  const detail = (over ?? voice?.over)?.measured?.detail ?? null;
-  const now = { mode: card.mode, values: newest.values, use: newest.use };
-  return alcStanding({ ...rig, alc: { ...rig.alc, zone: [low, high] } }, now, read, detail);
-}
-
 /** What was heard of the card as it stands. */
 function heardOf({ card, over }: BenchView): TuneEvidence['heard'] {
   if (!over?.measured || over.revision.id !== card.revisions[0].id) return null;
   return { findings: over.measured.result.findings, isMonitor: over.receiver.kind === 'monitor' };
-}
-
-/** What an I/Q recording of the card as it stands says of the drive. */
-function drivenOf({ card, radio }: BenchView): TuneEvidence['driven'] {
-  if (!radio?.evidence || radio.revision.id !== card.revisions[0].id) return null;
-  return overdrivenBy(radio.evidence.result.findings) ?? null;
 }
 
 function Steps({ run, mode, onGo }: { run: TuneRun; mode: Mode; onGo: (step: TuneStepKey) => void }) {

@@ -1,5 +1,5 @@
 /** A card's overs, readings and reports as the advice engine takes them. */
-import { type SeenOver, type StoredOver, type StoredReport, seenHistory, type Tap } from '@/core/advice/index.ts';
+import { type SeenOver, type StoredOver, type StoredReport, seenHistory, type Tap, type TestMeasurement } from '@/core/advice/index.ts';
 import type { SsbMeasurement, VoiceDetail } from '@/core/measure/index.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import type { ReceiverKind } from '../db/models.ts';
@@ -13,6 +13,7 @@ const MOST_READINGS = 24;
 const MOST_REPORTS = 40;
 const MOST_REVISIONS = 200;
 const TAPS: Readonly<Record<ReceiverKind, Tap>> = { monitor: 'monitor', 'in-line': 'tap', local: 'second', remote: 'remote' };
+const TESTS: ReadonlySet<string> = new Set<TestMeasurement['kind']>(['two-tone', 'response', 'power']);
 
 /** Oldest first. */
 export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<SeenOver[]> {
@@ -32,13 +33,14 @@ export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Pr
     ),
     readings
       .filter(({ said }) => said !== null)
-      .map(({ overId, revision, takenAt, alc, compressionDb, swr }) => ({
+      .map(({ overId, revision, takenAt, alc, compressionDb, powerW, swr }) => ({
         overId,
         revision: revision.number,
         card: { mode, values: revision.values, use: revision.use },
         takenAt,
         alc,
         compressionDb,
+        powerW,
         swr,
       })),
     reports,
@@ -81,5 +83,6 @@ function storedOver({ id, revision, card, madeAt, alcReading }: OverView, captur
         : [],
     ),
     radios: captures.flatMap(({ evidence }) => (evidence?.result.kind === 'ssb' ? [evidence.result as SsbMeasurement] : [])),
+    tests: captures.flatMap(({ evidence }) => (evidence && TESTS.has(evidence.result.kind) ? [evidence.result as TestMeasurement] : [])),
   };
 }

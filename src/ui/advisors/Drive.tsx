@@ -6,7 +6,7 @@ import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
 import { driveKnee, fmGain } from '@/core/advice/index.ts';
 import { type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
-import { decibels } from '@/core/units/index.ts';
+import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import { Bar, Button } from '../parts/Button.tsx';
@@ -30,23 +30,37 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
   const knee = useMemo(() => driveKnee(rig, history), [rig, history]);
   if (!knee) return null;
   const { dial, lines, next, text } = knee;
+  const hasTwoTones = lines.some(({ imd3Db }) => imd3Db !== null);
+  const hasPower = lines.some(({ pepW }) => pepW !== null);
   return (
     <Part aria-label="Drive against splatter">
       <h2>Drive against splatter</h2>
       <p className="soft">
         The same words at rising mic gain, each with an I/Q recording, until the next channel lights up; then back. Into a dummy load, with
-        short overs.
+        short overs. Two tones, a scope trace or the power meter of the same over stand beside it; two tones are continuous duty: less
+        power, a few seconds.
       </p>
       {lines.length > 0 && (
         <Scroll>
           <Table aria-label="Drives that were tried">
-            <TableHead columns={[{ number: dial.label }, { number: 'ALC' }, { number: 'next channel' }, '']} />
+            <TableHead
+              columns={[
+                { number: dial.label },
+                { number: 'ALC' },
+                { number: 'next channel' },
+                ...(hasTwoTones ? [{ number: 'two tones' }] : []),
+                ...(hasPower ? [{ number: 'PEP' }] : []),
+                '',
+              ]}
+            />
             <tbody>
-              {lines.map(({ gain, adjacentDb, isClean, alc }, k) => (
+              {lines.map(({ gain, adjacentDb, isClean, alc, imd3Db, pepW }, k) => (
                 <tr key={`${k}-${gain}`}>
                   <td className="num">{valueText(dial, gain)}</td>
                   <td className="num">{alc === null ? '–' : readingText(rig.alc, alc)}</td>
-                  <td className="num">{adjacentDb === null ? 'noise only' : decibels(adjacentDb, 0)}</td>
+                  <td className="num">{adjacentDb === null ? (imd3Db === null ? 'noise only' : '–') : decibels(adjacentDb, 0)}</td>
+                  {hasTwoTones && <td className="num">{imd3Db === null ? '–' : decibels(imd3Db, 0)}</td>}
+                  {hasPower && <td className="num">{pepW === null ? '–' : `${fixed(pepW, pepW < 10 ? 1 : 0)} W`}</td>}
                   <td>
                     <StateMark state={isClean ? 'ok' : 'fault'} hidden /> {isClean ? 'clean' : 'too much'}
                   </td>

@@ -136,6 +136,24 @@ describe('drive against splatter', () => {
     expect(driveKnee(tern, [{ ...over(40, 60), alc: 0.9 }])).toMatchObject({ next: null, highestClean: 40 });
   });
 
+  it('two tones and the power of each setting stand beside it, and tell the power at the knee', () => {
+    const twoTone = (imd3PepDb: number, severity?: 'fault') => ({
+      kind: 'two-tone',
+      imd3PepDb,
+      findings: severity ? [{ code: 'overdrive', severity, text: 'It bends.', evidence: '' }] : [],
+    });
+    const trace = { kind: 'power', pepW: 4.6, findings: [] };
+    const tests = (...all: object[]) => all as unknown as NonNullable<SeenOver['tests']>;
+    const clean = { ...over(40, 60), tests: tests(twoTone(-34), trace) };
+    const bent = { ...over(41, 60), radios: [], tests: tests(twoTone(-20, 'fault')), powerW: 5 };
+    const knee = driveKnee(tern, [clean, bent]);
+    expect(knee?.lines.map(({ isClean, imd3Db, pepW }) => ({ isClean, imd3Db, pepW }))).toEqual([
+      { isClean: true, imd3Db: -34, pepW: 4.6 },
+      { isClean: false, imd3Db: -20, pepW: 5 },
+    ]);
+    expect(knee?.text).toMatch(/highest clean setting, with 4\.6 W PEP\.$/);
+  });
+
   it('overs with another equalizer do not count, and without I/Q it says so', () => {
     const other = tern.dials.find(({ stage, scale }) => stage === 'compressor' && scale.kind === 'options');
     const changed = over(50, 30, {

@@ -2,12 +2,11 @@
  * Drive against splatter: the same loop at rising drive, until the next channel lights up; then back (common practice).
  * Overs count that differ from the newest one in the mic gain alone.
  */
-import { overdrivenBy } from '../../findings/index.ts';
 import { type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn, valueText } from '../../rig/index.ts';
-import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
+import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
-import { CLEAN_DB, driveOf, nextChannelDb } from '../next/drive.ts';
-import type { SeenOver } from '../next/seen.ts';
+import { CLEAN_DB, driveOf, nextChannelDb, tooMuchDrive } from '../next/drive.ts';
+import type { SeenOver, TestMeasurement } from '../next/seen.ts';
 
 /** One drive that was tried. */
 export interface DriveLine {
@@ -15,6 +14,10 @@ export interface DriveLine {
   /** Louder next channel against the wanted power; null where only noise was seen there. */
   readonly adjacentDb: Decibels | null;
   readonly isClean: boolean;
+  /** Third-order products of two tones re PEP; null where none were sent. */
+  readonly imd3Db: Decibels | null;
+  /** Peak envelope power by the scope, else by the meter; null where nobody looked. */
+  readonly pepW: number | null;
   readonly alc: Fraction | null;
 }
 
@@ -42,12 +45,14 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
   if (!last || !dial) return null;
   const isLike = ({ card }: SeenOver) => rig.dials.every((each) => each.id === dial.id || valueOn(card, each) === valueOn(last.card, each));
   const lines = overs
-    .filter((over) => isLike(over) && driveOf(over.radios) !== 'unknown')
+    .filter((over) => isLike(over) && driveOf(over) !== 'unknown')
     .map(
       (over): DriveLine => ({
         gain: valueOn(over.card, dial),
         adjacentDb: nextChannelDb(over.radios),
-        isClean: driveOf(over.radios) === 'ok' && !isAccused(over),
+        isClean: tooMuchDrive(over) === null,
+        imd3Db: newestTest(over, 'two-tone')?.imd3PepDb ?? null,
+        pepW: newestTest(over, 'power')?.pepW ?? over.powerW ?? null,
         alc: over.alc,
       }),
     )
@@ -58,14 +63,20 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
   return { ...found, ...nextDrive(found, rig.alc.zone[1]) };
 }
 
-/** A finding tells what the next channel's level alone does not: power that grows faster than the voice. */
-const isAccused = ({ radios }: SeenOver): boolean => overdrivenBy(radios.at(-1)?.findings ?? []) !== undefined;
+function newestTest<K extends TestMeasurement['kind']>(
+  { tests = [] }: SeenOver,
+  kind: K,
+): Extract<TestMeasurement, { kind: K }> | undefined {
+  return tests.findLast((each): each is Extract<TestMeasurement, { kind: K }> => each.kind === kind);
+}
 
 function nextDrive(
   { dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, 'next' | 'text'>,
   zoneEnd: Fraction,
 ): Pick<DriveKnee, 'next' | 'text'> {
   const limit = `the next channel has to stay at ${decibels(CLEAN_DB, 0)} or less`;
+  const pepW = lines.find(({ gain, isClean }) => isClean && gain === highestClean)?.pepW ?? null;
+  const atPep = pepW === null ? '' : `, with ${fixed(pepW, pepW < 10 ? 1 : 0)} W PEP`;
   if (lines.length === 0) return { next: null, text: `No I/Q recording with this card yet: ${limit}.` };
   const positions = positionsOf(dial.scale);
   const perStep = gainSpanDb(positions.length) / Math.max(1, positions.length - 1);
@@ -91,7 +102,7 @@ function nextDrive(
   if (high - low <= Math.max(1, Math.round(NEAR_DB / perStep)))
     return {
       next: null,
-      text: `The knee lies between ${valueText(dial, highestClean)} and ${valueText(dial, lowestDirty)}: ${valueText(dial, highestClean)} is the highest clean setting.`,
+      text: `The knee lies between ${valueText(dial, highestClean)} and ${valueText(dial, lowestDirty)}: ${valueText(dial, highestClean)} is the highest clean setting${atPep}.`,
     };
   const next = positions[Math.round((low + high) / 2)];
   return {

@@ -101,6 +101,6 @@ function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialV
     confidence: 0.5,
     runnersUp: [],
     goal: UNKNOWN,
-    learned: { alc: null, equalizer: null, deadDials: [] },
+    learned: { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] },
   };
 }

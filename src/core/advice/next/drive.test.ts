@@ -2,15 +2,15 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { factoryCard, parseRig } from '../../rig/index.ts';
-import { cleanShare, driveOf, nextChannelDb } from './drive.ts';
+import { cleanShare, driveOf, nextChannelDb, tooMuchDrive } from './drive.ts';
 import type { SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
-const radio = (wantedSide: number | null, otherSide: number | null, notes = {}, codes: string[] = []) =>
+const radio = (wantedSide: number | null, otherSide: number | null, notes = {}, severity?: 'watch' | 'fault') =>
   ({
     adjacentDb: { wantedSide, otherSide },
     notes,
-    findings: codes.map((code) => ({ code, severity: 'watch' })),
+    findings: severity ? [{ code: 'overdrive', severity, text: 'Too hard.' }] : [],
   }) as unknown as SsbMeasurement;
 const over = (gain: number, adjacent: number, values = {}): SeenOver => ({
   card: { mode: 'usb', values: { ...factoryCard(rig, 'usb').values, 'mic-gain': gain, ...values }, use: null },
@@ -23,16 +23,20 @@ const over = (gain: number, adjacent: number, values = {}): SeenOver => ({
 const none = () => 0;
 
 describe('whether an over was clean', () => {
-  it('by the louder next channel, whatever a finding says of faint products', () => {
-    expect(driveOf([radio(-50, -45, {}, ['overdrive'])])).toBe('ok');
-    expect(driveOf([radio(-50, -30)])).toBe('high');
+  it('by the louder next channel; a fault whose products fall elsewhere is told all the same', () => {
+    expect(driveOf({ radios: [radio(-50, -45, {}, 'watch')] })).toBe('ok');
+    expect(driveOf({ radios: [radio(-50, -30)] })).toBe('high');
+    expect(tooMuchDrive({ radios: [radio(-50, -30)] })).toMatch(/^The next channel is not clean: −30 dB/);
+    expect(driveOf({ radios: [radio(-50, -45, {}, 'fault')] })).toBe('ok');
+    expect(tooMuchDrive({ radios: [radio(-50, -45, {}, 'fault')] })).toBe('Too hard.');
   });
-  it('what only the noise fills is no evidence; then a finding decides', () => {
+  it('what only the noise fills is no evidence', () => {
     const bounded = { 'adjacentDb.wantedSide': 'noise', 'adjacentDb.otherSide': 'noise' };
     expect(nextChannelDb([radio(-30, -31, bounded)])).toBeNull();
-    expect(driveOf([radio(-30, -31, bounded)])).toBe('ok');
-    expect(driveOf([radio(-30, -31, bounded, ['overdrive'])])).toBe('high');
-    expect(driveOf([])).toBe('unknown');
+    expect(driveOf({ radios: [radio(-30, -31, bounded)] })).toBe('ok');
+    expect(driveOf({ radios: [radio(-30, -31, bounded, 'fault')] })).toBe('high');
+    expect(driveOf({ radios: [] })).toBe('unknown');
+    expect(tooMuchDrive({ radios: [] })).toBeNull();
   });
 });
 

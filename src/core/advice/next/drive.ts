@@ -3,7 +3,7 @@ import { mean } from '../../dsp/index.ts';
 import { overdrivenBy } from '../../findings/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Dial, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
-import type { Decibels, Fraction } from '../../units/index.ts';
+import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
 import type { GoalState, SeenOver } from './seen.ts';
 
@@ -25,13 +25,22 @@ export function nextChannelDb(radios: readonly SsbMeasurement[]): Decibels | nul
   return sides.length === 0 ? null : Math.max(...sides);
 }
 
-/** By the next channel where it can be measured; else by a finding. */
-export function driveOf(radios: readonly SsbMeasurement[]): GoalState['drive'] {
-  const radio = radios.at(-1);
-  if (!radio) return 'unknown';
+/** Too much drive in a sentence: the next channel is not clean, or a fault was found. Null where neither is. */
+export function tooMuchDrive({ radios, tests = [] }: Pick<SeenOver, 'radios' | 'tests'>): string | null {
+  const level = nextChannelDb(radios);
+  if (level !== null && level > CLEAN_DB)
+    return `The next channel is not clean: ${decibels(level, 0)} re the voice, and ${decibels(CLEAN_DB, 0)} or less is wanted.`;
+  const twoTone = tests.findLast(({ kind }) => kind === 'two-tone');
+  return overdrivenBy([...(radios.at(-1)?.findings ?? []), ...(twoTone?.findings ?? [])])?.text ?? null;
+}
+
+/** Whether an over was clean: by the next channel where it can be measured; else by a fault, of two tones as well. */
+export function driveOf(over: Pick<SeenOver, 'radios' | 'tests'>): GoalState['drive'] {
+  const { radios, tests = [] } = over;
+  if (radios.length === 0 && !tests.some(({ kind }) => kind === 'two-tone')) return 'unknown';
   const level = nextChannelDb(radios);
   if (level !== null) return level > CLEAN_DB ? 'high' : 'ok';
-  return overdrivenBy(radio.findings) ? 'high' : 'ok';
+  return tooMuchDrive(over) === null ? 'ok' : 'high';
 }
 
 /**
@@ -47,7 +56,7 @@ export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb:
     rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
   const told = overs.filter(isLike).flatMap((over) => {
     const level = nextChannelDb(over.radios);
-    const state = driveOf(over.radios);
+    const state = driveOf(over);
     return state === 'unknown' ? [] : [{ level, isDirty: state === 'high', share: shareOn(over, dial) - shiftDb(over) / span }];
   });
   const dirty = told.filter(({ isDirty }) => isDirty);

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../../tests/support/signals.ts';
 import { VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
+import { readReport } from '../../language/index.ts';
 import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import { type Card, type DialValues, dialInRole, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
 import { parseStation, voiceGain } from '../../simulate/index.ts';
@@ -11,6 +12,7 @@ import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
 import { parseHistory } from './historyFile.ts';
+import { heldAt } from './level.ts';
 import type { CompressionWish } from './schools.ts';
 import type { NextInput, SeenOver } from './seen.ts';
 
@@ -41,6 +43,18 @@ const radio = (codes: string[], adjacent = -50) =>
     notes: {},
   }) as unknown as SsbMeasurement;
 const set = (input: NextInput) => Object.fromEntries(nextAnswer(input).set.map(({ dial, to }) => [dial.id, to]));
+
+/** A voice without any colour, well over its noise. */
+const flatVoice = (): SeenOver['voices'] => [
+  {
+    tap: 'second',
+    result: { kind: 'voice', snrDb: 40, findings: [] } as unknown as VoiceMeasurement,
+    detail: {
+      speechPowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-30)),
+      pausePowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-80)),
+    } as unknown as VoiceDetail,
+  },
+];
 
 describe('order of business', () => {
   it('knows nothing: an over first', () => expect(nextAnswer(ask())).toMatchObject({ status: 'measure', set: [] }));
@@ -182,6 +196,63 @@ describe('what a width number means', () => {
     if (meaning === 'octaves') expect(octaves).toBeGreaterThan(0.9);
     else expect(octaves).toBeLessThan(0.1);
     expect(likely[0].rig.equalizer).toMatchObject({ width: { meaning } });
+  });
+
+  it.each(['octaves', 'q'] as const)('%s is found from two sweeps that no voice goes with', (meaning) => {
+    const real = { ...tern, equalizer: { ...tern.equalizer, width: { meaning } } } as typeof tern;
+    const ripple = (hz: number) => 2 * Math.sin(Math.log2(hz / 700));
+    const sweeps = cards.map((each) => {
+      const response = responseOf(real, each);
+      return {
+        card: each,
+        curve: VOICE_TWELFTH_OCTAVES.map(({ centreHz }, i): [number, number] => [centreHz, response[i] + ripple(centreHz)]),
+      };
+    });
+    const { octaves } = equalizerBelief(tern, [], sweeps);
+    if (meaning === 'octaves') expect(octaves).toBeGreaterThan(0.95);
+    else expect(octaves).toBeLessThan(0.05);
+    expect(equalizerBelief(tern, [], sweeps.slice(1)).octaves).toBeCloseTo(equalizerBelief(tern, []).octaves ?? 0, 6);
+  });
+});
+
+describe('a level that something holds', () => {
+  const at = (gain: number, alc: number) => over({ alc }, { 'mic-gain': gain });
+  it('is told from readings that do not grow, and no more gain is asked for', () => {
+    const overs = [at(40, 0.2), at(48, 0.25), at(56, 0.2), at(64, 0.25)];
+    expect(heldAt(rig, overs, null)).toBeCloseTo(0.225);
+    const answer = nextAnswer({ ...ask(...overs), scope: [] });
+    expect(answer).toMatchObject({ status: 'stop', set: [], goal: { alc: 'low' } });
+    expect(answer.why).toContain('holds the level');
+  });
+  it('not from readings that grow, nor from few or near ones, nor across the ends of the scale', () => {
+    expect(heldAt(rig, [at(40, 0.2), at(44, 0.35), at(48, 0.5), at(52, 0.7)], null)).toBeNull();
+    expect(heldAt(rig, [at(40, 0.3), at(64, 0.3)], null)).toBeNull();
+    expect(heldAt(rig, [at(40, 0.3), at(41, 0.35), at(42, 0.3), at(41, 0.3)], null)).toBeNull();
+    expect(heldAt(rig, [at(40, 0), at(48, 0), at(56, 0), at(64, 0)], null)).toBeNull();
+  });
+});
+
+describe('evidence beside the voice', () => {
+  const report = (text: string) => ({ station: text, path: 'local' as const, remarks: readReport(text).remarks });
+  const tests = (kind: string, rest: object) => [{ kind, ...rest }] as unknown as NonNullable<SeenOver['tests']>;
+  it('two tones that bend ask for less gain where no I/Q of talk was recorded', () => {
+    const bent = tests('two-tone', { findings: [{ code: 'overdrive', severity: 'fault', text: 'It bends.', evidence: '' }] });
+    const answer = nextAnswer(ask(over({ tests: bent }, { 'mic-gain': 50 })));
+    expect(answer.goal.drive).toBe('high');
+    expect(answer.why).toContain('It bends.');
+    expect(nextAnswer(ask(over({ tests: bent, radios: [radio([], -50)] }))).goal.drive).toBe('ok');
+  });
+  it('a sweep tells the filter’s edges, for its own passband only', () => {
+    const sweep = tests('response', { curve: [], passbandHz: [320, 2650], findings: [] });
+    expect(nextAnswer(ask(over({ tests: sweep }), over())).learned.filterEdgesHz).toEqual([320, 2650]);
+    expect(nextAnswer(ask(over())).learned.filterEdgesHz).toBeNull();
+  });
+  it('other stations’ words stand beside a recording, which comes first', () => {
+    const voices = flatVoice();
+    const muffled = ['muffled', 'sounds muffled here'].map(report);
+    const answer = nextAnswer(ask(over({ voices, reports: muffled })));
+    expect(answer.runnersUp.join(' ')).toMatch(/^.*Other stations: .*[Mm]uffled/);
+    expect(nextAnswer(ask(over({ voices, reports: [report('good audio')] }))).runnersUp.join(' ')).not.toContain('Other stations');
   });
 });
 

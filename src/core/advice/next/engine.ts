@@ -11,20 +11,23 @@ import {
   type DialValues,
   dialInRole,
   effective,
+  equalizerBands,
   nearestOn,
   positionsOf,
   type RigProfile,
+  responseOf,
   shareOf,
   valueOn,
 } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { MOST_SWR } from '../beforeTone.ts';
+import type { HeardOver } from '../toneEstimate.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
-import { cleanShare, driveOf } from './drive.ts';
+import { cleanShare, driveOf, tooMuchDrive } from './drive.ts';
 import { type ComparableOver, deadUpTo, SUSPECTED } from './equalizerBelief.ts';
+import { alcState, heldAt } from './level.ts';
 import {
   cardOf,
   type GoalState,
@@ -47,9 +50,6 @@ const WORTH_DB: Decibels = 0.35;
 const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
-/** A reading that grows by less than this with so much more gain is held. */
-const HELD: Fraction = 0.04;
-const HELD_OVER_DB: Decibels = 5;
 /** A mic gain below this share has hardly any room to go down; bands that lift by so much on average are taken down alike. */
 const LOW_GAIN: Fraction = 0.12;
 const LEAST_LIFT_DB: Decibels = 2;
@@ -101,7 +101,7 @@ export function nextAnswer(input: NextInput): NextAnswer {
 const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
 
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
-const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, deadDials: [] };
+const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
@@ -122,9 +122,15 @@ interface Look {
   /** The voice that the tone is judged by; null where none will do, with the reason. */
   readonly voice: SeenVoice | null;
   readonly noVoice: string;
+  /** That voice with what it went through. */
+  readonly heard: HeardOver | null;
+  /** All overs; those whose equalizer was not in the path with its bands at 0 dB. */
+  readonly overs: readonly SeenOver[];
   readonly tone: ToneStanding | null;
   /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
   readonly worded: Worded | null;
+  /** The same beside recordings, which come first. */
+  readonly words: Worded | null;
   /** The card with its compression set. */
   readonly base: Card;
   /** Highest share of the gain dial that keeps the next channel clean. */
@@ -133,6 +139,8 @@ interface Look {
   readonly dead: number;
   /** Probability that the card as it stands is inside the zone; null without a reading. */
   readonly chance: number | null;
+  /** Where a processor or a limiter holds the ALC; null where nothing does. */
+  readonly held: Fraction | null;
 }
 
 function lookAt(input: NextInput, last: SeenOver): Look {
@@ -145,26 +153,36 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const isDirty = last.alc !== null && last.alc >= SATURATED;
   const best = bestVoice(last);
   const { comparable, dead } = best.voice ? comparableOvers(input, last, best.voice) : { comparable: [], dead: 0 };
+  const flat = new Set(comparable.filter(({ isDead }) => isDead).map(({ over }) => over));
+  // What went without the equalizer is as if its bands stood at 0 dB.
+  const overs = input.overs.map((over) => (flat.has(over) ? { ...over, card: { ...over.card, ...withoutBands(rig, over.card) } } : over));
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
   const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, base) : null;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
-  const worded = isUnheard ? byWords(rig, base, last.reports ?? []) : null;
-  const standing = readingsOf(input, rig, last.card, voice, 1);
+  const words = byWords(rig, base, last.reports ?? []);
+  const worded = isUnheard ? words : null;
+  const heard = voice && { voice: voice.detail, responseDb: responseOf(rig, cardOf(overs[overs.length - 1])) };
+  const standing = readingsOf(overs, rig, last.card, heard, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
+  const held = heldAt(rig, overs, heard);
   return {
     rig,
     compression,
     base,
     voice,
+    heard,
+    overs,
     noVoice,
     tone,
     worded,
-    most: cleanShare(rig, input.overs, (over) => shiftSince(rig, over.card, last.card, voice?.detail ?? null).shiftDb),
+    words: isUnheard ? null : words,
+    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, heard).shiftDb),
     chance,
+    held,
     dead,
     goal: {
-      alc: alcState(last.alc, chance, standing.newest?.expected[1] ?? null, rig.alc.zone),
-      drive: driveOf(last.radios),
+      alc: alcState({ reading: last.alc, chance, likely: standing.newest?.expected[1] ?? null, held }, rig.alc.zone),
+      drive: driveOf(driven(input)),
       compression: compression.state,
       toneErrorDb: tone?.errorDb ?? null,
       bestToneErrorDb: tone?.bestDb ?? null,
@@ -172,23 +190,35 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     learned: {
       alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
+      filterEdgesHz: edgesOf(input),
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };
 }
 
-/** By all readings together where they tell; a single one scatters by a tenth of the scale. */
-function alcState(
-  reading: Fraction | null,
-  chance: number | null,
-  likely: Fraction | null,
-  [low, high]: readonly [Fraction, Fraction],
-): GoalState['alc'] {
-  if (reading === null) return 'unknown';
-  const sideOf = (share: Fraction) => (share < low - 1e-9 ? 'low' : share > high + 1e-9 ? 'high' : 'ok');
-  if (chance !== null && chance >= 0.5) return 'ok';
-  const told = sideOf(reading);
-  return told === 'ok' && likely !== null ? sideOf(likely) : told;
+/** The newest over with the card as it stands that tells of its drive. */
+function driven({ overs, rig }: NextInput): Pick<SeenOver, 'radios' | 'tests'> {
+  const last = cardOf(overs[overs.length - 1]);
+  const isSame = (over: SeenOver) => rig.dials.every((dial) => valueOn(cardOf(over), dial) === valueOn(last, dial));
+  return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };
+}
+
+/** Edges of the filter by the newest sweep that was sent with the present passband. */
+function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
+  const [low, high] = effective(rig, cardOf(overs[overs.length - 1])).passbandHz;
+  const sweeps = overs.flatMap((over) => {
+    const [from, to] = effective(rig, cardOf(over)).passbandHz;
+    const sweep = over.tests?.findLast((test) => test.kind === 'response');
+    return from === low && to === high && sweep?.kind === 'response' && sweep.passbandHz ? [sweep.passbandHz] : [];
+  });
+  return sweeps.at(-1) ?? null;
+}
+
+/** The card with every band of its equalizer at 0 dB. */
+function withoutBands(rig: RigProfile, card: Card): Card {
+  const levels = new Set(equalizerBands(rig).map(({ level }) => level));
+  const flat = rig.dials.filter(({ id }) => levels.has(id)).map((dial) => [dial.id, nearestOn(dial, 0)]);
+  return { mode: card.mode, values: { ...card.values, ...Object.fromEntries(flat) } };
 }
 
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
@@ -196,7 +226,7 @@ function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenV
   const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
     if (over === last) return [{ over, voice, weight: 1 }];
     const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
-    const isUsable = same && driveOf(over.radios) !== 'high';
+    const isUsable = same && driveOf(over) !== 'high';
     return isUsable ? [{ over, voice: same, weight: over.alc !== null && over.alc >= SATURATED ? SATURATED_WEIGHT : 1 }] : [];
   });
   const { cut, now } = deadUpTo(rig, found);
@@ -223,39 +253,34 @@ function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: st
   return { voice: null, noVoice: spoilt ? spoilt.text : 'the voice was hardly above the noise' };
 }
 
-const readingsOf = ({ overs }: NextInput, rig: RigProfile, now: SeenOver['card'], voice: SeenVoice | null, most: Fraction) =>
+const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], heard: HeardOver | null, most: Fraction) =>
   alcStanding(
     rig,
     now,
     overs.flatMap(({ alc, card }) => (alc === null ? [] : [{ alc, card }])),
-    voice?.detail ?? null,
+    heard,
     most,
   );
 
 /** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
-function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, voice, most }: Look): NextAnswer {
+function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, heard, overs, most }: Look): NextAnswer {
   const dial = dialInRole(rig, 'mic-gain', input.mode);
-  const isOverdriven = 'The transmitter is overdriven';
+  const isOverdriven = tooMuchDrive(driven(input)) ?? '';
   if (!dial)
-    return plain('stop', `${isOverdriven}, and this radio has no mic gain to turn down: lower the power or speak softer.`, goal, learned);
+    return plain('stop', `${isOverdriven} This radio has no mic gain to turn down: lower the power or speak softer.`, goal, learned);
   const from = valueOn(cardOf(last), dial);
   const lower = positionsOf(dial.scale).filter((value) => shareOf(dial, value) < shareOf(dial, from));
   if (lower.length === 0)
     return plain(
       'stop',
-      `${isOverdriven} with the mic gain all the way down: look at the power setting and the microphone’s level.`,
+      `${isOverdriven} The mic gain is all the way down: look at the power setting and the microphone’s level.`,
       goal,
       learned,
     );
   const highest = shareOf(dial, lower[lower.length - 1]);
-  const gain = readingsOf(input, rig, last.card, voice, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
+  const gain = readingsOf(overs, rig, last.card, heard, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
   return {
-    ...plain(
-      'move',
-      `${isOverdriven}: the next channel is full. Less gain first; nothing else is judged until it is clean.`,
-      goal,
-      learned,
-    ),
+    ...plain('move', `${isOverdriven} Less gain first; nothing else is judged until it is clean.`, goal, learned),
     set: [{ dial, from, to: gain && gain.to !== from ? gain.to : lower[lower.length - 1] }],
     expected: { alc: gain?.expected ?? null, toneErrorDb: null },
   };
@@ -286,9 +311,11 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
-  const standing = readingsOf(input, rig, { ...last.card, values }, look.voice, highest).gain;
+  const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.heard, highest).gain;
   const isOutside = goal.alc === 'low' || goal.alc === 'high';
-  if (standing && learned.alc && standing.to !== standing.from && !(goal.alc === 'low' && isHeld(input))) {
+  // What is sure enough is not moved for a little more.
+  const isSure = purposes.length === 0 && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
+  if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
     values = { ...values, [standing.dial.id]: standing.to };
     purposes.push(
       isOutside ? `the ALC was ${goal.alc === 'high' ? 'above' : 'below'} the zone` : 'the mic gain makes up for the change of level',
@@ -306,7 +333,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     set,
     expected: { alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
-    runnersUp: tone?.fit.runnerUp ? [runnerUpText(Math.abs(tone.fit.runnerUp.errorDb - tone.fit.best.errorDb))] : [],
+    runnersUp: runnersUpOf(look),
     goal,
     learned,
   };
@@ -314,6 +341,15 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
 
 const lookText = (dials: readonly string[]): string =>
   `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;
+
+/** What else could be done: another setting of the equalizer, and what other stations say beside the recording. */
+function runnersUpOf({ tone, words }: Look): string[] {
+  const other = tone?.fit.runnerUp;
+  return [
+    ...(other ? [runnerUpText(Math.abs(other.errorDb - (tone?.fit.best.errorDb ?? 0)))] : []),
+    ...(words && words.why !== '' && !words.isGood ? [`Other stations: ${words.why}. The recording comes first; ask by which path.`] : []),
+  ];
+}
 
 const runnerUpText = (db: Decibels): string =>
   db < 0.1 ? 'Another equalizer setting is as good.' : `Another equalizer setting comes within ${decibels(db, 1)} of it.`;
@@ -334,17 +370,7 @@ function withoutLift({ rig, mode }: NextInput, last: SeenOver, values: DialValue
   return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - down)]));
 }
 
-/** More gain brought no more ALC: a processor or a limiter holds the level, and more would only distort. */
-function isHeld({ overs, rig, mode }: NextInput): boolean {
-  const dial = dialInRole(rig, 'mic-gain', mode);
-  const [before, last] = overs.slice(-2);
-  if (!dial || !before || !last || before.alc === null || last.alc === null) return false;
-  const positions = positionsOf(dial.scale);
-  const raised = positions.indexOf(valueOn(cardOf(last), dial)) - positions.indexOf(valueOn(cardOf(before), dial));
-  const isRest = rig.dials.every((each) => each.id === dial.id || valueOn(cardOf(last), each) === valueOn(cardOf(before), each));
-  const raisedDb = (raised / (positions.length - 1)) * gainSpanDb(positions.length);
-  return isRest && raisedDb >= HELD_OVER_DB && last.alc > 0.1 && last.alc - before.alc < HELD;
-}
+const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => overs.length < most)?.[1] ?? 0.5;
 
 function scopeText(scope: NextInput['scope']): string {
   if (scope?.includes('tone')) return 'The tone is as near the target as these dials bring it.';
@@ -354,7 +380,8 @@ function scopeText(scope: NextInput['scope']): string {
 const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
 
 /** No dial is left to turn: is it good, or is something missing? */
-function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: Look, input: NextInput, last: SeenOver): NextAnswer {
+function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
+  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -366,7 +393,7 @@ function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: L
   if (input.mode === 'fm') return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone')) return ask(`${sentence(lookText(learned.deadDials))}, and say the same once more.`);
-  if (goal.alc === 'low' && isHeld(input))
+  if (goal.alc === 'low' && held !== null)
     return plain(
       'stop',
       'The ALC stays below the zone whatever the mic gain does: a processor or a limiter holds the level. More gain would only distort. Leave it there, or look for the limiter and the processor’s output level in the menu.',
@@ -377,12 +404,14 @@ function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: L
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const [low, high] = input.school.alcZone;
-  if (last.alc < low - ODD_READING || last.alc > high + ODD_READING)
-    return ask('The last reading does not fit the ones before it: read the ALC once more, with nothing turned.');
-  const needed = SURE.find(([overs]) => input.overs.length < overs)?.[1] ?? 0.5;
+  const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
+  const isTwiceOutside = newest !== null && before !== null && (Math.max(newest, before) < low || Math.min(newest, before) > high);
+  if (held === null && (isTwiceOutside || last.alc < low - ODD_READING || last.alc > high + ODD_READING))
+    return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
+  const needed = neededChance(input);
   // While only compression is set, the level has its own step.
   const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
-  if (isLevelAsked && chance !== null && chance < needed)
+  if (isLevelAsked && held === null && chance !== null && chance < needed)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
       expected: { alc: learned.alc?.expected ?? null, toneErrorDb: null },
@@ -390,10 +419,12 @@ function finish({ goal, learned, noVoice, worded, voice, tone, chance, dead }: L
   if (tone && !tone.isSure && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
   if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
-  return plain(
+  const tooMuch = tooMuchDrive(driven(input));
+  const done = plain(
     'done',
-    'Level, compression and tone are where they belong. Write the numbers down, put the meter back to SWR, and record the voice memories again.',
+    `Level, compression and tone are where they belong. ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
     goal,
     learned,
   );
+  return { ...done, runnersUp: runnersUpOf(look) };
 }

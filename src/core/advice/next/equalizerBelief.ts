@@ -3,9 +3,10 @@
  * weighed by how alike the voice becomes when every over is freed of its own card: least squares over third octaves, with
  * the scatter of talk from over to over. Priors are common practice (docs/methods/next.md).
  */
+import { curveAt } from '../../curve/index.ts';
 import { mean, sum, VOICE_THIRD_OCTAVES } from '../../dsp/index.ts';
-import { clickOf, effective, equalizerBands, type RigProfile, responseOf } from '../../rig/index.ts';
-import { type Decibels, dbToPower, powerToDb } from '../../units/index.ts';
+import { type Card, clickOf, effective, equalizerBands, type RigProfile, responseOf } from '../../rig/index.ts';
+import { type Decibels, dbToPower, type Hertz, powerToDb } from '../../units/index.ts';
 import { PARTS } from '../toneError.ts';
 import { cardOf, type SeenOver, type SeenVoice } from './seen.ts';
 
@@ -52,6 +53,8 @@ const PROFILE_IS_RIGHT = 0.65;
 /** Scatter of a third octave from over to over; neighbours scatter together, so a band counts for less than one. */
 const SCATTER_DB: Decibels = 1.9;
 const INDEPENDENT = 0.5;
+/** A sweep repeats better than talk. */
+const SWEEP_SCATTER_DB: Decibels = 0.7;
 /** A band whose talk is less than this above its pauses tells nothing. */
 const LEAST_OVER_NOISE = 4;
 const LEAST_BANDS = 5;
@@ -104,13 +107,29 @@ const hypothesesOf = (rig: RigProfile) =>
     }),
   );
 
-/** @param overs of one radio and receiver, oldest first */
-export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[]): EqualizerBelief {
+/** A sweep with the card it was sent with. */
+export interface Sweep {
+  readonly card: Card;
+  /** [Hz, dB]. */
+  readonly curve: readonly (readonly [Hertz, Decibels])[];
+}
+
+/**
+ * @param overs  of one radio and receiver, oldest first
+ * @param sweeps of the same radio
+ */
+export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[], sweeps: readonly Sweep[] = []): EqualizerBelief {
   const meanings = meaningsOf(rig);
   const all = hypothesesOf(rig).map(({ variant, prior, ...rest }) => ({
     ...rest,
     rig: variant,
-    log: Math.log(prior) - misfit(overs.map((each) => freedLevels(variant, each, each.isDead))),
+    log:
+      Math.log(prior) -
+      misfit(overs.map((each) => freedLevels(variant, each, each.isDead))) -
+      misfit(
+        sweeps.map((sweep) => freedCurve(variant, sweep)),
+        SWEEP_SCATTER_DB,
+      ),
   }));
   const most = Math.max(...all.map(({ log }) => log));
   const total = sum(all.map(({ log }) => Math.exp(log - most)));
@@ -146,7 +165,7 @@ export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clic
 }
 
 /** Negative log likelihood of overs freed of their cards, up to a constant. */
-function misfit(rows: readonly (readonly (Decibels | null)[])[]): number {
+function misfit(rows: readonly (readonly (Decibels | null)[])[], scatterDb = SCATTER_DB): number {
   if (rows.length < 2) return 0;
   const shared = VOICE_THIRD_OCTAVES.map((_, b) => b).filter((b) => rows.every((row) => row[b] !== null));
   if (shared.length < LEAST_BANDS) return 0;
@@ -157,7 +176,7 @@ function misfit(rows: readonly (readonly (Decibels | null)[])[]): number {
   });
   const voice = shared.map((_, k) => mean(levels.map((row) => row[k])));
   const squares = sum(levels.map((row) => sum(row.map((db, k) => (db - voice[k]) ** 2))));
-  return (INDEPENDENT * squares) / (2 * SCATTER_DB ** 2);
+  return (INDEPENDENT * squares) / (2 * scatterDb ** 2);
 }
 
 /**
@@ -177,6 +196,16 @@ function freedLevels(rig: RigProfile, { over, voice }: Omit<ComparableOver, 'isD
     const noise = sum(parts.map((i) => pausePowers?.[i] ?? 0));
     if (heard <= 0 || heard < LEAST_OVER_NOISE * noise) return null;
     return powerToDb(Math.max(1e-30, sum(parts.map((i) => (evenPowers[i] ?? 0) * dbToPower(-(response?.[i] ?? 0))))));
+  });
+}
+
+/** A sweep in third octaves without its card: the radio's own filters, the same for every card with its passband. */
+function freedCurve(rig: RigProfile, { card, curve }: Sweep): (Decibels | null)[] {
+  const [low, high] = effective(rig, card).passbandHz;
+  const response = responseOf(rig, card);
+  return VOICE_THIRD_OCTAVES.map(({ centreHz }, b) => {
+    const isKnown = centreHz >= EDGE * low && centreHz <= high / EDGE && centreHz >= curve[0][0] && centreHz <= curve[curve.length - 1][0];
+    return isKnown ? curveAt(curve, centreHz) - mean(response.slice(b * PARTS, (b + 1) * PARTS)) : null;
   });
 }
 

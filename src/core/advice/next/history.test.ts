@@ -31,6 +31,7 @@ const reading = (revision: number, minute: number, alc: number | null, change: P
   takenAt: time(minute),
   alc,
   compressionDb: null,
+  powerW: null,
   swr: null,
   ...change,
 });
@@ -76,6 +77,7 @@ const seen = (value: number, alc: number): SeenOver => ({
   card: cardAt(value),
   alc,
   compressionDb: null,
+  powerW: null,
   swr: null,
   voices: [],
   radios: [],
@@ -173,6 +175,7 @@ describe('calibration', () => {
   const learned = (octaves: number | null, clickDb: readonly [number, number, number]): Learned => ({
     alc: null,
     equalizer: { octaves, clickDb },
+    filterEdgesHz: null,
     deadDials: [],
   });
   it('is offered only where something settled contradicts the profile', () => {

@@ -10,7 +10,7 @@ export {
   type TrueState,
   trueState,
 } from './closedLoop.ts';
-export { driveOf } from './drive.ts';
+export { driveOf, tooMuchDrive } from './drive.ts';
 export { nextAnswer } from './engine.ts';
 export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
@@ -35,5 +35,6 @@ export {
   type SeenVoice,
   TAPS,
   type Tap,
+  type TestMeasurement,
 } from './seen.ts';
 export { type StoredOver, type StoredReading, type StoredReport, seenHistory } from './seenHistory.ts';

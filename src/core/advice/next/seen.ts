@@ -1,6 +1,13 @@
 /** What is known of a radio and its operator when the next move is asked for: overs with their cards, meters and captures. */
 import type { CurvePoint } from '../../curve/index.ts';
-import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
+import type {
+  PowerMeasurement,
+  ResponseMeasurement,
+  SsbMeasurement,
+  TwoToneMeasurement,
+  VoiceDetail,
+  VoiceMeasurement,
+} from '../../measure/index.ts';
 import type { Card, Dial, DialValue, Mode, Purpose, RigProfile } from '../../rig/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
 import type { StandingCard } from '../alcStanding.ts';
@@ -20,6 +27,9 @@ export interface SeenVoice {
   readonly detail: VoiceDetail;
 }
 
+/** What test signals tell. */
+export type TestMeasurement = TwoToneMeasurement | ResponseMeasurement | PowerMeasurement;
+
 /** One over with everything that was seen of it. */
 export interface SeenOver {
   readonly card: StandingCard;
@@ -28,6 +38,10 @@ export interface SeenOver {
   readonly swr: number | null;
   readonly voices: readonly SeenVoice[];
   readonly radios: readonly SsbMeasurement[];
+  /** Two tones, sweeps and scope traces that were sent with this card. */
+  readonly tests?: readonly TestMeasurement[];
+  /** What the power meter showed on peaks. */
+  readonly powerW?: number | null;
   /** What other stations said of it. */
   readonly reports?: readonly HeardReport[];
 }
@@ -78,6 +92,8 @@ export interface Learned {
   readonly alc: { readonly readings: number; readonly expected: readonly [Fraction, Fraction, Fraction] } | null;
   /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
   readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
+  /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
+  readonly filterEdgesHz: readonly [Hertz | null, Hertz | null] | null;
   /** Dials that were moved and did nothing. */
   readonly deadDials: readonly string[];
 }

@@ -8,11 +8,12 @@ import type { SeenOver } from './seen.ts';
 interface Meters {
   readonly alc: Fraction | null;
   readonly compressionDb: Decibels | null;
+  readonly powerW: number | null;
   readonly swr: number | null;
 }
 
 /** An over as it is stored. */
-export interface StoredOver extends Pick<SeenOver, 'voices' | 'radios'> {
+export interface StoredOver extends Pick<SeenOver, 'voices' | 'radios' | 'tests'> {
   readonly id: number;
   /** Of the card: one with the same number is the same card. */
   readonly revision: number;
@@ -60,10 +61,10 @@ export function seenHistory(
     const all = own.some(({ alc }) => alc !== null) || over.alc !== null ? own : [...own, ...alone(over.revision)];
     return { revision: over.revision, at: over.madeAt, seen: withMeters(over, all) };
   });
-  const rest = left.map(({ card, revision, takenAt, alc, compressionDb, swr }) => ({
+  const rest = left.map(({ card, revision, takenAt, alc, compressionDb, powerW, swr }) => ({
     revision,
     at: takenAt,
-    seen: { card, alc, compressionDb, swr, voices: [], radios: [] },
+    seen: { card, alc, compressionDb, powerW, swr, voices: [], radios: [] },
   }));
   const inOrder = (x: Entry, y: Entry) => x.revision - y.revision || x.at.localeCompare(y.at);
   return withNewestWhole(withReports([...entries, ...rest].sort(inOrder), reports).sort(inOrder));
@@ -75,9 +76,10 @@ export function seenHistory(
   }
 }
 
-function withMeters({ card, alc, voices, radios }: StoredOver, own: readonly StoredReading[]): SeenOver {
+function withMeters({ card, alc, voices, radios, tests }: StoredOver, own: readonly StoredReading[]): SeenOver {
   const newest = <K extends keyof Meters>(key: K): Meters[K] | null => own.findLast((each) => each[key] !== null)?.[key] ?? null;
-  return { card, alc: newest('alc') ?? alc, compressionDb: newest('compressionDb'), swr: newest('swr'), voices, radios };
+  const meters = { compressionDb: newest('compressionDb'), powerW: newest('powerW'), swr: newest('swr') };
+  return { card, alc: newest('alc') ?? alc, ...meters, voices, radios, tests };
 }
 
 interface Entry {
@@ -120,6 +122,6 @@ function withNewestWhole(ordered: readonly Entry[]): SeenOver[] {
       each.compressionDb !== null ||
       each.swr !== null ||
       each.reports !== undefined ||
-      each.voices.length + each.radios.length > 0,
+      each.voices.length + each.radios.length + (each.tests?.length ?? 0) > 0,
   );
 }

@@ -15,8 +15,8 @@ import type { Decibels } from '../../units/index.ts';
 import { DEFAULT_COSTS, type EqualizerFit, type FitCosts, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { defaultTarget } from '../targets.ts';
 import { usualErrorDb } from '../toneError.ts';
-import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief } from './equalizerBelief.ts';
-import { cardOf, type NextInput } from './seen.ts';
+import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
+import { cardOf, type NextInput, type SeenOver } from './seen.ts';
 
 /** What is known of the tone. */
 export interface ToneStanding {
@@ -46,6 +46,9 @@ const COSTS: FitCosts = {
 };
 /** So far above the best the tone may be, doubt and all, and still be called right. */
 const ENOUGH_DB: Decibels = 0.6;
+/** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
+const EITHER_WAY_DB: Decibels = 0.4;
+const MOST_WORSE_DB: Decibels = 0.3;
 /** A width number that is nearly as wide read as octaves and read as Q. */
 const EITHER_WIDTH = 1.3;
 
@@ -55,11 +58,11 @@ const EITHER_WIDTH = 1.3;
  * @returns null where no fit can be made
  */
 export function toneStanding(
-  { rig, purpose, target = defaultTarget(purpose) }: NextInput,
+  { rig, purpose, target = defaultTarget(purpose), overs: all }: NextInput,
   overs: readonly ComparableOver[],
   card: Card,
 ): ToneStanding | null {
-  const belief = equalizerBelief(rig, overs);
+  const belief = equalizerBelief(rig, overs, all.flatMap(sweepsOf));
   const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, target) }));
   try {
     const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
@@ -84,18 +87,22 @@ export function toneStanding(
       );
     const now = cardOf(overs[overs.length - 1].over).values;
     candidates.push(now);
-    const best = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
+    const safest = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
     const [{ fit }] = [...fits].sort((a, b) => b.weight - a.weight);
-    const bestDb = errorOf(best);
+    const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
+    // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
+    const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(fit.best.values) <= errorOf(now) + MOST_WORSE_DB;
+    const best = isTried ? fit.best.values : safest;
+    const bestDb = errorOf(safest);
     const errorDb = errorOf(now, 1);
     return {
       belief,
       errorDb,
-      bestDb,
-      gainDb: errorOf(now) - bestDb,
+      bestDb: possibleDb,
+      gainDb: errorOf(now) - (isTried ? possibleDb : bestDb),
       values: best,
-      expected: expectedOf(fit, bestDb),
-      isSure: errorDb - bestDb <= ENOUGH_DB,
+      expected: expectedOf(fit, errorOf(best)),
+      isSure: errorDb - possibleDb <= ENOUGH_DB,
       fit,
     };
   } catch (error) {
@@ -103,6 +110,15 @@ export function toneStanding(
     throw error;
   }
 }
+
+const sweepsOf = (over: SeenOver): Sweep[] =>
+  (over.tests ?? []).flatMap((test) =>
+    test.kind === 'response' && test.curve.length > 1 ? [{ card: cardOf(over), curve: test.curve }] : [],
+  );
+
+/** The least error that a meaning could reach, were it the right one. */
+const leastErrorDb = ({ rig, fit, question }: { rig: RigProfile; fit: EqualizerFit; question: ReturnType<typeof questionOf> }): Decibels =>
+  usualErrorDb(fit.basis, minus(responseOf(rig, { mode: question.card.mode, values: fit.best.values }), question.heardResponseDb));
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
 const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);

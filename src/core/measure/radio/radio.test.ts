@@ -98,6 +98,20 @@ describe('SSB', () => {
     expect(found.filter((each, k) => k > 0 && each !== found[k - 1])).toHaveLength(1);
   });
 
+  it.each([1, 2, 3])('leakage whose quieter moments the noise hides is no overdrive (%i)', async (seed) => {
+    const rate = 32000;
+    const talk = filterCentred(voiceLike(rate, 8, { pitchHz: 110, seed }), bandPassTaps(rate, 300, 2700, 401));
+    const sent = (carrierHz: number, sideband: 'usb' | 'lsb') => ssbModulate(talk, rate, carrierHz, sideband);
+    // All of it keeps its distance to the voice: the mirror, a neighbour, and what lies at the carrier.
+    const leak = plus(times(sent(5000, 'lsb'), -33), plus(times(sent(8600, 'usb'), -40), times(sent(4600, 'usb'), -36)));
+    const level = Math.sqrt(talk.reduce((sum, x) => sum + x * x, 0) / talk.length);
+    const hiss = (from: number) => noise(rate, 8, level * dbToAmplitude(-26), seed + from);
+    const all = plus(plus(sent(5000, 'usb'), leak), { i: hiss(10), q: hiss(20) });
+    const { measurement } = await measureSsb(await iqSource(rate, all), { carrierHz: 5000 });
+    expect(codes(measurement)).toContain('noise-limited');
+    expect(codes(measurement)).not.toContain('overdrive');
+  });
+
   it('says when the wanted side is the empty one, and swapping I and Q mirrors the spectrum', async () => {
     const source = await iqSource(RATE, ssbModulate(band(3), RATE, -5000, 'lsb'));
     const wrong = (await measureSsb(source, { carrierHz: -5000, sideband: 'usb' })).measurement;

@@ -1,0 +1,30 @@
+/** What readings and recordings say of a card as it stands, as core weighs them. */
+import { type AlcStanding, alcStanding, type HeardOver, tooMuchDrive } from '@/core/advice/index.ts';
+import { responseOf } from '@/core/rig/index.ts';
+import type { BenchView } from '@/server/bench/bench.ts';
+
+/** The voice that levels are worked out from, with what it went through; null where none was measured. */
+export function heardVoice({ over, voice }: Pick<BenchView, 'over' | 'voice'>): HeardOver | null {
+  const heard = over ?? voice?.over;
+  if (!heard?.measured) return null;
+  const { rig, card, revision } = heard;
+  return { voice: heard.measured.detail, responseDb: responseOf(rig.profile, { mode: card.mode, values: revision.values }) };
+}
+
+/** The ALC readings. @param zone of a school; the profile's own when left out */
+export function standingOf(bench: BenchView, zone?: readonly [number, number]): AlcStanding {
+  const { card, readings } = bench;
+  const [newest] = card.revisions;
+  const { profile } = card.rig;
+  const read = [...readings]
+    .reverse()
+    .flatMap(({ alc, revision: { values, use } }) => (alc === null ? [] : [{ alc, card: { mode: card.mode, values, use } }]));
+  const rig = zone ? { ...profile, alc: { ...profile.alc, zone: [zone[0], zone[1]] as [number, number] } } : profile;
+  return alcStanding(rig, { mode: card.mode, values: newest.values, use: newest.use }, read, heardVoice(bench));
+}
+
+/** Why an I/Q recording shows too much drive, in a sentence; null where none does. */
+export function driveOfCard({ card, radio }: Pick<BenchView, 'card' | 'radio'>): string | null {
+  const result = radio?.revision.id === card.revisions[0].id ? radio.evidence?.result : undefined;
+  return result?.kind === 'ssb' ? tooMuchDrive({ radios: [result] }) : null;
+}

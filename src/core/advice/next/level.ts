@@ -1,0 +1,61 @@
+/** How the level stands against the school's zone, and whether something holds it whatever the mic gain does. */
+import { mean, sum } from '../../dsp/index.ts';
+import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
+import { shiftSince } from '../alcStanding.ts';
+import type { HeardOver } from '../toneEstimate.ts';
+import { cardOf, type GoalState, type SeenOver } from './seen.ts';
+
+/** Readings at the ends of the scale are bounds, and show no slope. */
+const INSIDE: readonly [Fraction, Fraction] = [0.05, 0.95];
+/** Readings of talk scatter by so much (common practice). */
+const SCATTER: Fraction = 0.12;
+/** A reading grows by a tenth of the scale for a decibel, or two thirds of that; with less than so much of it the level is held. */
+const LEAST_GROWTH: Fraction = 0.035;
+const LEAST_READINGS = 4;
+/** Between levels nearer than this nothing is told. */
+const LEAST_BETWEEN_DB: Decibels = 5;
+
+/**
+ * The reading at which a processor or a limiter holds the level: it hardly grows with the level before it.
+ * Null where it grows, or too little is known.
+ */
+export function heldAt(rig: RigProfile, overs: readonly SeenOver[], voice: HeardOver | null): Fraction | null {
+  const last = overs[overs.length - 1];
+  const dial = dialInRole(rig, 'mic-gain', last.card.mode);
+  if (!dial) return null;
+  const isAlike = ({ card }: SeenOver) =>
+    rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
+  const span = gainSpanDb(positionsOf(dial.scale).length);
+  const points = overs.filter(isAlike).flatMap((over) => {
+    if (over.alc === null || over.alc <= INSIDE[0] || over.alc >= INSIDE[1]) return [];
+    const { shiftDb } = shiftSince(rig, over.card, last.card, voice);
+    return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc }];
+  });
+  const levels = points.map(({ db }) => db);
+  if (points.length < LEAST_READINGS || Math.max(...levels) - Math.min(...levels) < LEAST_BETWEEN_DB) return null;
+  const [db, alc] = [mean(levels), mean(points.map((point) => point.alc))];
+  const spread = sum(points.map((point) => (point.db - db) ** 2));
+  const growth = sum(points.map((point) => (point.db - db) * (point.alc - alc))) / spread;
+  return growth + SCATTER / Math.sqrt(spread) < LEAST_GROWTH ? alc : null;
+}
+
+/** By all readings together where they tell: a single one scatters by a tenth of the scale. */
+export function alcState(
+  known: {
+    readonly reading: Fraction | null;
+    readonly chance: number | null;
+    readonly likely: Fraction | null;
+    readonly held: Fraction | null;
+  },
+  [low, high]: readonly [Fraction, Fraction],
+): GoalState['alc'] {
+  const { reading, chance, likely, held } = known;
+  if (reading === null) return 'unknown';
+  const sideOf = (share: Fraction) => (share < low - 1e-9 ? 'low' : share > high + 1e-9 ? 'high' : 'ok');
+  if (held !== null) return sideOf(held);
+  if (chance !== null && chance >= 0.5) return 'ok';
+  const told = sideOf(reading);
+  return told === 'ok' && likely !== null ? sideOf(likely) : told;
+}
