@@ -50,10 +50,10 @@ const WORTH_DB: Decibels = 0.35;
 const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
-/** A mic gain below this share has hardly any room to go down; bands that lift by so much on average are taken down alike. */
-const LOW_GAIN: Fraction = 0.12;
+/** A mic gain this near an end of its dial has hardly any room left; bands that lift or cut by so much on average are moved alike. */
+const GAIN_END: Fraction = 0.12;
 const LEAST_LIFT_DB: Decibels = 2;
-const MOST_DOWN_DB: Decibels = 8;
+const MOST_ALIKE_DB: Decibels = 8;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
 /** Overs up to which the level must be right with such a probability. */
@@ -304,10 +304,14 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...look.worded.set };
     purposes.push(look.worded.why);
   }
-  const lowered = goal.alc === 'high' && turns(input, 'tone') ? withoutLift(input, last, values) : null;
-  if (lowered) {
-    values = { ...values, ...lowered };
-    purposes.push('the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left');
+  const alike = turns(input, 'tone') ? bandsAlike(input, last, values, goal.alc) : null;
+  if (alike) {
+    values = { ...values, ...alike };
+    purposes.push(
+      goal.alc === 'high'
+        ? 'the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left'
+        : 'the equalizer cuts everything, which is level and not tone: all of it up alike, since the mic gain has no room left',
+    );
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
@@ -359,15 +363,21 @@ function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
   return dial ? shareOf(dial, valueOn(cardOf(last), dial)) : 1;
 }
 
-/** With the mic gain near its lower end: every live band down by as much, where together they lift. Null where that is not so. */
-function withoutLift({ rig, mode }: NextInput, last: SeenOver, values: DialValues): DialValues | null {
+/**
+ * With the mic gain at an end of its dial: every live band moved as much the other way, where together they only lift or
+ * only cut, which is level and not tone. Null where the gain has room, or the bands have nothing to give.
+ */
+function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: DialValues, state: GoalState['alc']): DialValues | null {
   const gain = dialInRole(rig, 'mic-gain', mode);
-  if (!gain || shareOf(gain, valueOn(cardOf(last), gain)) > LOW_GAIN) return null;
+  if (!gain || (state !== 'high' && state !== 'low')) return null;
+  const share = shareOf(gain, valueOn(cardOf(last), gain));
+  const sign = state === 'high' ? 1 : -1;
+  if (sign > 0 ? share > GAIN_END : share < 1 - GAIN_END) return null;
   const levels = effective(rig, { mode, values }).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
-  const lift = levels.length === 0 ? 0 : mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
+  const lift = levels.length === 0 ? 0 : sign * mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
   if (lift < LEAST_LIFT_DB) return null;
-  const down = Math.min(lift, MOST_DOWN_DB);
-  return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - down)]));
+  const by = sign * Math.min(lift, MOST_ALIKE_DB);
+  return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - by)]));
 }
 
 const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => overs.length < most)?.[1] ?? 0.5;
@@ -406,7 +416,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   const [low, high] = input.school.alcZone;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
   const isTwiceOutside = newest !== null && before !== null && (Math.max(newest, before) < low || Math.min(newest, before) > high);
-  if (held === null && (isTwiceOutside || last.alc < low - ODD_READING || last.alc > high + ODD_READING))
+  if ((held === null && isTwiceOutside) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
   const needed = neededChance(input);
   // While only compression is set, the level has its own step.

@@ -43,6 +43,8 @@ const COSTS: FitCosts = {
   boost: DEFAULT_COSTS.boost / 2,
   cut: DEFAULT_COSTS.cut / 4,
   crowding: 0.5,
+  // What moves the level makes its readings doubtful.
+  level: 2 * DEFAULT_COSTS.level,
 };
 /** So far above the best the tone may be, doubt and all, and still be called right. */
 const ENOUGH_DB: Decibels = 0.6;
