@@ -48,13 +48,13 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
                 { number: dial.label },
                 { number: 'ALC' },
                 { number: 'next channel' },
-                ...(hasTwoTones ? [{ number: 'two tones' }] : []),
+                ...(hasTwoTones ? [{ number: 'two tones, third order' }] : []),
                 ...(hasPower ? [{ number: 'PEP' }] : []),
                 '',
               ]}
             />
             <tbody>
-              {lines.map(({ gain, adjacentDb, isClean, alc, imd3Db, pepW }, k) => (
+              {lines.map(({ gain, adjacentDb, isClean, verdict, alc, imd3Db, pepW }, k) => (
                 <tr key={`${k}-${gain}`}>
                   <td className="num">{valueText(dial, gain)}</td>
                   <td className="num">{alc === null ? '–' : readingText(rig.alc, alc)}</td>
@@ -62,7 +62,7 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
                   {hasTwoTones && <td className="num">{imd3Db === null ? '–' : decibels(imd3Db, 0)}</td>}
                   {hasPower && <td className="num">{pepW === null ? '–' : `${fixed(pepW, pepW < 10 ? 1 : 0)} W`}</td>}
                   <td>
-                    <StateMark state={isClean ? 'ok' : 'fault'} hidden /> {isClean ? 'clean' : 'too much'}
+                    <StateMark state={isClean ? 'ok' : 'fault'} hidden /> {verdict}
                   </td>
                 </tr>
               ))}

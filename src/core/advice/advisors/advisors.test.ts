@@ -132,7 +132,11 @@ describe('drive against splatter', () => {
     const accused = over(40, 60);
     const findings = [{ code: 'overdrive' as const, severity: 'fault' as const, text: '', evidence: '' }];
     const radios = accused.radios.map((radio) => ({ ...radio, findings }));
-    expect(driveKnee(tern, [{ ...accused, radios }])).toMatchObject({ lowestDirty: 40, highestClean: null });
+    expect(driveKnee(tern, [{ ...accused, radios }])).toMatchObject({
+      lowestDirty: 40,
+      highestClean: null,
+      lines: [{ verdict: 'overdrive found' }],
+    });
     expect(driveKnee(tern, [{ ...over(40, 60), alc: 0.9 }])).toMatchObject({ next: null, highestClean: 40 });
   });
 

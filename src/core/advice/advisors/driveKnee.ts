@@ -14,6 +14,8 @@ export interface DriveLine {
   /** Louder next channel against the wanted power; null where only noise was seen there. */
   readonly adjacentDb: Decibels | null;
   readonly isClean: boolean;
+  /** The same in a word or two. */
+  readonly verdict: string;
   /** Third-order products of two tones re PEP; null where none were sent. */
   readonly imd3Db: Decibels | null;
   /** Peak envelope power by the scope, else by the meter; null where nobody looked. */
@@ -51,6 +53,7 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
         gain: valueOn(over.card, dial),
         adjacentDb: nextChannelDb(over.radios),
         isClean: tooMuchDrive(over) === null,
+        verdict: verdictOf(over),
         imd3Db: newestTest(over, 'two-tone')?.imd3PepDb ?? null,
         pepW: newestTest(over, 'power')?.pepW ?? over.powerW ?? null,
         alc: over.alc,
@@ -62,6 +65,12 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
   const found = { dial, lines, highestClean: clean?.gain ?? null, lowestDirty: dirty?.gain ?? null };
   return { ...found, ...nextDrive(found, rig.alc.zone[1]) };
 }
+
+/** A fault may have its products elsewhere than in the next channel. */
+const verdictOf = (over: SeenOver): string => {
+  if (tooMuchDrive(over) === null) return 'clean';
+  return (nextChannelDb(over.radios) ?? Infinity) <= CLEAN_DB ? 'overdrive found' : 'too much';
+};
 
 function newestTest<K extends TestMeasurement['kind']>(
   { tests = [] }: SeenOver,

@@ -1,18 +1,9 @@
-/**
- * The next move from everything known so far. Order of business: safety, level, compression, tone, done. Dials of one
- * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
- * Stateless and deterministic: the same history gives the same answer.
- */
-import { mean } from '../../dsp/index.ts';
 import { type Finding, spoiltBy } from '../../findings/index.ts';
 import {
   type Card,
   type DialValue,
-  type DialValues,
   dialInRole,
   effective,
-  equalizerBands,
-  nearestOn,
   positionsOf,
   type RigProfile,
   responseOf,
@@ -23,6 +14,7 @@ import { type Decibels, decibels, type Fraction, fixed } from '../../units/index
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import { MOST_SWR } from '../beforeTone.ts';
 import type { HeardOver } from '../toneEstimate.ts';
+import { bandsAlike, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf, tooMuchDrive } from './drive.ts';
@@ -41,6 +33,7 @@ import {
   TAPS,
 } from './seen.ts';
 import { type ToneStanding, toneStanding } from './tone.ts';
+import { gainPurpose, lookText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** A reading this near the end of the scale is a bound, and the tone is not judged by the sound behind it. */
 const SATURATED: Fraction = 0.95;
@@ -50,10 +43,6 @@ const WORTH_DB: Decibels = 0.35;
 const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
-/** A mic gain this near an end of its dial has hardly any room left; bands that lift or cut by so much on average are moved alike. */
-const GAIN_END: Fraction = 0.12;
-const LEAST_LIFT_DB: Decibels = 2;
-const MOST_ALIKE_DB: Decibels = 8;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
 /** Overs up to which the level must be right with such a probability. */
@@ -214,13 +203,6 @@ function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
   return sweeps.at(-1) ?? null;
 }
 
-/** The card with every band of its equalizer at 0 dB. */
-function withoutBands(rig: RigProfile, card: Card): Card {
-  const levels = new Set(equalizerBands(rig).map(({ level }) => level));
-  const flat = rig.dials.filter(({ id }) => levels.has(id)).map((dial) => [dial.id, nearestOn(dial, 0)]);
-  return { mode: card.mode, values: { ...card.values, ...Object.fromEntries(flat) } };
-}
-
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
 function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): { comparable: ComparableOver[]; dead: number } {
   const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
@@ -316,14 +298,11 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
   const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.heard, highest).gain;
-  const isOutside = goal.alc === 'low' || goal.alc === 'high';
   // What is sure enough is not moved for a little more.
   const isSure = purposes.length === 0 && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
   if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
     values = { ...values, [standing.dial.id]: standing.to };
-    purposes.push(
-      isOutside ? `the ALC was ${goal.alc === 'high' ? 'above' : 'below'} the zone` : 'the mic gain makes up for the change of level',
-    );
+    purposes.push(gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, purposes.length > 0));
   }
   const isSuspect = purposes.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone');
   if (isSuspect) purposes.push(lookText(learned.deadDials));
@@ -343,51 +322,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   };
 }
 
-const lookText = (dials: readonly string[]): string =>
-  `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;
-
-/** What else could be done: another setting of the equalizer, and what other stations say beside the recording. */
-function runnersUpOf({ tone, words }: Look): string[] {
-  const other = tone?.fit.runnerUp;
-  return [
-    ...(other ? [runnerUpText(Math.abs(other.errorDb - (tone?.fit.best.errorDb ?? 0)))] : []),
-    ...(words && words.why !== '' && !words.isGood ? [`Other stations: ${words.why}. The recording comes first; ask by which path.`] : []),
-  ];
-}
-
-const runnerUpText = (db: Decibels): string =>
-  db < 0.1 ? 'Another equalizer setting is as good.' : `Another equalizer setting comes within ${decibels(db, 1)} of it.`;
-
 function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
   const dial = dialInRole(rig, 'mic-gain', mode);
   return dial ? shareOf(dial, valueOn(cardOf(last), dial)) : 1;
 }
 
-/**
- * With the mic gain at an end of its dial: every live band moved as much the other way, where together they only lift or
- * only cut, which is level and not tone. Null where the gain has room, or the bands have nothing to give.
- */
-function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: DialValues, state: GoalState['alc']): DialValues | null {
-  const gain = dialInRole(rig, 'mic-gain', mode);
-  if (!gain || (state !== 'high' && state !== 'low')) return null;
-  const share = shareOf(gain, valueOn(cardOf(last), gain));
-  const sign = state === 'high' ? 1 : -1;
-  if (sign > 0 ? share > GAIN_END : share < 1 - GAIN_END) return null;
-  const levels = effective(rig, { mode, values }).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
-  const lift = levels.length === 0 ? 0 : sign * mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
-  if (lift < LEAST_LIFT_DB) return null;
-  const by = sign * Math.min(lift, MOST_ALIKE_DB);
-  return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - by)]));
-}
-
 const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => overs.length < most)?.[1] ?? 0.5;
-
-function scopeText(scope: NextInput['scope']): string {
-  if (scope?.includes('tone')) return 'The tone is as near the target as these dials bring it.';
-  return scope?.includes('compression') ? 'Compression is as your school has it.' : 'The level is where it belongs.';
-}
-
-const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {

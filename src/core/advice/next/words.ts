@@ -1,0 +1,46 @@
+/** What the engine says, in words. */
+import { type Dial, type DialValue, shareOf } from '../../rig/index.ts';
+import { type Decibels, decibels } from '../../units/index.ts';
+import type { Worded } from './byWords.ts';
+import type { GoalState, NextInput } from './seen.ts';
+import type { ToneStanding } from './tone.ts';
+
+/** Why the mic gain is turned. @param isOverdriven a fault of too much drive stands */
+export function gainPurpose(
+  isOverdriven: boolean,
+  state: GoalState['alc'],
+  { dial, from, to }: { readonly dial: Dial; readonly from: DialValue; readonly to: DialValue },
+  isWithOthers: boolean,
+): string {
+  const isDown = shareOf(dial, to) < shareOf(dial, from);
+  if (isDown && isOverdriven) return 'the transmitter is driven too hard';
+  if (state === 'high' || state === 'low') return `the ALC was ${state === 'high' ? 'above' : 'below'} the zone`;
+  return isWithOthers
+    ? 'the mic gain makes up for the change of level'
+    : `all readings together put the level a little too ${isDown ? 'high' : 'low'}`;
+}
+
+/** Where to look for an equalizer that does nothing. */
+export const lookText = (dials: readonly string[]): string =>
+  `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;
+
+/** What else could be done: another setting of the equalizer, and what other stations say beside the recording. */
+export function runnersUpOf({ tone, words }: { readonly tone: ToneStanding | null; readonly words: Worded | null }): string[] {
+  const other = tone?.fit.runnerUp;
+  return [
+    ...(other ? [runnerUpText(Math.abs(other.errorDb - (tone?.fit.best.errorDb ?? 0)))] : []),
+    ...(words && words.why !== '' && !words.isGood ? [`Other stations: ${words.why}. The recording comes first; ask by which path.`] : []),
+  ];
+}
+
+const runnerUpText = (db: Decibels): string =>
+  db < 0.1 ? 'Another equalizer setting is as good.' : `Another equalizer setting comes within ${decibels(db, 1)} of it.`;
+
+/** That what a step turns is as it should be. */
+export function scopeText(scope: NextInput['scope']): string {
+  if (scope?.includes('tone')) return 'The tone is as near the target as these dials bring it.';
+  return scope?.includes('compression') ? 'Compression is as your school has it.' : 'The level is where it belongs.';
+}
+
+/** With a capital letter. */
+export const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
