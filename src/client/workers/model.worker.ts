@@ -55,7 +55,8 @@ const work = {
     onProgress: (share: number) => void,
   ) => (await modelOf(source)).soundWays(card, target, elsewhere, onProgress),
 
-  hear: async (source: ModelVoice, cards: readonly CardToHear[], way?: Way) => (await modelOf(source)).hear(cards, way),
+  hear: async (source: ModelVoice, cards: readonly CardToHear[], way?: Way, isLossLeftIn?: boolean) =>
+    (await modelOf(source)).hear(cards, way, isLossLeftIn),
 };
 
 export type ModelWork = typeof work;

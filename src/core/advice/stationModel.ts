@@ -159,14 +159,15 @@ export class StationModel {
     return answerSoundQuestion({ voice: this.voice, station, microphone, use, card, target }, onProgress);
   }
 
-  /** Cards heard at a stage or through a path, all at one level. */
-  hear(cards: readonly CardToHear[], way?: Way): { sounds: Float64Array[]; rateHz: Hertz } {
+  /** Cards heard at a stage or through a path, all at one level. @param isLossLeftIn or as much softer than the loudest as they are */
+  hear(cards: readonly CardToHear[], way?: Way, isLossLeftIn = false): { sounds: Float64Array[]; rateHz: Hertz } {
     const heard = cards.map(({ card, at, ...where }) => hearCard(this.voice, this.#place(where).station, card, at, way));
     const [{ rateHz }] = heard;
     return {
       sounds: levelMatched(
         heard.map(({ samples }) => samples),
         rateHz,
+        isLossLeftIn,
       ),
       rateHz,
     };

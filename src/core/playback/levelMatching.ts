@@ -22,9 +22,13 @@ export function listeningGain(samples: Float64Array, rateHz: Hertz): number {
   return peak * gain > HIGHEST_PEAK ? HIGHEST_PEAK / peak : gain;
 }
 
-/** Several sounds at one active speech level, all turned down together where one would clip. */
-export function levelMatched(sounds: readonly Float64Array[], rateHz: Hertz): Float64Array[] {
-  const gains = sounds.map((samples) => speechGain(samples, rateHz));
+/**
+ * Several sounds at one active speech level, all turned down together where one would clip.
+ * @param isLossLeftIn the loudest is brought to that level, and the others stay as much softer as they are
+ */
+export function levelMatched(sounds: readonly Float64Array[], rateHz: Hertz, isLossLeftIn = false): Float64Array[] {
+  const each = sounds.map((samples) => speechGain(samples, rateHz));
+  const gains = isLossLeftIn ? each.map(() => Math.min(...each)) : each;
   const peak = sounds.reduce((most, samples, k) => Math.max(most, gains[k] * peakOf(samples)), 0);
   const down = peak > HIGHEST_PEAK ? HIGHEST_PEAK / peak : 1;
   return sounds.map((samples, k) => samples.map((x) => down * gains[k] * x));

@@ -34,6 +34,9 @@ describe('listening', () => {
     const quiet = await listen(await sourceOf(RATE, [scaled(voiceLike(RATE, 3), 0.1)]), { kind: 'voice' }, 0, 2);
     expect(loud.samples).toHaveLength(2 * RATE);
     expect(rms(levelMatched([loud.samples], RATE)[0]) / rms(levelMatched([quiet.samples], RATE)[0])).toBeCloseTo(1, 2);
+    // With the loss left in, each stays as much softer as it is.
+    const [a, b] = levelMatched([loud.samples, quiet.samples], RATE, true);
+    expect(rms(a) / rms(b)).toBeCloseTo(rms(loud.samples) / rms(quiet.samples), 6);
   });
 
   it('the picture reaches what the file reaches', async () => {

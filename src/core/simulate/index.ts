@@ -3,7 +3,7 @@
 export { type Audition, audition, busiestPart } from './hear/audition.ts';
 export { dryVoice, type HeardWith } from './hear/dryVoice.ts';
 export { hearCard, type ListenAt, type Way } from './hear/hearCard.ts';
-export { PATHS, RECEIVERS } from './hear/ways.ts';
+export { PATHS, RECEIVERS, REPEATERS } from './hear/ways.ts';
 export { CLEAR_PATH } from './path/path.ts';
 export { GOOD_RECEIVER, Receiver, type ReceiverShape } from './receiver/receiver.ts';
 export { calibrateDrive } from './station/calibrateDrive.ts';

@@ -14,6 +14,7 @@ import { StateMark } from '../parts/StateMark.tsx';
 import { Scroll, Table } from '../parts/Table.tsx';
 import { TableHead } from '../parts/TableHead.tsx';
 import { SaveNotice } from '../shell/SaveNotice.tsx';
+import { FmWidths } from './FmWidths.tsx';
 
 const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
 
@@ -92,6 +93,7 @@ function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evid
       {advice && advice.to !== advice.from && !isOld && (
         <Put bench={bench} dial={advice.dial} to={advice.to} reason="deviation against gain" />
       )}
+      <FmWidths bench={bench} />
       <p className="soft">Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.</p>
     </Part>
   );

@@ -1,19 +1,35 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { microphone as testMicrophone } from '../../../../tests/support/microphones.ts';
 import { toneRig } from '../../../../tests/support/rigs.ts';
 import { voiceLike } from '../../../../tests/support/signals.ts';
-import { factoryCard } from '../../rig/card.ts';
-import { usualUse } from '../../rig/microphone.ts';
+import { dialInRole, factoryCard, parseRig, positionsOf } from '../../rig/index.ts';
 import { QUIET_ROOM } from '../transmitter/microphoneStage.ts';
 import { USUAL_RADIO } from '../transmitter/parameters.ts';
 import { hearCard } from './hearCard.ts';
-import { PATHS, RECEIVERS } from './ways.ts';
+import { PATHS, RECEIVERS, REPEATERS } from './ways.ts';
 
 const rig = toneRig();
 
-const microphone = testMicrophone({ name: 'Mic one' });
-
-const _use = usualUse(microphone);
+describe('an FM repeater', () => {
+  const dunlin = parseRig(JSON.parse(readFileSync('demo/rigs/dunlin-fm.json', 'utf8')));
+  const voice = { samples: voiceLike(24000, 3), rateHz: 24000 };
+  const room = { ...QUIET_ROOM, noiseDb: null };
+  const station = { rig: dunlin, radio: USUAL_RADIO, microphone: { microphone: null, use: null, room, seed: 1 } };
+  const dial = dialInRole(dunlin, 'fm-width', 'fm');
+  const width = (name: 'wide' | 'narrow') =>
+    positionsOf(dial?.scale ?? { kind: 'values', values: [] }).find((each) => String(each)[0] === name[0]);
+  const level = (set: 'wide' | 'narrow', repeater: 'wide' | 'narrow') => {
+    const card = factoryCard(dunlin, 'fm');
+    const values = { ...card.values, [dial?.id ?? '']: width(set) ?? '' };
+    const { samples } = hearCard(voice, station, { ...card, values }, 'heard', { path: PATHS.clear.path, receiver: REPEATERS[repeater] });
+    return 10 * Math.log10(samples.reduce((sum, x) => sum + x * x, 0) / samples.length);
+  };
+  it('gives out a narrow signal 6 dB softer than a wide one in its wide channel, and as loud as a wide one there in a narrow one', () => {
+    const full = level('wide', 'wide');
+    expect(level('narrow', 'wide') - full).toBeCloseTo(-6.02, 0.5);
+    expect(level('narrow', 'narrow') - full).toBeCloseTo(0, 0.5);
+  });
+});
 
 describe('ways to listen through', () => {
   const voice = { samples: voiceLike(24000, 2), rateHz: 24000 };

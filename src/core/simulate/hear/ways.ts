@@ -1,4 +1,6 @@
 /** Paths and receivers to listen through. Levels are common practice: 10 dB is a weak signal, 20 dB a fair one. */
+
+import { type FmWidth, FULL_DEVIATION_HZ } from '../../measure/index.ts';
 import { CLEAR_PATH, type PathShape } from '../path/path.ts';
 import { FAST_AGC } from '../receiver/agc.ts';
 import { GOOD_RECEIVER, type ReceiverShape } from '../receiver/receiver.ts';
@@ -21,4 +23,10 @@ export const RECEIVERS: Readonly<Record<string, { readonly text: string; readonl
   reduced: { text: 'with noise reduction', receiver: { ...GOOD_RECEIVER, noiseReduction: 1 } },
   blanked: { text: 'with its blanker on', receiver: { ...GOOD_RECEIVER, blanker: 4 } },
   overloaded: { text: 'overloaded', receiver: { ...GOOD_RECEIVER, overloadDb: -10 } },
+};
+
+/** FM repeaters by the width of their channel: a discriminator and no AGC, so that too little deviation stays too little. */
+export const REPEATERS: Readonly<Record<FmWidth, ReceiverShape>> = {
+  wide: { ...GOOD_RECEIVER, agc: null, deviationHz: FULL_DEVIATION_HZ.wide },
+  narrow: { ...GOOD_RECEIVER, agc: null, deviationHz: FULL_DEVIATION_HZ.narrow },
 };
