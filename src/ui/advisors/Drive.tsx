@@ -16,7 +16,7 @@ import { TableHead } from '../parts/TableHead.tsx';
 import { SaveNotice } from '../shell/SaveNotice.tsx';
 import { FmWidths } from './FmWidths.tsx';
 
-const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
+const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } h3 { font-size: 15px; margin: 14px 0 4px; } h3 + p { margin: 0 0 8px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
 
 /** @param given what the page has of the evidence already */
 export function Drive({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
@@ -94,7 +94,9 @@ function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evid
         <Put bench={bench} dial={advice.dial} to={advice.to} reason="deviation against gain" />
       )}
       <FmWidths bench={bench} />
-      <p className="soft">Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.</p>
+      <p className="soft" style={{ marginTop: 10 }}>
+        Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.
+      </p>
     </Part>
   );
 }

@@ -44,7 +44,7 @@ export function FmWidths({ bench }: { bench: BenchView }) {
       <h3>Through a repeater</h3>
       <p className="soft">
         At full deviation {valueText(dial, wide.value)} comes out at {loss('wide')} and {valueText(dial, narrow.value)} at {loss('narrow')}{' '}
-        against its other users. The loss is left in: it sounds like low power, and is not. Headphones: start low.
+        against its other users. The loss is left in: it sounds like low power, and is not.
       </p>
       <Bar style={{ alignItems: 'end' }}>
         <Picker
@@ -59,6 +59,7 @@ export function FmWidths({ bench }: { bench: BenchView }) {
           renderKey={JSON.stringify([now.values, repeater, path])}
           labels={{ before: `A ${valueText(dial, wide.value)}`, after: `B ${valueText(dial, narrow.value)}` }}
           text="Hear both"
+          levels="at their own levels"
           hasNoKeys
         />
       </Bar>

@@ -20,13 +20,15 @@ type Side = Version | 'x';
 type State = 'silent' | 'rendering' | 'playing';
 
 interface HearProps {
-  /** Makes both versions, level-matched, in a worker. */
+  /** Makes both versions in a worker. */
   readonly render: () => Promise<Record<Version, Sound>>;
   /** Stands for what they are made of: another key, and they are made again while playing goes on. */
   readonly renderKey: string;
   readonly labels?: Readonly<Record<Version, string>>;
   readonly text?: string;
   readonly isDisabled?: boolean;
+  /** How their levels stand to each other. */
+  readonly levels?: string;
   /** Another on the page has the keys. */
   readonly hasNoKeys?: boolean;
 }
@@ -38,6 +40,7 @@ export function Hear({
   renderKey,
   labels = BEFORE_AFTER,
   text = 'Hear before / after',
+  levels = 'level-matched',
   isDisabled = false,
   hasNoKeys = false,
 }: HearProps) {
@@ -145,7 +148,7 @@ export function Hear({
         </Switch>
       )}
       {isOn && <Button onPress={isBlind ? endBlind : beginBlind}>{isBlind ? 'End the blind test' : 'Blind test'}</Button>}
-      {isOn && <span className="soft">level-matched; headphones: start low</span>}
+      {isOn && <span className="soft">{levels}; headphones: start low</span>}
       {isOn && isBlind && <BlindAnswer test={test} names={['A', 'B']} isOn onSay={say} />}
       {error && <span role="alert">{error}</span>}
     </>
