@@ -72,6 +72,12 @@ describe('the next mic gain', () => {
     expect(nextGain(coarse, [{ gain: 4, alc: 0.4 }], 4, ZONE).to).toBe(4);
   });
 
+  it('after one look inside the zone is looked at again; after two near its edge it is moved further in', () => {
+    for (const alc of [0.35, 0.45]) expect(nextGain(fine, [{ gain: 34, alc }], 34, ZONE).to).toBe(34);
+    const twice = [0.5, 0.5].map((alc) => ({ gain: 34, alc }));
+    expect(Number(nextGain(fine, twice, 34, ZONE).to)).toBeLessThan(34);
+  });
+
   it('takes a reading at an end of the scale for a bound', () => {
     const bound = nextGain(fine, [{ gain: 60, alc: 1 }], 60, ZONE);
     expect(Number(bound.to)).toBeLessThan(50);

@@ -46,6 +46,8 @@ const DIAL_DB = { fine: 38, coarse: 16 } as const;
 const COARSE_POSITIONS = 12;
 /** Usual decibels over a whole gain dial of so many positions (common practice). */
 export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine);
+/** A position that is right with this probability after one look is left alone. */
+const GOOD_ENOUGH = 0.4;
 /** Another position must be so much better to be worth a turn. */
 const STAY = 0.04;
 /** What a reading above the zone costs beside one inside it: at the end of the scale the sound tells less as well. */
@@ -184,12 +186,15 @@ export function nextGain(
   };
   const isTooMuch = here > most;
   let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + STAY];
+  // What was looked at once here and is likelier right than not is looked at again before it is turned.
+  const looks = readings.filter(({ gain, shiftDb = 0, shiftDoubtDb = 0 }) => gain === now && shiftDb === 0 && shiftDoubtDb === 0).length;
+  const isGood = !isTooMuch && looks === 1 && odds(belief, here, zone).inside >= GOOD_ENOUGH;
   // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
   const near = positions.filter((value) => {
     const share = shareOf(dial, value);
     return share >= LEAST_PART * here && share > 0 && share <= most;
   });
-  for (const value of near) {
+  for (const value of isGood ? [] : near) {
     const other = worthOf(value);
     if (other > worth) [to, worth] = [value, other];
   }
