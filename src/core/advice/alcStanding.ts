@@ -54,7 +54,7 @@ export function alcStanding(
   rig: RigProfile,
   now: StandingCard,
   readings: readonly AlcReading[],
-  voice: Pick<HeardOver, 'voice' | 'responseDb'> | null,
+  voice: HeardOver | null,
   most: Fraction = 1,
 ): AlcStanding {
   const dial = dialInRole(rig, 'mic-gain', now.mode);
@@ -93,7 +93,7 @@ export function shiftSince(
   rig: RigProfile,
   then: StandingCard,
   now: StandingCard,
-  voice: Pick<HeardOver, 'voice' | 'responseDb'> | null,
+  voice: HeardOver | null,
 ): { shiftDb: Decibels; shiftDoubtDb: Decibels } {
   const change = soundChange(rig, sounding(then), sounding(now));
   if (!change) return { shiftDb: 0, shiftDoubtDb: 0 };

@@ -78,6 +78,18 @@ describe('order of business', () => {
     expect(nextAnswer(ask(over({ radios: [bounded] }))).goal.drive).toBe('ok');
   });
 
+  it('a fault whose products fall elsewhere is told with the "done"; at a step of a run it comes first', () => {
+    const overs = [0.4, 0.4, 0.4, 0.4].map((alc) =>
+      over({ alc, voices: flatVoice(), radios: [radio(['overdrive'], -50)] }, { 'mic-gain': 50 }),
+    );
+    const step = nextAnswer({ ...ask(...overs), scope: [] });
+    expect(step).toMatchObject({ status: 'move', goal: { drive: 'ok', alc: 'ok' } });
+    expect(step.set.map(({ dial }) => dial.id)).toEqual(['mic-gain']);
+    expect(Number(step.set[0].to)).toBeLessThan(50);
+    const sound = overs.map((each) => ({ ...each, radios: [radio([], -50)] }));
+    expect(nextAnswer({ ...ask(...sound), scope: [] })).toMatchObject({ status: 'done', set: [] });
+  });
+
   it('level: down above the zone, up below it', () => {
     const gain = (alc: number) => Number(set(ask(over({ alc }, { 'mic-gain': 50 })))['mic-gain'] ?? 50);
     expect(gain(0.9)).toBeLessThan(50);

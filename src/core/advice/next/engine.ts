@@ -1,3 +1,8 @@
+/**
+ * The next move from everything known so far. Order of business: safety, level, compression, tone, done. Dials of one
+ * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
+ * Stateless and deterministic: the same history gives the same answer.
+ */
 import { type Finding, spoiltBy } from '../../findings/index.ts';
 import {
   type Card,
@@ -368,8 +373,10 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     };
   if (tone && !tone.isSure && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
-  if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
   const tooMuch = tooMuchDrive(driven(input));
+  // A run is led by hand: a fault of the drive, wherever its products fall, comes before any step is done.
+  if (input.scope && tooMuch !== null) return backOff(input, last, look);
+  if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
   const done = plain(
     'done',
     `Level, compression and tone are where they belong. ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
