@@ -1,6 +1,6 @@
 /** What readings and recordings say of a card as it stands, as core weighs them. */
-import { type AlcStanding, alcStanding, type HeardOver, tooMuchDrive } from '@/core/advice/index.ts';
-import { responseOf } from '@/core/rig/index.ts';
+import { type AlcStanding, alcStanding, type HeardOver, tooMuchDrive, withZone } from '@/core/advice/index.ts';
+import { type RigProfile, responseOf } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 
 /** The voice that levels are worked out from, with what it went through; null where none was measured. */
@@ -11,16 +11,23 @@ export function heardVoice({ over, voice }: Pick<BenchView, 'over' | 'voice'>): 
   return { voice: heard.measured.detail, responseDb: responseOf(rig.profile, { mode: card.mode, values: revision.values }) };
 }
 
-/** The ALC readings. @param zone of a school; the profile's own when left out */
-export function standingOf(bench: BenchView, zone?: readonly [number, number]): AlcStanding {
+/** The card's rig with the zone that its ALC is to stand in. */
+export const schooledRig = ({ card, school }: Pick<BenchView, 'card' | 'school'>): RigProfile =>
+  withZone(card.rig.profile, school.wish.alcZone);
+
+/** The ALC readings. @param zone of a school; the card's own when left out */
+export function standingOf(bench: BenchView, zone = bench.school.wish.alcZone): AlcStanding {
   const { card, readings } = bench;
   const [newest] = card.revisions;
-  const { profile } = card.rig;
   const read = [...readings]
     .reverse()
     .flatMap(({ alc, revision: { values, use } }) => (alc === null ? [] : [{ alc, card: { mode: card.mode, values, use } }]));
-  const rig = zone ? { ...profile, alc: { ...profile.alc, zone: [zone[0], zone[1]] as [number, number] } } : profile;
-  return alcStanding(rig, { mode: card.mode, values: newest.values, use: newest.use }, read, heardVoice(bench));
+  return alcStanding(
+    withZone(card.rig.profile, zone),
+    { mode: card.mode, values: newest.values, use: newest.use },
+    read,
+    heardVoice(bench),
+  );
 }
 
 /** Why an I/Q recording shows too much drive, in a sentence; null where none does. */

@@ -19,7 +19,8 @@ import { practiceCard, practiceOver } from '../../src/server/practice/practiceCa
 import { addReading, listReadings } from '../../src/server/readings/readings.ts';
 import { Refused } from '../../src/server/requests/refused.ts';
 import { readRequest } from '../../src/server/requests/requests.ts';
-import { actInTuneRun, lastSchool, listTuneRuns, loadTuneRun, schoolOfCard, startTuneRun } from '../../src/server/tune/tuneRuns.ts';
+import { schoolOfCard } from '../../src/server/tune/cardSchool.ts';
+import { actInTuneRun, lastSchool, listTuneRuns, loadTuneRun, startTuneRun } from '../../src/server/tune/tuneRuns.ts';
 
 let cardId = 0;
 const SCHOOL = { alc: '30-50', compression: 'token', order: 'compressor-first', ears: 'files' } as const;
@@ -66,7 +67,7 @@ describe('a run', () => {
     await begin({ alc: 'full', compression: 'none' });
     const card = await loadCard(cardId);
     expect(await lastSchool(card?.operator.id ?? 0)).toMatchObject({ alc: 'full', compression: 'none' });
-    expect(await schoolOfCard(cardId)).toEqual({ alcZone: [0.5, 0.67], compression: 'none' });
+    expect(card && (await schoolOfCard(card))).toEqual({ wish: { alcZone: [0.5, 0.67], compression: 'none' }, isChosen: true });
     expect((await listTuneRuns(2)).map(({ run }) => run.alc)).toEqual(['full', '30-50']);
   });
 
@@ -130,7 +131,7 @@ describe('a practice radio', () => {
     expect(history.length).toBeGreaterThanOrEqual(3);
     expect(history.every(({ alc, voices }) => alc !== null && voices.length === 1)).toBe(true);
     expect(history.some(({ radios }) => radios.length === 1)).toBe(true);
-    const school = await schoolOfCard(copy);
+    const { wish: school } = await schoolOfCard(card);
     const answer = nextAnswer({ rig: card.rig.profile, mode: card.mode, purpose: card.purpose, school, overs: history });
     expect(['move', 'measure', 'done', 'stop']).toContain(answer.status);
     expect(answer.goal.drive).not.toBe('unknown');
@@ -138,11 +139,11 @@ describe('a practice radio', () => {
 
   it('is played by the engine, from the first revision on', async () => {
     const copy = await practiceCard(cardId, 2);
-    const overs = await enginePlays(copy, await schoolOfCard(copy));
+    const overs = await enginePlays(copy);
     expect(overs.length).toBeGreaterThan(1);
     expect(overs.length).toBeLessThanOrEqual(10);
     expect(overs.slice(0, -1).every(({ status }) => status === 'move' || status === 'measure')).toBe(true);
-    await expect(enginePlays(cardId, await schoolOfCard(cardId))).rejects.toThrow('real radio');
+    await expect(enginePlays(cardId)).rejects.toThrow('real radio');
   }, 240_000);
 });
 

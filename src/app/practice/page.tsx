@@ -6,7 +6,6 @@ import { loadBenchOf } from '@/server/bench/bench.ts';
 import { historyOf } from '@/server/bench/history.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
 import { load } from '@/server/requests/answer.ts';
-import { schoolOfCard } from '@/server/tune/tuneRuns.ts';
 import { idOf, type Params } from '../paging.ts';
 
 export const metadata: Metadata = { title: 'Practice' };
@@ -17,6 +16,6 @@ export default async function Page({ searchParams }: { searchParams: Params }) {
   if (!bench) redirect('/welcome');
   const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
   const { card: shown } = bench;
-  const [history, school] = await load(() => Promise.all([shown.practiceRadio === null ? [] : historyOf(shown), schoolOfCard(shown.id)]));
-  return <Practice key={shown.id} bench={bench} neighbours={neighbours} history={history} school={school} />;
+  const history = await load(async () => (shown.practiceRadio === null ? [] : historyOf(shown)));
+  return <Practice key={shown.id} bench={bench} neighbours={neighbours} history={history} />;
 }

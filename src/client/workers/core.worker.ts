@@ -2,12 +2,17 @@
 import { expose } from 'comlink';
 import { createSHA256 } from 'hash-wasm';
 import {
+  type AirCheck,
   adviseEqualizer,
+  airCheckNext,
+  type CheckedCard,
   type CopiedCard,
   copyOrSay,
   type FitAnswer,
   type FitInput,
+  type NextAnswer,
   type NextInput,
+  nextAnswer,
   type School,
   type StartingCard,
   startingCard,
@@ -78,6 +83,12 @@ const work = {
 
   /** What to do next at a step of a Tune run. */
   tuneMove: (input: NextInput, card: Card): TuneMove => tuneMove(input, card),
+
+  /** What to do next, from all overs of a card. */
+  next: (input: NextInput): NextAnswer => nextAnswer(input),
+
+  /** What to do next in an air check. */
+  airCheckNext: (checked: CheckedCard, check: AirCheck): string => airCheckNext(checked, check),
 
   fit: (input: FitInput): FitAnswer | string => adviseEqualizer(input),
 

@@ -2,11 +2,20 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { factoryCard, parseRig } from '../rig/index.ts';
 import { airCheck, type CheckLine, linesOf, orderDone, saidIn } from './airCheck.ts';
+import { airCheckNext, type CheckedCard } from './airCheckNext.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
 const base = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'mic-gain': 50 }, use: null };
 const lines = (...texts: string[]): CheckLine[] => texts.map((text, id) => ({ id, text, isUndone: false }));
 const of = (...texts: string[]) => airCheck(rig, base, lines(...texts));
+const checked: CheckedCard = {
+  rig,
+  purpose: 'balanced',
+  school: { alcZone: rig.alc.zone, compression: 'none' },
+  use: null,
+  heardBy: { station: 'QA1A', path: 'local' },
+};
+const next = (...texts: string[]) => airCheckNext(checked, of(...texts));
 const set = ({ changed }: ReturnType<typeof airCheck>) => Object.fromEntries(changed.map(({ dial, to }) => [dial.id, to]));
 
 describe('an air check', () => {
@@ -41,10 +50,18 @@ describe('an air check', () => {
   });
 
   it('says when the ALC must be read again, then which gain, then to ask', () => {
-    expect(of().next).toContain('type what it shows');
-    expect(of('alc .4', '2400 +3', '400 -2').next).toBe('Read the ALC again: 2 dials have moved since.');
-    expect(of('2400 +3', 'alc .9').next).toMatch(/^Mic gain 50 % → .*expect about/);
-    expect(of('2400 +3', 'alc .4').next).toContain('Ask how it sounds');
+    expect(next()).toContain('type what it shows');
+    expect(next('alc .4', '2400 +3', '400 -2')).toBe('Read the ALC again: 2 dials have moved since.');
+    expect(next('2400 +3', 'alc .9')).toMatch(/^Mic gain 50 → .*%, expect about .* The ALC was above the zone\.$/);
+    expect(next('2400 +3', 'alc .4')).toContain('Ask how it sounds');
+  });
+
+  it('what is heard of the dials as they stand is turned into dials; of dials that have moved since it is not', () => {
+    expect(next('alc .4', 'very muffled')).toMatch(/Slider 2400 Hz .*→ \+\d/);
+    expect(next('alc .4', 'very muffled')).toContain('muffled');
+    expect(next('very muffled', '2400 +3', 'alc .4')).toContain('Ask how it sounds');
+    const taken = lines('alc .4', 'very muffled').map((line) => ({ ...line, isUndone: line.id === 1 }));
+    expect(airCheckNext(checked, airCheck(rig, base, taken))).toContain('Ask how it sounds');
   });
 
   it('undo, typed or of a single line, takes back what it did', () => {

@@ -4,7 +4,7 @@
  */
 import { type LineMove, type MeterReading, type Remark, readDialLine, readReport, type SignalReport } from '../language/index.ts';
 import { type Card, type Dial, type DialValue, type RigProfile, valueOn } from '../rig/index.ts';
-import { type AlcReading, alcStanding, gainSentence, type Said, type StandingCard } from './alcStanding.ts';
+import type { Said, StandingCard } from './alcStanding.ts';
 
 /** Which end of a check this station is: checked, or the one that listens and advises. */
 export const CHECK_SIDES = ['checked', 'checking'] as const;
@@ -33,6 +33,8 @@ export interface CheckStep {
   readonly warnings: readonly string[];
   /** Number of dial changes of the check that stood when it was said. */
   readonly after: number;
+  /** The card as it stood then, with what the line itself did. */
+  readonly card: Card;
 }
 
 export interface AirCheck {
@@ -43,7 +45,6 @@ export interface AirCheck {
   readonly changed: readonly { readonly dial: Dial; readonly from: DialValue; readonly to: DialValue }[];
   /** Dials moved since the ALC was read last; null before any reading. */
   readonly movedSinceAlc: number | null;
-  readonly next: string;
 }
 
 const NOTHING = { moves: [], reading: null, remarks: [], signal: null, offers: [], explained: [], warnings: [] } as const;
@@ -56,12 +57,11 @@ export function airCheck(rig: RigProfile, base: StandingCard, lines: readonly Ch
   const start: Card = { mode: base.mode, values: base.values };
   const history: Card[] = [start];
   const steps: CheckStep[] = [];
-  const readings: AlcReading[] = [];
   let [lastMoves, movedSince]: [readonly LineMove[], number | null] = [[], null];
   for (const line of lines) {
     const now = history[history.length - 1];
     if (line.isUndone) {
-      steps.push({ ...NOTHING, line, kind: 'note', after: history.length - 1 });
+      steps.push({ ...NOTHING, line, kind: 'note', after: history.length - 1, card: now });
       continue;
     }
     const said = understood(line, rig, now, { lastMoves, before: history.at(-2) ?? start });
@@ -71,18 +71,15 @@ export function airCheck(rig: RigProfile, base: StandingCard, lines: readonly Ch
       lastMoves = said.moves;
       if (movedSince !== null) movedSince += said.moves.length;
     }
-    if (said.reading?.alc !== undefined) {
-      movedSince = 0;
-      readings.push({ alc: said.reading.alc, card: { ...history[history.length - 1], use: base.use } });
-    }
-    steps.push({ ...said, line, after: history.length - 1 });
+    if (said.reading?.alc !== undefined) movedSince = 0;
+    steps.push({ ...said, line, after: history.length - 1, card: history[history.length - 1] });
   }
   const card = history[history.length - 1];
   const changed = rig.dials
     .map((dial) => ({ dial, from: valueOn(start, dial), to: valueOn(card, dial) }))
     .filter(({ from, to }) => from !== to);
   const context = { lastMoves, before: history.at(-2) ?? start };
-  return { steps, card, context, changed, movedSinceAlc: movedSince, next: nextOf(rig, { ...card, use: base.use }, readings, movedSince) };
+  return { steps, card, context, changed, movedSinceAlc: movedSince };
 }
 
 /** What a line would be understood as, before it is entered. */
@@ -90,7 +87,7 @@ export const meaningOf = (rig: RigProfile, { card, context }: AirCheck, text: st
   understood({ text }, rig, card, context);
 
 /** A line as it was understood. */
-export type Understood = Omit<CheckStep, 'line' | 'after'>;
+export type Understood = Omit<CheckStep, 'line' | 'after' | 'card'>;
 
 function understood({ text }: Pick<CheckLine, 'text'>, rig: RigProfile, card: Card, context: AirCheck['context']): Understood {
   const line = readDialLine(text, rig, card, context);
@@ -109,16 +106,6 @@ function understood({ text }: Pick<CheckLine, 'text'>, rig: RigProfile, card: Ca
   const done = told.length > 0 ? readDialLine(told.map(({ line: words }) => words).join(', '), rig, card, context) : null;
   const doing = done?.kind === 'do' ? { moves: done.moves, explained: done.explained, warnings: done.warnings } : {};
   return { ...NOTHING, ...doing, kind: 'remark', remarks, signal, offers };
-}
-
-/** What to do next, in a sentence. */
-function nextOf(rig: RigProfile, card: StandingCard, readings: readonly AlcReading[], movedSince: number | null): string {
-  if (movedSince === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
-  if (movedSince > 0) return `Read the ALC again: ${movedSince === 1 ? 'one dial has' : `${movedSince} dials have`} moved since.`;
-  const { gain, newest } = alcStanding(rig, card, readings, null);
-  const [low, high] = rig.alc.zone;
-  if (gain && newest && (newest.alc < low || newest.alc > high)) return gainSentence(rig, gain);
-  return 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
 }
 
 /** The operators' order of a check, with what was touched or read. */

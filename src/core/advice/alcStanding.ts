@@ -127,9 +127,13 @@ function microphoneShift(then: MicrophoneUse | null, now: MicrophoneUse | null):
   return JSON.stringify(rest) === JSON.stringify(others) ? amplitudeToDb(before / after) : null;
 }
 
+/** A reading that is to be expected, and its range: "about 0.45 (0.35 to 0.55)". */
+export const alcAbout = ({ alc }: RigProfile, [low, likely, high]: readonly [Fraction, Fraction, Fraction]): string =>
+  `about ${readingText(alc, likely)} (${readingText(alc, low)} to ${readingText(alc, high)})`;
+
 /** The next value in a sentence: "30 → 26, expect about 0.45". */
-export function gainSentence(rig: RigProfile, { dial, from, to, expected: [low, likely, high] }: NonNullable<AlcStanding['gain']>): string {
-  const about = `expect about ${readingText(rig.alc, likely)} (${readingText(rig.alc, low)} to ${readingText(rig.alc, high)})`;
+export function gainSentence(rig: RigProfile, { dial, from, to, expected }: NonNullable<AlcStanding['gain']>): string {
+  const about = `expect ${alcAbout(rig, expected)}`;
   return from === to
     ? `Leave ${dial.label} at ${valueText(dial, from)}: ${about}.`
     : `${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}, ${about}.`;

@@ -1,52 +1,111 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { readReport } from '../language/index.ts';
 import { factoryCard, parseRig } from '../rig/index.ts';
 import { type AlcReading, alcStanding } from './alcStanding.ts';
-import { beforeTone, type LevelInput } from './beforeTone.ts';
+import { beforeTone, type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
+import { type NextAnswer, nextAnswer, type SeenOver } from './next/index.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
 const card = { ...factoryCard(rig, 'usb'), use: null };
 const gain = rig.dials.find(({ role }) => role === 'mic-gain');
 const at = (value: number) => ({ ...card, values: { ...card.values, [gain?.id ?? '']: value } });
-const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}): LevelInput => ({
-  rig,
-  standing: alcStanding(rig, at(50), readings, null),
-  swr: null,
-  tooMuchDrive: null,
-  ...change,
-});
 const read = (alc: number, value = 50): AlcReading => ({ card: at(value), alc });
 const [low, high] = rig.alc.zone;
 
+const over = ({ alc, card: then }: AlcReading, change: Partial<SeenOver> = {}): SeenOver => ({
+  card: then,
+  alc,
+  compressionDb: null,
+  swr: null,
+  voices: [],
+  radios: [],
+  ...change,
+});
+const engine = (overs: readonly SeenOver[], compression: 'none' | 'token' = 'none'): NextAnswer =>
+  nextAnswer({ rig, mode: 'usb', purpose: 'balanced', school: { alcZone: [low, high], compression }, overs });
+const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}): LevelInput => ({
+  rig,
+  card: at(50),
+  standing: alcStanding(rig, at(50), readings, null),
+  swr: null,
+  tooMuchDrive: null,
+  answer: readings.length > 0 ? engine(readings.map((reading) => over(reading))) : null,
+  ...change,
+});
+
 describe('before any tone', () => {
   it('nothing where the level is right, and nothing where nobody has read it', () => {
-    expect(beforeTone(level([read((low + high) / 2)]), [], 3)).toBeNull();
+    expect(beforeTone(level(Array.from({ length: 6 }, () => read((low + high) / 2))), [], 3)).toBeNull();
     expect(beforeTone(level([]), [], 3)).toBeNull();
   });
 
-  it('the mic gain goes down from above the zone and up from below it', () => {
+  it('the mic gain goes where the engine puts it: down from above the zone and up from below it', () => {
     const down = beforeTone(level([read(high + 0.3)]), [], 3);
     expect(down).toMatchObject({ kind: 'move', skips: 'alc-3' });
-    expect(Number(down?.move?.to)).toBeLessThan(50);
+    expect(Number(down?.moves?.[0].to)).toBeLessThan(50);
+    expect(down?.moves?.[0].to).toBe(engine([over(read(high + 0.3))]).set[0].to);
     expect(down?.text).toContain('speech peaks belong');
-    expect(Number(beforeTone(level([read(0)]), [], 3)?.move?.to)).toBeGreaterThan(50);
+    expect(down?.expect).toMatch(/Expect the ALC about/);
+    expect(Number(beforeTone(level([read(0)]), [], 3)?.moves?.[0].to)).toBeGreaterThan(50);
+  });
+
+  it('what is on the card already is not asked for again', () => {
+    const input = level([read(high + 0.3)]);
+    const to = Number(input.answer?.set[0].to);
+    const set = { ...input, card: at(to), standing: alcStanding(rig, at(to), [read(high + 0.3)], null) };
+    expect(beforeTone(set, [], 4)).toBeNull();
   });
 
   it('a stale reading counts by what is to be expected now', () => {
     // Read in the middle of the zone with far less gain than now.
     const stale = beforeTone(level([read((low + high) / 2, 25)]), [], 3);
     expect(stale?.text).toContain('likely outside now');
-    expect(Number(stale?.move?.to)).toBeLessThan(50);
+    expect(Number(stale?.moves?.[0].to)).toBeLessThan(50);
+  });
+
+  it('compression and the gain that goes with it are set together, and "Not this" to it outlasts the revision', () => {
+    const readings = [read((low + high) / 2)];
+    const answer = engine(
+      readings.map((reading) => over(reading)),
+      'token',
+    );
+    const step = beforeTone(level(readings, { answer }), [], 3);
+    expect(step?.moves?.some(({ dial }) => dial.stage === 'compressor')).toBe(true);
+    expect(step?.text).toContain('as your school has it');
+    expect(step?.skips).toBe(SKIPS_COMPRESSION);
+    expect(beforeTone(level(readings, { answer }), [SKIPS_COMPRESSION], 9)).toBeNull();
+  });
+
+  it('words of other stations turn the equalizer where nobody recorded anything', () => {
+    const { remarks } = readReport('muffled');
+    const report = { station: 'QA1A', path: 'local' as const, remarks };
+    const steady = Array.from({ length: 6 }, () => over(read((low + high) / 2)));
+    const answer = engine([...steady.slice(1), { ...steady[0], reports: [report, { ...report, station: 'QB2B' }] }]);
+    const step = beforeTone(level([read((low + high) / 2)], { answer }), [], 3);
+    expect(step?.moves?.every(({ dial }) => dial.stage === 'equalizer')).toBe(true);
+    expect(step?.text).toMatch(/muffled/i);
   });
 
   it('overdrive comes before the level, and a bad SWR before both', () => {
     const driven = { tooMuchDrive: 'overdrive.' };
     expect(beforeTone(level([read(0)], driven), [], 3)).toMatchObject({ kind: 'move', text: 'overdrive.', skips: 'overdrive-3' });
-    expect(Number(beforeTone(level([read(0)], driven), [], 3)?.move?.to)).toBeLessThan(50);
+    expect(Number(beforeTone(level([read(0)], driven), [], 3)?.moves?.[0].to)).toBeLessThan(50);
     // Above the zone as well, both ask for the same.
     const both = beforeTone(level([read(high + 0.3)], driven), [], 3);
-    expect(both).toMatchObject({ skips: 'overdrive-3', move: { to: beforeTone(level([read(high + 0.3)]), [], 3)?.move?.to } });
+    expect(both?.skips).toBe('overdrive-3');
+    expect(both?.moves?.[0].to).toBe(beforeTone(level([read(high + 0.3)]), [], 3)?.moves?.[0].to);
     expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [], 3)?.title).toContain('antenna');
+  });
+
+  it('what the engine stops for is told once, whatever it is', () => {
+    const answer = { ...engine([over(read(high))]), status: 'stop' as const, why: 'Look at the switch.', set: [] };
+    expect(beforeTone(level([read(high)], { answer }), [], 3)).toMatchObject({
+      kind: 'none',
+      text: 'Look at the switch.',
+      skips: 'stop-3',
+    });
+    expect(beforeTone(level([read(high)], { answer }), ['stop-3'], 3)).toBeNull();
   });
 
   it('"Not this" leaves it aside', () => {

@@ -1,46 +1,63 @@
-/** What comes before any tone: a bad SWR, an overdriven transmitter, an ALC outside its zone. Null where nothing does. */
-import { positionsOf, type RigProfile, readingText, shareOf } from '../rig/index.ts';
+/**
+ * What comes before any tone at the Bench: a bad SWR, an overdriven transmitter, whatever the engine would stop for, and
+ * what it would set for level and compression. Null where nothing does.
+ */
+import { type Card, positionsOf, type RigProfile, readingText, shareOf, valueOn } from '../rig/index.ts';
 import { fixed } from '../units/index.ts';
 import { gainSpanDb } from './alcGain.ts';
-import { type AlcStanding, gainSentence } from './alcStanding.ts';
+import { type AlcStanding, alcAbout, gainSentence } from './alcStanding.ts';
+import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
+import { MOST_SWR } from './next/drive.ts';
+import type { NextAnswer } from './next/seen.ts';
 import type { NextStep } from './nextStep.ts';
 
 /** Level and safety of the card as it stands. */
 export interface LevelInput {
+  /** With the zone that the ALC is to stand in. */
   readonly rig: RigProfile;
+  /** As it stands. */
+  readonly card: Card;
   readonly standing: AlcStanding;
   /** The newest SWR that was read; null where none was. */
   readonly swr: number | null;
   /** Why an I/Q recording of the card as it stands shows too much drive, in a sentence; null where none does. */
   readonly tooMuchDrive: string | null;
+  /** What the engine says to all overs of the card; null where it has none, or is at work. */
+  readonly answer: NextAnswer | null;
 }
 
-/** Above this the antenna is looked at before anything is turned (common practice). */
-export const MOST_SWR = 3;
 /** A first step down from overdrive. */
 const STEP_DOWN_DB = 3;
 /** A stale reading counts as out of the zone once that is likelier than not. */
 const LIKELY = 0.5;
+/** A card keeps so many characters of a reason. */
+const MOST_WHY = 300;
+/** "Not this" to compression is remembered with the card, not with one revision of it. */
+export const SKIPS_COMPRESSION = 'compression';
 
 /**
  * @param skipped what the operator left aside: safety and level for one revision of the card only
  * @param revision of the card as it stands
  */
-export function beforeTone(
-  { rig, standing, swr, tooMuchDrive }: LevelInput,
-  skipped: readonly string[],
-  revision: number,
-): NextStep | null {
-  const [drive, alc] = [`overdrive-${revision}`, `alc-${revision}`];
+export function beforeTone(input: LevelInput, skipped: readonly string[], revision: number): NextStep | null {
+  const { rig, standing, swr, tooMuchDrive, answer, card } = input;
+  const skips = (what: string) => `${what}-${revision}`;
   if (swr !== null && swr > MOST_SWR)
     return {
       kind: 'none',
       title: 'Stop and look at the antenna',
       text: `The SWR was read as ${fixed(swr, 1)}. No dial mends that: stop transmitting, look at the antenna and its cable, and read it again.`,
     };
-  if (tooMuchDrive !== null && !skipped.includes(drive)) return lessDrive(tooMuchDrive, standing, drive);
-  return skipped.includes(alc) ? null : level(rig, standing, alc);
+  const isOpen = (what: string) => !skipped.includes(skips(what));
+  // Two tones tell of the drive as well; once the gain is down on the card, they were another card's.
+  const drive = tooMuchDrive ?? (answer && pendingOf(answer, card).length > 0 ? answer.reasons.drive : null);
+  if (drive && isOpen('overdrive')) return lessDrive(drive, standing, skips('overdrive'));
+  return (
+    (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
+    asTheEngineSays(input, skipped, skips('alc')) ??
+    (isOpen('alc') ? staleLevel(rig, standing, skips('alc')) : null)
+  );
 }
 
 function lessDrive(text: string, { gain }: AlcStanding, skips: string): NextStep {
@@ -58,24 +75,64 @@ function lessDrive(text: string, { gain }: AlcStanding, skips: string): NextStep
     ...step,
     title: moveText(dial, from, to),
     expect: 'Make another I/Q recording then; the tone is judged once the next channel is clean.',
-    move: { dial, from, to, why: 'the transmitter was overdriven' },
+    moves: [{ dial, from, to, why: 'the transmitter was overdriven' }],
   };
 }
 
-function level(rig: RigProfile, { newest, gain }: AlcStanding, skips: string): NextStep | null {
-  if (!newest || !gain || gain.from === gain.to) return null;
-  const [low, high] = rig.alc.zone;
-  const isStale = newest.changed.length > 0;
-  const isOutside = newest.alc < low || newest.alc > high;
-  if (isStale ? gain.now.chance >= LIKELY : !isOutside) return null;
+/** What of an answer is still to do: a dial that was moved since, to whatever, is the operator's own choice. */
+const pendingOf = ({ set }: NextAnswer, card: Card) => set.filter(({ dial, from }) => valueOn(card, dial) === from);
+
+/** A radio that does not do what its dials say, or holds the ALC: nothing is gained by turning more of them. */
+function stopped({ answer }: LevelInput, skips: string): NextStep | null {
+  if (answer?.status !== 'stop') return null;
+  return { kind: 'none', title: 'Stop and look', text: answer.why, skips };
+}
+
+/** Level and compression, and a tone by other stations' words; what a recording says of the tone is the fit's. */
+function asTheEngineSays({ rig, card, standing, answer }: LevelInput, skipped: readonly string[], skipsLevel: string): NextStep | null {
+  if (answer?.status !== 'move') return null;
+  const { reasons, goal, expected } = answer;
+  const pending = pendingOf(answer, card);
+  const isTone = pending.some(({ dial }) => dial.stage === 'equalizer');
+  const isByWords = isTone && goal.toneErrorDb === null;
+  const isCompression = pending.some(({ dial }) => dial.stage === 'compressor');
+  // The gain that makes up for an equalizer comes after it.
+  const isLevel = !isTone || isByWords || isCompression || goal.alc === 'high' || goal.alc === 'low';
+  const own = pending.filter(({ dial }) => (dial.stage === 'equalizer' ? isByWords : isLevel));
+  const skips = isCompression ? SKIPS_COMPRESSION : skipsLevel;
+  const because = [reasons.compression, isByWords ? reasons.tone : undefined, reasons.level]
+    .filter((text) => text !== undefined)
+    .join('; ');
+  if (own.length === 0 || because === '' || skipped.includes(skips)) return null;
+  const moves = own.map(({ dial, from, to }): FittedMove => ({ dial, from, to, why: because.slice(0, MOST_WHY) }));
+  const [{ dial, from, to }] = moves;
+  return {
+    kind: 'move',
+    title: moves.length === 1 ? moveText(dial, from, to) : `Set ${moves.length} dials together`,
+    text: `${because[0].toUpperCase()}${because.slice(1)}. ${zoneText(rig, standing)}`.trim(),
+    ...(expected.alc && { expect: `Expect the ALC ${alcAbout(rig, expected.alc)}.` }),
+    skips,
+    moves,
+  };
+}
+
+function zoneText({ alc }: RigProfile, { newest }: AlcStanding): string {
+  if (!newest) return '';
+  const [low, high] = alc.zone;
+  return `The ALC read ${readingText(alc, newest.alc)}; speech peaks belong between ${readingText(alc, low)} and ${readingText(alc, high)}.`;
+}
+
+/** The card has changed since the last over, and what was changed is likely to bring the level out of its zone. */
+function staleLevel(rig: RigProfile, standing: AlcStanding, skips: string): NextStep | null {
+  const { newest, gain } = standing;
+  if (!newest || !gain || gain.from === gain.to || newest.changed.length === 0 || gain.now.chance >= LIKELY) return null;
   const { dial, from, to } = gain;
-  const where = `The ALC read ${readingText(rig.alc, newest.alc)}; speech peaks belong between ${readingText(rig.alc, low)} and ${readingText(rig.alc, high)}.`;
   return {
     kind: 'move',
     title: moveText(dial, from, to),
-    text: isStale ? `${where} Since then ${newest.changed.join(', ')} changed, and it is likely outside now.` : where,
+    text: `${zoneText(rig, standing)} Since then ${newest.changed.join(', ')} changed, and it is likely outside now.`,
     expect: gainSentence(rig, gain),
     skips,
-    move: { dial, from, to, why: isStale ? 'the ALC is likely outside its zone' : 'the ALC was outside its zone' },
+    moves: [{ dial, from, to, why: 'the ALC is likely outside its zone' }],
   };
 }

@@ -29,10 +29,12 @@ export {
   orderDone,
   saidIn,
 } from './airCheck.ts';
+export { airCheckNext, type CheckedCard } from './airCheckNext.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,
   type AlcStanding,
+  alcAbout,
   alcStanding,
   changedSince,
   gainSentence,
@@ -42,7 +44,7 @@ export {
   type StandingCard,
 } from './alcStanding.ts';
 export { isBaseline, toBaseline } from './baseline.ts';
-export { beforeTone, type LevelInput, MOST_SWR } from './beforeTone.ts';
+export { type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
 export { type Calibration, calibrations } from './calibration.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
@@ -71,11 +73,13 @@ export {
   type LoopOver,
   type LoopRadio,
   type LoopWish,
+  MOST_SWR,
   type NextAnswer,
   type NextInput,
   nextAnswer,
   type Purposed,
   parseHistory,
+  type Reasons,
   type SchoolWish,
   type SeenOver,
   type SeenVoice,
@@ -91,6 +95,7 @@ export {
   toneCameText,
   tooMuchDrive,
   trueState,
+  withZone,
 } from './next/index.ts';
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';

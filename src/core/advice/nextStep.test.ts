@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { parametricRig } from '../../../tests/support/rigs.ts';
 import type { Finding } from '../findings/index.ts';
 import { dialOf } from '../rig/rig.ts';
+import type { LevelInput } from './beforeTone.ts';
 import type { FitAnswer } from './equalizerAdvice.ts';
 import type { Fit } from './fitEqualizer.ts';
+import type { NextAnswer } from './next/index.ts';
 import { nextStep, type StepInput } from './nextStep.ts';
 
 const rig = parametricRig(3);
@@ -24,12 +26,32 @@ const answer = (ranked: number, moves = 3, gainDb = 3): FitAnswer =>
   }) as unknown as FitAnswer;
 const spoilt: Finding = { code: 'clipping', severity: 'fault', text: 'Clipped.', evidence: 'samples at full scale' };
 const measured = { id: 7, revision: 2, status: 'done' as const, error: null, findings: [] };
+const engine = (status: NextAnswer['status'], why: string): NextAnswer => ({
+  status,
+  why,
+  reasons: {},
+  set: [],
+  expected: { alc: null, toneErrorDb: null },
+  confidence: 0.9,
+  runnersUp: [],
+  goal: { alc: 'ok', drive: 'ok', compression: 'ok', toneErrorDb: 1, bestToneErrorDb: 1 },
+  learned: { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] },
+});
+const level: LevelInput = {
+  rig,
+  card: { mode: 'usb', values: {} },
+  standing: { newest: null, gain: null },
+  swr: null,
+  tooMuchDrive: null,
+  answer: null,
+};
 const input = (change: Partial<StepInput>): StepInput => ({
   over: measured,
   revision: 2,
   newerOverId: null,
   fit: answer(2),
-  level: null,
+  level,
+  isThinking: false,
   skipped: [],
   ...change,
 });
@@ -51,6 +73,25 @@ describe('the next step', () => {
     ['moves that help together only', { fit: answer(0, 3) }, 'together', /3 of them/],
     ['nothing worth a hand', { fit: answer(2, 3, 0) }, 'no-change', /no dial brings it noticeably closer/],
     ['a card changed since', { fit: answer(0, 0, 0), revision: 3 }, 'make-over', /revision 2/],
+    ['overs that are still being put together', { isThinking: true }, 'working', /all overs of this card/],
+    [
+      'no dial left, and the engine wants another look',
+      { fit: answer(2, 3, 0), level: { ...level, answer: engine('measure', 'Read the ALC once more.') } },
+      'record',
+      /Read the ALC once more/,
+    ],
+    [
+      'no dial left, and all is right',
+      { fit: answer(2, 3, 0), level: { ...level, answer: engine('done', 'Level and tone belong there.') } },
+      'no-change',
+      /Level and tone belong there/,
+    ],
+    [
+      'no equalizer, and all is right',
+      { fit: 'No equalizer.', level: { ...level, answer: engine('done', 'The level is right.') } },
+      'no-change',
+      /The level is right/,
+    ],
     ['a newer over with these numbers', { fit: answer(0, 0, 0), revision: 3, newerOverId: 9 }, 'newer', /over 9/],
   ])('%s', (_, change, kind, text) => {
     const step = nextStep(input(change));
@@ -63,7 +104,7 @@ describe('the next step', () => {
     const first = nextStep(input({}));
     expect(first.skips).toBe(dials[0].id);
     const second = nextStep(input({ skipped: [dials[0].id] }));
-    expect(second.move?.dial.id).toBe(dials[1].id);
+    expect(second.moves?.[0].dial.id).toBe(dials[1].id);
     expect(nextStep(input({ skipped: [dials[0].id, dials[1].id] })).text).toBe('You skipped the moves there were.');
   });
 

@@ -3,7 +3,7 @@ import { type Finding, spoiltBy } from '../findings/index.ts';
 import { fixed } from '../units/index.ts';
 import { beforeTone, type LevelInput } from './beforeTone.ts';
 import type { FitAnswer } from './equalizerAdvice.ts';
-import { isWorthwhile } from './fitEqualizer.ts';
+import { type FittedMove, isWorthwhile } from './fitEqualizer.ts';
 import { expectText, moveText } from './moveText.ts';
 import type { RankedMove } from './nextMove.ts';
 
@@ -25,8 +25,10 @@ export interface StepInput {
   readonly newerOverId: number | null;
   /** Null while it is being worked out; a sentence where there can be none. */
   readonly fit: FitAnswer | string | null;
-  /** Level and safety; null where nothing is known of them. */
-  readonly level: LevelInput | null;
+  /** Level and safety, and what the engine says. */
+  readonly level: LevelInput;
+  /** The engine is at work on the card's overs. */
+  readonly isThinking: boolean;
   /** Dials and findings whose moves were skipped. */
   readonly skipped: readonly string[];
 }
@@ -39,7 +41,8 @@ export interface NextStep {
   readonly expect?: string;
   /** What is skipped by "Not this" or "Use it anyway". */
   readonly skips?: string;
-  readonly move?: RankedMove['move'];
+  /** Dials to put on the card, together. */
+  readonly moves?: readonly FittedMove[];
   /** Moves of the whole fit. */
   readonly all?: number;
 }
@@ -47,8 +50,9 @@ export interface NextStep {
 /** The one step that helps most now: safety and level, a recording that can be trusted, then a move, then the check of it. */
 export function nextStep(input: StepInput): NextStep {
   const { over, fit, skipped, level } = input;
-  const first = level && beforeTone(level, skipped, input.revision);
+  const first = beforeTone(level, skipped, input.revision);
   if (first) return first;
+  if (input.isThinking) return { kind: 'working', title: 'Calculating', text: 'What all overs of this card tell is being put together.' };
   if (!over?.findings) return recordFirst(over);
   const spoilt = spoiltBy(over.findings);
   // What is wrong with one over is set aside for that over alone.
@@ -63,7 +67,10 @@ export function nextStep(input: StepInput): NextStep {
     };
   }
   if (fit === null) return { kind: 'working', title: 'Calculating', text: 'The equalizer is being fitted to your voice.' };
-  if (typeof fit === 'string') return { kind: 'none', title: 'No equalizer move', text: fit };
+  if (typeof fit === 'string') {
+    const last = lastWord(level.answer);
+    return last ? { ...last, text: `${fit} ${last.text}` } : { kind: 'none', title: 'No equalizer move', text: fit };
+  }
   return fitted(input, over, fit);
 }
 
@@ -79,7 +86,11 @@ function recordFirst(over: StepInput['over']): NextStep {
   };
 }
 
-function fitted({ revision, newerOverId, skipped }: StepInput, over: NonNullable<StepInput['over']>, { ranked, fit }: FitAnswer): NextStep {
+function fitted(
+  { revision, newerOverId, skipped, level }: StepInput,
+  over: NonNullable<StepInput['over']>,
+  { ranked, fit }: FitAnswer,
+): NextStep {
   // One rule with the ribbon: what would not be noticed is no move.
   const isWorth = isWorthwhile(fit);
   const next = isWorth ? ranked.find(({ move }) => !skipped.includes(move.dial.id)) : undefined;
@@ -110,13 +121,16 @@ function fitted({ revision, newerOverId, skipped }: StepInput, over: NonNullable
       text: `Set the dials from the sheet, read the ALC again, talk for 15 seconds and add the recording: over ${over.id} was made with revision ${over.revision}.`,
     };
   }
-  return {
-    kind: 'no-change',
-    title: 'No equalizer change',
-    text: hasSkipped
-      ? 'You skipped the moves there were.'
-      : `Over ${over.id} is ${fixed(fit.errorBeforeDb)} dB off target, and no dial brings it noticeably closer.`,
-  };
+  if (hasSkipped) return { kind: 'no-change', title: 'No equalizer change', text: 'You skipped the moves there were.' };
+  const none = `Over ${over.id} is ${fixed(fit.errorBeforeDb)} dB off target, and no dial brings it noticeably closer.`;
+  const last = lastWord(level.answer);
+  return last ? { ...last, expect: none } : { kind: 'no-change', title: 'No equalizer change', text: none };
+}
+
+/** What the engine says where no dial is left to turn. */
+function lastWord(answer: LevelInput['answer']): NextStep | null {
+  if (answer?.status === 'measure') return { kind: 'record', title: 'One more over', text: answer.why };
+  return answer?.status === 'done' ? { kind: 'no-change', title: 'Nothing more to turn', text: answer.why } : null;
 }
 
 function single({ move, expected }: RankedMove, overId: number, all: number): NextStep {
@@ -128,7 +142,7 @@ function single({ move, expected }: RankedMove, overId: number, all: number): Ne
       ? `${expectText(expected)} The ALC reading is stale after it.`
       : 'Nothing is heard of this one by itself: it prepares the moves after it.',
     skips: move.dial.id,
-    move,
+    moves: [move],
     all,
   };
 }

@@ -1,12 +1,23 @@
 'use client';
 /** An air check: what is said, as it was understood; what the card comes to; one line to type in. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useSayLine } from '@/client/useSayLine.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { type AirCheck, airCheck, CHECK_ORDER, type CheckLine, orderDone, PATH_LABELS } from '@/core/advice/index.ts';
+import { coreWork } from '@/client/workers/coreWork.ts';
+import {
+  type AirCheck,
+  airCheck,
+  CHECK_ORDER,
+  type CheckedCard,
+  type CheckLine,
+  orderDone,
+  PATH_LABELS,
+  type SchoolWish,
+} from '@/core/advice/index.ts';
 import { MODE_LABELS, readingText, STAGE_NAMES, valueText, zoneText } from '@/core/rig/index.ts';
 import { finishAirCheck, takeBackInCheck } from '@/server/aircheck/actions.ts';
 import type { AirCheckView } from '@/server/aircheck/airChecks.ts';
@@ -46,9 +57,11 @@ interface AirCheckPageProps {
   readonly heard: readonly OverView[];
   /** What is known of the other station; null where this one is checked. */
   readonly bench: BenchView | null;
+  /** What the card is to reach. */
+  readonly school: SchoolWish;
 }
 
-export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
+export function AirCheckPage({ check: view, heard, bench, school }: AirCheckPageProps) {
   const { card, base, lines } = view;
   const isGuest = view.side === 'checking';
   // A guest's card is not what is worked on afterwards.
@@ -101,10 +114,17 @@ export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
           <aside>
             {isOpen && bench && <ToSay bench={bench} check={check} />}
             {isOpen && !bench && (
-              <div aria-live="polite">
-                <h2>Next</h2>
-                <p className="next">{check.next}</p>
-              </div>
+              <Next
+                checked={{
+                  rig: card.rig.profile,
+                  purpose: card.purpose,
+                  school,
+                  use: base.use,
+                  heardBy: { station: view.station, path: view.path },
+                }}
+                check={check}
+                spoken={[view.id, ...shown.map(({ text, isUndone }) => [text, isUndone])]}
+              />
             )}
             <CardNow check={check} isGuest={isGuest} />
             {(isOpen || heard.length > 0) && <Listening cardId={card.id} heard={heard} isGuest={isGuest} />}
@@ -113,6 +133,21 @@ export function AirCheckPage({ check: view, heard, bench }: AirCheckPageProps) {
         </Columns>
       </div>
     </Shell>
+  );
+}
+
+/** @param spoken stands for the check: with another line it is asked again */
+function Next({ checked, check, spoken }: { checked: CheckedCard; check: AirCheck; spoken: readonly unknown[] }) {
+  const { data, error } = useQuery({
+    queryKey: ['air check next', ...spoken],
+    placeholderData: keepPreviousData,
+    queryFn: () => coreWork().airCheckNext(checked, check),
+  });
+  return (
+    <div aria-live="polite">
+      <h2>Next</h2>
+      <p className="next">{error ? `It could not be worked out: ${error.message}` : (data ?? 'Calculating ...')}</p>
+    </div>
   );
 }
 

@@ -2,7 +2,7 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { standingOf } from '@/client/cardStanding.ts';
+import { schooledRig, standingOf } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
@@ -71,7 +71,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
   useKeys(Object.fromEntries(STAGES.map((key, i) => [String(i + 1), () => choose(key)])));
   const model = useJudged(modelVoiceOf(bench), now, { elsewhere: elsewhereOf(bench, card) });
   const stages = ribbon({
-    rig: card.rig.profile,
+    rig: schooledRig(bench),
     card: now,
     microphone: { name: card.microphone.name, use: newest.use },
     distanceUnit: distance.unit,

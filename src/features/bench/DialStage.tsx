@@ -1,6 +1,7 @@
 'use client';
 /** A stage's dials as the card has them, and what is still missing where it is not measured. */
 import Link from 'next/link';
+import { schooledRig } from '@/client/cardStanding.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
@@ -59,7 +60,7 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
-      {stage === 'alc' && <AlcScale alc={rig.alc} reading={standing.newest?.alc ?? null} />}
+      {stage === 'alc' && <AlcScale alc={schooledRig(bench).alc} reading={standing.newest?.alc ?? null} />}
       {own.length > 0 && (
         <DialTable
           rows={own.map((state) => ({

@@ -4,12 +4,14 @@ import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
-import { driveOfCard } from '@/client/cardStanding.ts';
+import { driveOfCard, schooledRig } from '@/client/cardStanding.ts';
 import type { FitState } from '@/client/useFit.ts';
+import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type AlcStanding, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
+import { type AlcStanding, type NextAnswer, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { notThis } from '@/server/cards/actions.ts';
+import { SettingsTable } from '@/ui/dials/SettingsTable.tsx';
 import { useKeys } from '@/ui/keys.ts';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
@@ -32,29 +34,41 @@ export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProp
   const heading = useRef<HTMLHeadingElement>(null);
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
-  const step = nextStep(stepInput(bench, fit, standing, skipped));
-  const { move, skips, all = 0 } = step;
+  const engine = useNextAnswer(bench);
+  const step = nextStep({ ...stepInput(bench, fit, standing, skipped, engine.answer), isThinking: engine.isThinking });
+  const { moves, skips, all = 0 } = step;
   return (
     <Box aria-label="Next move">
       <h2 className="kicker">Next move</h2>
       <h3 className="do" tabIndex={-1} ref={heading}>
         {step.title}
       </h3>
+      {moves && moves.length > 1 && <SettingsTable label="Dials to set" settings={moves} />}
       <p>{step.text}</p>
       {step.expect && <p className="expect">{step.expect}</p>}
       <Bar>
-        {move && (
+        {moves && (
           <Button
             primary
             isDisabled={isSaving}
-            onPress={() => save({ values: { [move.dial.id]: move.to }, reason: 'next move', why: { [move.dial.id]: move.why } })}
+            onPress={() =>
+              save({
+                values: Object.fromEntries(moves.map(({ dial, to }) => [dial.id, to])),
+                reason: 'next move',
+                why: Object.fromEntries(moves.map(({ dial, why }) => [dial.id, why])),
+              })
+            }
           >
-            Put it on the card
+            Put {moves.length === 1 ? 'it' : 'them'} on the card
           </Button>
         )}
         <Elsewhere bench={bench} step={step} onShowEqualizer={onShowEqualizer} />
-        {skips && <Button onPress={() => setSkipped([...skipped, skips])}>{move ? 'Not this' : 'Use it anyway'}</Button>}
-        {move && all > 1 && (
+        {skips && (
+          <Button onPress={() => setSkipped([...skipped, skips])}>
+            {moves ? 'Not this' : step.kind === 'record-again' ? 'Use it anyway' : 'Go on anyway'}
+          </Button>
+        )}
+        {moves && all > 1 && (
           <Button aria-label={`All ${all} moves of the fit`} onPress={onShowEqualizer}>
             All {all}
           </Button>
@@ -136,7 +150,13 @@ function Elsewhere({
 const newerOver = ({ card, overs }: Pick<BenchView, 'card' | 'overs'>) =>
   overs.find(({ revision, status }) => revision === card.revisions[0].number && status === 'done');
 
-function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipped: readonly string[]): StepInput {
+function stepInput(
+  bench: BenchView,
+  fit: FitState,
+  standing: AlcStanding,
+  skipped: readonly string[],
+  answer: NextAnswer | null,
+): Omit<StepInput, 'isThinking'> {
   const { card, over } = bench;
   const [newest] = card.revisions;
   // A recording of the radio signal speaks for the card it was made with.
@@ -150,8 +170,10 @@ function stepInput(bench: BenchView, fit: FitState, standing: AlcStanding, skipp
     },
     revision: newest.number,
     level: {
-      rig: card.rig.profile,
+      rig: schooledRig(bench),
+      card: { mode: card.mode, values: newest.values },
       standing,
+      answer,
       swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
       tooMuchDrive: driveOfCard(bench),
     },

@@ -6,7 +6,7 @@ import { sentenceOf } from '@/client/sentence.ts';
 import { type PracticeAnswer, type PracticeRequest, transmit } from '@/client/transmit.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import type { AlcReading, SchoolWish, SeenOver } from '@/core/advice/index.ts';
+import type { AlcReading, SeenOver } from '@/core/advice/index.ts';
 import { asRead, type DialValues, effective, valueOn } from '@/core/rig/index.ts';
 import { PRACTICE_RADIOS } from '@/core/simulate/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -45,10 +45,9 @@ interface PracticeProps {
   /** Overs of the card's practice radio, oldest first; empty on cards of real radios. */
   readonly history: readonly SeenOver[];
   /** What is to be reached. */
-  readonly school: SchoolWish;
 }
 
-export function Practice({ bench, neighbours, history, school }: PracticeProps) {
+export function Practice({ bench, neighbours, history }: PracticeProps) {
   const { card } = bench;
   useWorkingCard(card.id);
   const [chosen, setRadio] = useState(1);
@@ -97,7 +96,7 @@ export function Practice({ bench, neighbours, history, school }: PracticeProps) 
             />
           </Talk>
           <GainReadings bench={bench} values={values} readings={readings} onDial={changing(set)} />
-          <Score key={radio} bench={bench} radio={radio} history={history} school={school} />
+          <Score key={radio} bench={bench} radio={radio} history={history} />
         </aside>
       </Columns>
     </Shell>

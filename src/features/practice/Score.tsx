@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useTuneMove } from '@/client/useTuneMove.ts';
-import type { NextInput, SchoolWish, SeenOver } from '@/core/advice/index.ts';
+import type { NextInput, SeenOver } from '@/core/advice/index.ts';
 import { dialOf, readingText, valueText } from '@/core/rig/index.ts';
 import { hiddenRadio } from '@/core/simulate/index.ts';
 import { practiceScore } from '@/core/tune/index.ts';
@@ -20,16 +20,17 @@ interface ScoreProps {
   readonly radio: number;
   /** Overs of this practice radio, oldest first. */
   readonly history: readonly SeenOver[];
-  readonly school: SchoolWish;
 }
 
-export function Score({ bench, radio, history, school }: ScoreProps) {
+export function Score({ bench, radio, history }: ScoreProps) {
   const { card } = bench;
   const [isRevealed, setIsRevealed] = useState(false);
   const rig = card.rig.profile;
   const now = { mode: card.mode, values: card.revisions[0].values };
   const input: NextInput | null =
-    isRevealed && history.length > 0 ? { rig, mode: card.mode, purpose: card.purpose, school, overs: history, target: bench.target } : null;
+    isRevealed && history.length > 0
+      ? { rig, mode: card.mode, purpose: card.purpose, school: bench.school.wish, overs: history, target: bench.target }
+      : null;
   const move = useTuneMove(input, now, ['score', card.id, history.length]);
   const answer = move.kind === 'done' ? move.move.answer : null;
   const lines = useMemo(() => practiceScore(rig, hiddenRadio(rig, radio), history, answer?.learned ?? null), [rig, radio, history, answer]);

@@ -3,14 +3,14 @@
 import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
 import type { TuneMoveState } from '@/client/useTuneMove.ts';
-import { type ExpectedGot, type NextAnswer, type SeenOver, toneCameText } from '@/core/advice/index.ts';
+import { alcAbout, type ExpectedGot, type NextAnswer, type SeenOver, toneCameText } from '@/core/advice/index.ts';
 import { type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import type { TuneRun } from '@/core/tune/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { SettingsTable } from '@/ui/dials/SettingsTable.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { StateMark } from '@/ui/parts/StateMark.tsx';
-import { Table } from '@/ui/parts/Table.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 
 const Box = styled.section`
@@ -79,18 +79,10 @@ function MakeOver({ rig, bench: { card }, history, answer, run }: MakeOverProps)
   return (
     <>
       <p className="do">{run.ears === 'practice' ? 'Talk again' : 'Set these on the radio, and talk again'}</p>
-      <Table aria-label="Dials that moved since the last over">
-        <tbody>
-          {moved.map((dial) => (
-            <tr key={dial.id}>
-              <td className="mono">{dial.menu || 'front'}</td>
-              <td>{dial.label}</td>
-              <td className="num">{valueText(dial, valueOn(then, dial))}</td>
-              <td className="num new">{valueText(dial, valueOn(now, dial))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <SettingsTable
+        label="Dials that moved since the last over"
+        settings={moved.map((dial) => ({ dial, from: valueOn(then, dial), to: valueOn(now, dial) }))}
+      />
       {answer && <Expected answer={answer} rig={rig} />}
       {run.ears !== 'practice' && (
         <Bar>
@@ -104,10 +96,9 @@ function MakeOver({ rig, bench: { card }, history, answer, run }: MakeOverProps)
 function Expected({ answer: { expected, goal }, rig }: { answer: NextAnswer; rig: RigProfile }) {
   const { alc, toneErrorDb } = expected;
   if (!alc && !toneErrorDb) return null;
-  const parts = [
-    alc && `ALC about ${readingText(rig.alc, alc[1])} (${readingText(rig.alc, alc[0])} to ${readingText(rig.alc, alc[2])})`,
-    toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb),
-  ].filter((part) => part !== null);
+  const parts = [alc && `ALC ${alcAbout(rig, alc)}`, toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb)].filter(
+    (part) => part !== null,
+  );
   return <p className="expect">Expect {parts.join(', ')}, in four overs of five.</p>;
 }
 
@@ -140,20 +131,7 @@ function Answer({ answer, bench, stage }: AnswerProps) {
   return (
     <>
       <p className="do">{title}</p>
-      {set.length > 1 && (
-        <Table aria-label="Dials to set">
-          <tbody>
-            {set.map(({ dial, from, to }) => (
-              <tr key={dial.id}>
-                <td className="mono">{dial.menu || 'front'}</td>
-                <td>{dial.label}</td>
-                <td className="num">{valueText(dial, from)}</td>
-                <td className="num new">{valueText(dial, to)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      )}
+      {set.length > 1 && <SettingsTable label="Dials to set" settings={set} />}
       <p>{why}</p>
       <Expected answer={answer} rig={rig} />
       {runnersUp.map((text) => (
@@ -193,9 +171,7 @@ function CameTrue({ came: { alc, toneErrorDb }, rig }: { came: ExpectedGot; rig:
         <p className="came">
           <StateMark state={alc.isInside ? 'ok' : 'watch'} />
           <span>
-            ALC: expected {readingText(rig.alc, alc.expected[1])} ({readingText(rig.alc, alc.expected[0])} to{' '}
-            {readingText(rig.alc, alc.expected[2])}
-            ), got {readingText(rig.alc, alc.got)}
+            ALC: expected {alcAbout(rig, alc.expected)}, got {readingText(rig.alc, alc.got)}
             {alc.isInside ? '.' : ', which was not expected.'}
           </span>
         </p>

@@ -23,6 +23,7 @@ import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { listReadings, type ReadingView } from '../readings/readings.ts';
 import { listReports, type ReportView } from '../reports/reports.ts';
 import { workingCard } from '../requests/preferences.ts';
+import { type CardSchool, schoolOfCard } from '../tune/cardSchool.ts';
 
 export interface BenchView {
   readonly card: CardView;
@@ -43,6 +44,8 @@ export interface BenchView {
   /** The card's newest overs. */
   readonly overs: readonly OverSummary[];
   readonly target: readonly CurvePoint[];
+  /** What its level and compression are to be. */
+  readonly school: CardSchool;
   readonly trail: readonly TrailEntry[];
   /** Said where the over came in far quieter than the one before on the same receiver. */
   readonly levelDrop: string | null;
@@ -88,12 +91,13 @@ export async function loadBenchOf(cardId: number | undefined, loading: BenchLoad
 export async function loadBench(cardId: number, { overId, revisions }: BenchLoading = {}): Promise<BenchView | null> {
   const card = await loadCard(cardId, { revisions });
   if (!card) return null;
-  const [over, radio, response, overs, target, entries, readings, reports] = await Promise.all([
+  const [over, radio, response, overs, target, school, entries, readings, reports] = await Promise.all([
     judgedOver(cardId, overId),
     newestOf(cardId, RADIO_KINDS),
     newestOf(cardId, ['response']),
     listOvers({ cardId, kind: 'voice', limit: OVERS_TO_PICK }),
     targetFor(card.purpose),
+    schoolOfCard(card),
     trail(cardId, TRAIL_ENTRIES),
     listReadings(cardId, READINGS),
     listReports({ cardId, limit: REPORTS }),
@@ -109,6 +113,7 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
     response,
     overs,
     target,
+    school,
     trail: entries,
     levelDrop: over ? await levelDropOf(over, overs) : null,
     readings,

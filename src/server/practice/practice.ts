@@ -1,7 +1,7 @@
 /** Overs of the practice radio: rendered on a worker thread, handed out as WAV files. Nothing is stored here. */
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
-import type { LoopWish, NextAnswer, SchoolWish } from '@/core/advice/index.ts';
+import type { LoopWish, NextAnswer } from '@/core/advice/index.ts';
 import { type Card, type DialValue, type DialValues, parseCard, type RigProfile } from '@/core/rig/index.ts';
 import { type HeardWith, hiddenRadio, type MeterReadings, type MicrophoneSetting, PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { loadCard, revisionOfCard } from '../cards/cards.ts';
@@ -10,6 +10,7 @@ import { judgedOver } from '../overs/overs.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { Refused } from '../requests/refused.ts';
 import type { RequestOf } from '../requests/requests.ts';
+import { schoolOfCard } from '../tune/cardSchool.ts';
 
 export interface PracticeJob {
   readonly databaseUrl: string;
@@ -96,12 +97,13 @@ export async function transmitPractice(request: RequestOf<'practice'>, take = 0)
  * @returns its overs, oldest first
  * @throws Refused when the card is of a real radio
  */
-export async function enginePlays(cardId: number, school: SchoolWish): Promise<readonly EngineOver[]> {
+export async function enginePlays(cardId: number): Promise<readonly EngineOver[]> {
   const card = await loadCard(cardId);
   if (!card) throw new Refused('There is no such card.', 404);
   if (card.practiceRadio === null) throw new Refused('This card is of a real radio.', 409);
   const first = (await revisionOfCard(card, 1)) ?? card.revisions[0];
   const job = await jobOf(cardId, first.values);
+  const { wish: school } = await schoolOfCard(card);
   const engine = { purpose: card.purpose, school };
   const news = await run({ ...job, radio: card.practiceRadio, receiver: 0, isIq: false, take: 0, engine });
   if (news.kind !== 'played') throw new Error('The practice radio gave something else than a run.');

@@ -1,18 +1,7 @@
 /** Tune runs: begun with a card, one act after another, gone on with another day. */
 import { QueryTypes } from 'sequelize';
-import type { SchoolWish } from '@/core/advice/index.ts';
 import type { Mode } from '@/core/rig/index.ts';
-import {
-  afterAct,
-  beginRun,
-  isOver,
-  type TuneAct,
-  type TuneRun,
-  type TuneSchool,
-  type TuneStepKey,
-  usualSchool,
-  wishOf,
-} from '@/core/tune/index.ts';
+import { afterAct, beginRun, isOver, type TuneAct, type TuneRun, type TuneSchool, type TuneStepKey } from '@/core/tune/index.ts';
 import { loadCard } from '../cards/cards.ts';
 import { database } from '../db/database.ts';
 import { practiceCard } from '../practice/practiceCards.ts';
@@ -125,17 +114,4 @@ function actOf({ kind, step, task }: Omit<RequestOf<'tuneAct'>, 'tuneRunId'>): T
   }
   if (step === undefined) throw new Refused('Which step?');
   return { kind, step: step as TuneStepKey };
-}
-
-/** What is to be reached with a card: as in its newest run, else as its rig is marked. @throws Refused when there is none */
-export async function schoolOfCard(cardId: number): Promise<SchoolWish> {
-  const card = await loadCard(cardId);
-  if (!card) throw new Refused('There is no such card.', 404);
-  const [row] = await database().sequelize.query<{ state: string }>(
-    `SELECT t.state FROM tune_runs t JOIN card_revisions r ON r.id = t.card_revision_id WHERE r.card_id = :cardId
-     ORDER BY t.created_at DESC, t.id DESC LIMIT 1`,
-    { type: QueryTypes.SELECT, replacements: { cardId } },
-  );
-  const rig = card.rig.profile;
-  return wishOf(row ? (JSON.parse(row.state) as TuneRun) : usualSchool(rig, 'practice'), rig);
 }

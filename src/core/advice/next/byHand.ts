@@ -96,6 +96,7 @@ function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialV
   return {
     status: 'move',
     why,
+    reasons: {},
     set,
     expected: { alc: null, toneErrorDb: null },
     confidence: 0.5,

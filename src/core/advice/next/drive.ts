@@ -9,6 +9,8 @@ import type { GoalState, SeenOver } from './seen.ts';
 
 /** The next channel is clean below this, against the wanted power (the contract's limit). */
 export const CLEAN_DB: Decibels = -36;
+/** Above this SWR the antenna is looked at before anything is turned (common practice). */
+export const MOST_SWR = 3;
 /** How fast the next channel fills above the knee, dB for each dB of drive (third order; common practice). */
 const GROWTH = 3;
 /** The least step down from an over that was not clean. */

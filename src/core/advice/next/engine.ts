@@ -17,14 +17,14 @@ import {
 } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
-import { MOST_SWR } from '../beforeTone.ts';
 import type { HeardOver } from '../toneEstimate.ts';
 import { bandsAlike, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
-import { cleanShare, driveOf, tooMuchDrive } from './drive.ts';
+import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 import { type ComparableOver, deadUpTo, SUSPECTED } from './equalizerBelief.ts';
 import { alcState, heldAt } from './level.ts';
+import { withZone } from './schools.ts';
 import {
   cardOf,
   type GoalState,
@@ -32,6 +32,7 @@ import {
   type NextAnswer,
   type NextInput,
   type Purposed,
+  type Reasons,
   type SeenOver,
   type SeenVoice,
   type Setting,
@@ -44,6 +45,8 @@ import { gainPurpose, lookText, runnersUpOf, scopeText, sentence } from './words
 const SATURATED: Fraction = 0.95;
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
+/** From so many overs on a tone that is right is left alone. */
+const LEAST_OVERS_LEFT = 3;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
 const NAMED = 0.85;
 /** Fainter receivers are no judges of tone. */
@@ -99,6 +102,7 @@ const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: nu
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
+  reasons: {},
   set: [],
   expected: { alc: null, toneErrorDb: null },
   confidence: status === 'done' ? 0.8 : 0.9,
@@ -139,7 +143,7 @@ interface Look {
 
 function lookAt(input: NextInput, last: SeenOver): Look {
   // The school's zone, not the profile's.
-  const rig = { ...input.rig, alc: { ...input.rig.alc, zone: [...input.school.alcZone] as [number, number] } };
+  const rig = withZone(input.rig, input.school.alcZone);
   const card = cardOf(last);
   const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb);
   const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
@@ -268,6 +272,7 @@ function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, heard, 
   const gain = readingsOf(overs, rig, last.card, heard, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
   return {
     ...plain('move', `${isOverdriven} Less gain first; nothing else is judged until it is clean.`, goal, learned),
+    reasons: { drive: isOverdriven },
     set: [{ dial, from, to: gain && gain.to !== from ? gain.to : lower[lower.length - 1] }],
     expected: { alc: gain?.expected ?? null, toneErrorDb: null },
   };
@@ -276,48 +281,52 @@ function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, heard, 
 /** Compression and tone with the gain that goes with them; the gain alone where both are right. */
 function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const { rig, compression, tone, base, goal, learned, most } = look;
-  const purposes: string[] = [];
+  const purposes: { -readonly [purpose in keyof Reasons]: string } = {};
   let values: Readonly<Record<string, DialValue>> = cardOf(last).values;
   if (Object.keys(compression.set).length > 0) {
     values = base.values;
-    purposes.push(goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it');
+    purposes.compression = goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it';
   }
-  const isTone = tone !== null && tone.gainDb >= WORTH_DB && look.dead < SUSPECTED;
+  // A tone that is right, doubt and all, is not moved for a little more: it would move the level, and what is known of that is worth more.
+  const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT;
+  const isTone = tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
-    purposes.push(`the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`);
+    purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`;
   }
   if (look.worded && Object.keys(look.worded.set).length > 0) {
     values = { ...values, ...look.worded.set };
-    purposes.push(look.worded.why);
+    purposes.tone = look.worded.why;
   }
   const alike = turns(input, 'tone') ? bandsAlike(input, last, values, goal.alc) : null;
   if (alike) {
     values = { ...values, ...alike };
-    purposes.push(
+    const text =
       goal.alc === 'high'
         ? 'the equalizer lifts everything, which is level and not tone: all of it down alike, since the mic gain has no room left'
-        : 'the equalizer cuts everything, which is level and not tone: all of it up alike, since the mic gain has no room left',
-    );
+        : 'the equalizer cuts everything, which is level and not tone: all of it up alike, since the mic gain has no room left';
+    purposes.tone = purposes.tone ? `${purposes.tone}; ${text}` : text;
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
   const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.heard, highest).gain;
   // What is sure enough is not moved for a little more.
-  const isSure = purposes.length === 0 && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
+  const isAlone = Object.keys(purposes).length === 0;
+  const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
   if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
     values = { ...values, [standing.dial.id]: standing.to };
-    purposes.push(gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, purposes.length > 0));
+    purposes.level = gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
   }
-  const isSuspect = purposes.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone');
-  if (isSuspect) purposes.push(lookText(learned.deadDials));
+  const thoughts = Object.values(purposes);
+  if (thoughts.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone')) thoughts.push(lookText(learned.deadDials));
   const set = rig.dials.flatMap((dial): Setting[] => {
     const [from, to] = [valueOn(cardOf(last), dial), values[dial.id] ?? valueOn(cardOf(last), dial)];
     return from === to ? [] : [{ dial, from, to }];
   });
   return {
     status: 'move',
-    why: set.length === 0 ? '' : `${sentence(purposes.join('; '))}.`,
+    why: set.length === 0 ? '' : `${sentence(thoughts.join('; '))}.`,
+    reasons: purposes,
     set,
     expected: { alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),

@@ -10,7 +10,7 @@ export {
   type TrueState,
   trueState,
 } from './closedLoop.ts';
-export { driveOf, tooMuchDrive } from './drive.ts';
+export { driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 export { nextAnswer } from './engine.ts';
 export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
@@ -23,6 +23,7 @@ export {
   type CompressionWish,
   LEVEL_ORDERS,
   type LevelOrder,
+  withZone,
 } from './schools.ts';
 export {
   type GoalState,
@@ -30,6 +31,7 @@ export {
   type NextAnswer,
   type NextInput,
   type Purposed,
+  type Reasons,
   type SchoolWish,
   type SeenOver,
   type SeenVoice,

@@ -1,6 +1,13 @@
 /** The usual ways to set the level, as data. All common practice: where operators disagree, each school is one of several. */
+import type { RigProfile } from '../../rig/index.ts';
 import type { Fraction } from '../../units/index.ts';
 import type { Said } from '../alcStanding.ts';
+
+/** A rig whose ALC is to stand where a school has it, not where the scale is marked. */
+export const withZone = (rig: RigProfile, [low, high]: readonly [Fraction, Fraction]): RigProfile => ({
+  ...rig,
+  alc: { ...rig.alc, zone: [low, high] },
+});
 
 /** One school of setting the ALC. */
 export interface AlcSchool {

@@ -68,6 +68,8 @@ export interface NextInput {
 
 /** What dials are set for, the level aside. */
 export type Purposed = 'compression' | 'tone';
+/** The thoughts of an answer: what dials are set for, and why. */
+export type Reasons = Readonly<Partial<Record<Purposed | 'level' | 'drive', string>>>;
 
 /** A dial to set. */
 export interface Setting {
@@ -102,6 +104,8 @@ export interface Learned {
 export interface NextAnswer {
   readonly status: 'move' | 'measure' | 'done' | 'stop';
   readonly why: string;
+  /** The same taken apart, where dials are set for more than one purpose. */
+  readonly reasons: Reasons;
   readonly set: readonly Setting[];
   readonly expected: {
     readonly alc: readonly [Fraction, Fraction, Fraction] | null;
