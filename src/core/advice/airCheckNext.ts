@@ -19,11 +19,17 @@ export interface CheckedCard {
 
 const ASK = 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
 
+/** Null once the ALC was read with the dials as they stand: then `airCheckNext` has more to say. */
+export function readingFirst({ movedSinceAlc: moved }: AirCheck): string | null {
+  if (moved === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
+  return moved > 0 ? `Read the ALC again: ${moved === 1 ? 'one dial has' : `${moved} dials have`} moved since.` : null;
+}
+
 /** @param check as it stands */
 export function airCheckNext({ rig, purpose, school, use, heardBy }: CheckedCard, check: AirCheck): string {
-  const { movedSinceAlc: moved, card, steps } = check;
-  if (moved === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
-  if (moved > 0) return `Read the ALC again: ${moved === 1 ? 'one dial has' : `${moved} dials have`} moved since.`;
+  const first = readingFirst(check);
+  if (first !== null) return first;
+  const { card, steps } = check;
   const read = steps.flatMap((step): SeenOver[] =>
     step.line.isUndone || step.reading?.alc === undefined
       ? []

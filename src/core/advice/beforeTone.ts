@@ -10,6 +10,7 @@ import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
 import { MOST_SWR } from './next/drive.ts';
 import type { NextAnswer } from './next/seen.ts';
+import { sentence } from './next/words.ts';
 import type { NextStep } from './nextStep.ts';
 
 /** Level and safety of the card as it stands. */
@@ -109,7 +110,7 @@ function asTheEngineSays({ rig, card, standing, answer }: LevelInput, skipped: r
   return {
     kind: 'move',
     title: moves.length === 1 ? moveText(dial, from, to) : `Set ${moves.length} dials together`,
-    text: `${because[0].toUpperCase()}${because.slice(1)}. ${zoneText(rig, standing)}`.trim(),
+    text: `${sentence(because)}. ${reasons.level ? zoneText(rig, standing) : ''}`.trim(),
     ...(expected.alc && { expect: `Expect the ALC ${alcAbout(rig, expected.alc)}.` }),
     skips,
     moves,

@@ -29,7 +29,7 @@ export {
   orderDone,
   saidIn,
 } from './airCheck.ts';
-export { airCheckNext, type CheckedCard } from './airCheckNext.ts';
+export { airCheckNext, type CheckedCard, readingFirst } from './airCheckNext.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,

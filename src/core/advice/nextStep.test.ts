@@ -77,7 +77,7 @@ describe('the next step', () => {
     [
       'no dial left, and the engine wants another look',
       { fit: answer(2, 3, 0), level: { ...level, answer: engine('measure', 'Read the ALC once more.') } },
-      'record',
+      'one-more',
       /Read the ALC once more/,
     ],
     [
@@ -90,7 +90,7 @@ describe('the next step', () => {
       'no equalizer, and all is right',
       { fit: 'No equalizer.', level: { ...level, answer: engine('done', 'The level is right.') } },
       'no-change',
-      /The level is right/,
+      /No equalizer/,
     ],
     ['a newer over with these numbers', { fit: answer(0, 0, 0), revision: 3, newerOverId: 9 }, 'newer', /over 9/],
   ])('%s', (_, change, kind, text) => {

@@ -35,7 +35,18 @@ export interface StepInput {
 
 /** What to do next, in words; the kind says which buttons go with it. */
 export interface NextStep {
-  readonly kind: 'wait' | 'record' | 'record-again' | 'working' | 'none' | 'together' | 'newer' | 'make-over' | 'no-change' | 'move';
+  readonly kind:
+    | 'wait'
+    | 'record'
+    | 'record-again'
+    | 'working'
+    | 'none'
+    | 'together'
+    | 'newer'
+    | 'make-over'
+    | 'one-more'
+    | 'no-change'
+    | 'move';
   readonly title: string;
   readonly text: string;
   readonly expect?: string;
@@ -69,7 +80,8 @@ export function nextStep(input: StepInput): NextStep {
   if (fit === null) return { kind: 'working', title: 'Calculating', text: 'The equalizer is being fitted to your voice.' };
   if (typeof fit === 'string') {
     const last = lastWord(level.answer);
-    return last ? { ...last, text: `${fit} ${last.text}` } : { kind: 'none', title: 'No equalizer move', text: fit };
+    if (last?.kind === 'one-more') return { ...last, text: `${fit} ${last.text}` };
+    return { kind: 'none', title: 'No equalizer move', ...last, text: fit };
   }
   return fitted(input, over, fit);
 }
@@ -129,7 +141,7 @@ function fitted(
 
 /** What the engine says where no dial is left to turn. */
 function lastWord(answer: LevelInput['answer']): NextStep | null {
-  if (answer?.status === 'measure') return { kind: 'record', title: 'One more over', text: answer.why };
+  if (answer?.status === 'measure') return { kind: 'one-more', title: 'One more over', text: answer.why };
   return answer?.status === 'done' ? { kind: 'no-change', title: 'Nothing more to turn', text: answer.why } : null;
 }
 

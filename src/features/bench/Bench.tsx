@@ -102,7 +102,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>
           <Side>
-            <NextMove bench={bench} fit={fit} standing={standing} onShowEqualizer={() => choose('equalizer')} />
+            <NextMove bench={bench} fit={fit} standing={standing} onShow={choose} />
             <DialLine
               rig={card.rig.profile}
               card={now}

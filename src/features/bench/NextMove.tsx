@@ -9,6 +9,7 @@ import type { FitState } from '@/client/useFit.ts';
 import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
 import { type AlcStanding, type NextAnswer, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
+import type { StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { notThis } from '@/server/cards/actions.ts';
 import { SettingsTable } from '@/ui/dials/SettingsTable.tsx';
@@ -26,10 +27,10 @@ interface NextMoveProps {
   readonly bench: BenchView;
   readonly fit: FitState;
   readonly standing: AlcStanding;
-  readonly onShowEqualizer: () => void;
+  readonly onShow: (stage: StageKey) => void;
 }
 
-export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProps) {
+export function NextMove({ bench, fit, standing, onShow }: NextMoveProps) {
   const { skipped, setSkipped, message } = useSetAside(bench);
   const heading = useRef<HTMLHeadingElement>(null);
   const { save, isSaving, refusal, forget } = useSave(bench);
@@ -62,14 +63,14 @@ export function NextMove({ bench, fit, standing, onShowEqualizer }: NextMoveProp
             Put {moves.length === 1 ? 'it' : 'them'} on the card
           </Button>
         )}
-        <Elsewhere bench={bench} step={step} onShowEqualizer={onShowEqualizer} />
+        <Elsewhere bench={bench} step={step} onShow={onShow} />
         {skips && (
           <Button onPress={() => setSkipped([...skipped, skips])}>
             {moves ? 'Not this' : step.kind === 'record-again' ? 'Use it anyway' : 'Go on anyway'}
           </Button>
         )}
         {moves && all > 1 && (
-          <Button aria-label={`All ${all} moves of the fit`} onPress={onShowEqualizer}>
+          <Button aria-label={`All ${all} moves of the fit`} onPress={() => onShow('equalizer')}>
             All {all}
           </Button>
         )}
@@ -100,11 +101,7 @@ function useSetAside({ card }: Pick<BenchView, 'card'>) {
 }
 
 /** What a step that is no move of a dial leads to. */
-function Elsewhere({
-  bench: { card, over, overs },
-  step,
-  onShowEqualizer,
-}: Pick<NextMoveProps, 'bench' | 'onShowEqualizer'> & { step: NextStep }) {
+function Elsewhere({ bench: { card, over, overs }, step, onShow }: Pick<NextMoveProps, 'bench' | 'onShow'> & { step: NextStep }) {
   const addRecording = useAddRecording();
   const [newest] = card.revisions;
   const newer = newerOver({ card, overs });
@@ -117,13 +114,20 @@ function Elsewhere({
     case 'record':
     case 'record-again':
       return adds(true);
+    case 'one-more':
+      return (
+        <>
+          {adds(true)}
+          <Button onPress={() => onShow('alc')}>Type a reading</Button>
+        </>
+      );
     case 'wait':
     case 'no-change':
       return adds(false);
     case 'together':
       return (
         <>
-          <Button primary onPress={onShowEqualizer}>
+          <Button primary onPress={() => onShow('equalizer')}>
             Show them
           </Button>
           {over?.revision.id !== newest.id && adds(false)}
