@@ -19,6 +19,7 @@ import {
   voiceGainDb,
 } from '../simulate/index.ts';
 import { amplitudeToDb, type Decibels, dbToAmplitude, type Hertz, powerToDb } from '../units/index.ts';
+import { type BandFrames, bandFrames } from './bandFrames.ts';
 import { type Naturalness, naturalness, SSB_HZ } from './naturalness.ts';
 import { CRITERION, type Reach, ReadableVoice, reachOf } from './reach.ts';
 import { stoi } from './stoi.ts';
@@ -49,7 +50,7 @@ export class CardJudge {
   /** The voice at the model's rate and level. */
   readonly #own: Float64Array;
   /** The same inside what single sideband can carry: what naturalness is told against, whatever the recording holds. */
-  readonly #carried: Float64Array;
+  readonly #carried: BandFrames;
   readonly #flat: ReadableVoice;
 
   /** @throws RangeError when there is no speech in the voice */
@@ -63,9 +64,10 @@ export class CardJudge {
     const amplitude = dbToAmplitude(gain);
     this.#own = atModelRate(voice).samples.map((x) => amplitude * x);
     const filter = new FftFilter({ i: bandPassTaps(RATE_HZ, ...SSB_HZ, CARRIED_TAPS) });
-    this.#carried = joined([filter.push(this.#own).i.slice(), filter.end().i]);
+    this.#carried = bandFrames(joined([filter.push(this.#own).i.slice(), filter.end().i]), RATE_HZ);
     this.#options = { inputRateHz: RATE_HZ, voiceGainDb: 0, microphone: station.microphone };
-    this.#flat = this.#readable(this.#flatParameters());
+    const flat = this.#flatParameters();
+    this.#flat = this.#readable(flat, bandFrames(this.#heard(flat).heard, flat.rateHz));
   }
 
   /** @throws RangeError for AM and FM, see `canJudge` */
@@ -73,10 +75,11 @@ export class CardJudge {
     if (!canJudge(card)) throw new RangeError('Reach is calculated for single sideband only.');
     const parameters = parametersOf(this.station.rig, card, this.station.radio);
     const { heard, alc, peakToAverageDb } = this.#heard(parameters);
-    const readable = this.#readable(parameters, heard);
+    const frames = bandFrames(heard, parameters.rateHz);
+    const readable = this.#readable(parameters, frames);
     return {
       reach: reachOf(readable, this.#flat),
-      naturalness: naturalness(this.#carried, heard, parameters.rateHz, readable.distortionDb),
+      naturalness: naturalness(this.#carried, frames, readable.distortionDb),
       alc,
       peakToAverageDb,
     };
@@ -116,11 +119,11 @@ export class CardJudge {
     return { ...flat, micGainDb: REFERENCE_DRIVE_DB - powerToDb(peakAndMean(signal, flat.rateHz).peak) };
   }
 
-  #readable(parameters: TransmitterParameters, heard = this.#heard(parameters).heard): ReadableVoice {
+  #readable(parameters: TransmitterParameters, heard: BandFrames): ReadableVoice {
     const { room } = this.#options.microphone;
     const silent = { ...this.#options.microphone, room: { ...room, noiseDb: null, humDb: null, plosivesPerMinute: 0 } };
     const { signal } = transmit(this.#own, parameters, { ...this.#options, microphone: silent, isLinear: true });
-    const clean = this.#received(signal, parameters);
+    const clean = bandFrames(this.#received(signal, parameters), parameters.rateHz);
     return new ReadableVoice({ heard, clean, rateHz: parameters.rateHz });
   }
 

@@ -23,6 +23,7 @@ export function localCoherence(clean: BandFrames, heard: BandFrames): Float64Arr
   const shares = new Float64Array(count * bands);
   const cross = { re: new Float64Array(count), im: new Float64Array(count) };
   const weights = new Float64Array(count);
+  const sums = new Float64Array(4 * (count + 1));
   clean.edges.forEach(([from, to], b) => {
     const owns = Float64Array.from({ length: count }, (_, f) => rootPower(clean, f, from, to));
     const least = (HALF_WEIGHT * owns.reduce((sum, own) => sum + own * own, 0)) / Math.max(1, count);
@@ -31,28 +32,38 @@ export function localCoherence(clean: BandFrames, heard: BandFrames): Float64Arr
       const other = rootPower(heard, f, from, to);
       weights[f] = own > 0 ? own ** 2 / (own ** 2 + least) : 0;
       const scale = own > 0 && other > 0 ? weights[f] / (own * other) : 0;
-      let [re, im] = [0, 0];
+      let re = 0;
+      let im = 0;
       for (let k = from; k < to; k++) {
         const at = 2 * (f * clean.bins + k);
-        const [a, c, x, y] = [clean.spectra[at], clean.spectra[at + 1], heard.spectra[at], heard.spectra[at + 1]];
+        const a = clean.spectra[at];
+        const c = clean.spectra[at + 1];
+        const x = heard.spectra[at];
+        const y = heard.spectra[at + 1];
         re += x * a + y * c;
         im += y * a - x * c;
       }
       cross.re[f] = scale * re;
       cross.im[f] = scale * im;
     }
+    // What is summed up to each frame: a stretch is the difference of two.
     for (let f = 0; f < count; f++) {
-      const [first, last] = [Math.max(0, f - AROUND), Math.min(count - 1, f + AROUND)];
-      let [re, im, total, squares] = [0, 0, 0, 0];
-      for (let n = first; n <= last; n++) {
-        re += cross.re[n];
-        im += cross.im[n];
-        total += weights[n];
-        squares += weights[n] ** 2;
-      }
-      const raw = total > 0 ? (re ** 2 + im ** 2) / total ** 2 : 0;
+      const weight = weights[f];
+      sums[4 * f + 4] = sums[4 * f] + cross.re[f];
+      sums[4 * f + 5] = sums[4 * f + 1] + cross.im[f];
+      sums[4 * f + 6] = sums[4 * f + 2] + weight;
+      sums[4 * f + 7] = sums[4 * f + 3] + weight * weight;
+    }
+    for (let f = 0; f < count; f++) {
+      const from4 = 4 * Math.max(0, f - AROUND);
+      const to4 = 4 * Math.min(count, f + AROUND + 1);
+      const re = sums[to4] - sums[from4];
+      const im = sums[to4 + 1] - sums[from4 + 1];
+      const total = sums[to4 + 2] - sums[from4 + 2];
+      const squares = sums[to4 + 3] - sums[from4 + 3];
+      const raw = total > 0 ? (re * re + im * im) / (total * total) : 0;
       // As many frames as the uneven weights are worth.
-      const frames = squares > 0 ? total ** 2 / squares : 1;
+      const frames = squares > 0 ? (total * total) / squares : 1;
       // Unrelated signals would show 1 / n by chance; half of the overlapped frames count as independent.
       const chance = 1 / Math.max(2, ((to - from) * frames) / 2);
       shares[f * bands + b] = Math.max(0, (raw - chance) / (1 - chance));

@@ -114,9 +114,11 @@ describe('coherence', () => {
   });
 });
 
+const frames = (samples: Float64Array) => bandFrames(samples, RATE);
+
 describe('reach', () => {
   const voice = voiceLike(RATE, 6);
-  const readable = (heard: Float64Array) => new ReadableVoice({ heard, clean: voice, rateHz: RATE });
+  const readable = (heard: Float64Array) => new ReadableVoice({ heard: frames(heard), clean: frames(voice), rateHz: RATE });
 
   it('is the gain, for the same voice louder: arithmetic', () => {
     const { reachDb, atOtherCriteria, uncertaintyDb } = reachOf(readable(scaled(voice, 2)), readable(voice));
@@ -136,18 +138,20 @@ describe('reach', () => {
 
   it('refuses silence', () => {
     expect(() => readable(new Float64Array(0))).toThrow(RangeError);
-    expect(() => new ReadableVoice({ heard: voice, clean: new Float64Array(voice.length), rateHz: RATE })).toThrow(RangeError);
+    expect(() => new ReadableVoice({ heard: frames(voice), clean: frames(new Float64Array(voice.length)), rateHz: RATE })).toThrow(
+      RangeError,
+    );
   });
 });
 
 describe('naturalness', () => {
   const voice = voiceLike(RATE, 6);
   it('is 100 for the own voice at any level, and falls with each distance', () => {
-    const own = naturalness(voice, scaled(voice, 0.3), RATE, -60);
+    const own = naturalness(frames(voice), frames(scaled(voice, 0.3)), -60);
     expect(own.score).toBeCloseTo(100, 6);
-    const hissing = naturalness(voice, mix(voice, noise(RATE, 6, 0.01, 5)), RATE, -60);
+    const hissing = naturalness(frames(voice), frames(mix(voice, noise(RATE, 6, 0.01, 5))), -60);
     expect(hissing.score).toBeLessThan(90);
-    expect(naturalness(voice, voice, RATE, -5).score).toBeCloseTo(100 * 2 ** ((-0.3 * 20) / 18), 6);
+    expect(naturalness(frames(voice), frames(voice), -5).score).toBeCloseTo(100 * 2 ** ((-0.3 * 20) / 18), 6);
   });
 });
 

@@ -6,7 +6,7 @@
  */
 import { median, percentile, standardDeviation, weightedMean } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, powerToDb } from '../units/index.ts';
-import { activeFrames, type BandFrames, bandFrames, frameLevelsDb } from './bandFrames.ts';
+import { activeFrames, type BandFrames, frameLevelsDb } from './bandFrames.ts';
 import { SII_BANDS } from './speechIntelligibility.ts';
 
 /** What single sideband can carry; what a recording holds beyond it is no yardstick. */
@@ -51,9 +51,8 @@ function differences(own: readonly Decibels[], heard: readonly Decibels[]): Deci
   return raw.map((db) => Math.max(-MOST_LOSS_DB, Math.min(MOST_LOSS_DB, db - gain)));
 }
 
-/** @param own the operator's voice inside SSB_HZ; `heard` in step with it. @param distortionDb from the coherence with the clean voice */
-export function naturalness(own: Float64Array, heard: Float64Array, rateHz: Hertz, distortionDb: Decibels): Naturalness {
-  const [a, b] = [bandFrames(own, rateHz), bandFrames(heard, rateHz)];
+/** @param a the operator's voice inside SSB_HZ; @param b what is heard, in step with it. @param distortionDb from the coherence with the clean voice */
+export function naturalness(a: BandFrames, b: BandFrames, distortionDb: Decibels): Naturalness {
   const frames = activeFrames(a);
   const levels = longTerm(a, frames);
   const squares = differences(levels, longTerm(b, frames)).map((db) => db ** 2);

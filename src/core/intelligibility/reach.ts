@@ -6,7 +6,7 @@
  */
 import { gaussian, mean, percentile, type Random, seededRandom, standardDeviation, sum } from '../dsp/index.ts';
 import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../units/index.ts';
-import { activeFrames, type BandFrames, bandFrames, bandWidths } from './bandFrames.ts';
+import { activeFrames, type BandFrames, bandWidths } from './bandFrames.ts';
 import { localCoherence } from './coherence.ts';
 import { BAND_IMPORTANCE, bandAudibility, SII_BANDS } from './speechIntelligibility.ts';
 
@@ -19,27 +19,33 @@ export const OTHER_CRITERIA: readonly Fraction[] = [0.2, 0.4];
 const EAR_LEVEL_DB: Decibels = 62.35;
 const BANDS = SII_BANDS.length;
 const HOP_S = 0.02133;
+const LEAST_POWER: Power = 1e-30;
+/** Noise per hertz between which the criterion is looked for. */
+const [LEAST_NOISE_DB, MOST_NOISE_DB]: readonly [Decibels, Decibels] = [-140, 20];
 /** Stretches that are drawn as a whole when the scatter over speech is estimated. */
 const PIECE_FRAMES = Math.round(1 / HOP_S);
 
 /** A voice at the receiver's output. */
 export interface ReceivedVoice {
   /** What a receiver gives without noise, at peak envelope power 1. */
-  readonly heard: Float64Array;
+  readonly heard: BandFrames;
   /** The voice through all that is linear, in step with it. */
-  readonly clean: Float64Array;
+  readonly clean: BandFrames;
   readonly rateHz: Hertz;
 }
 
 /** A voice as reach sees it. */
 export class ReadableVoice {
-  /** Power of band b in frame f that follows the voice, and that which does not. */
-  readonly #speech: Float64Array;
+  /** Level of band b in frame f that follows the voice, at the ear, and power of that which does not. */
+  readonly #speechDb: Float64Array;
   readonly #distortion: Float64Array;
   readonly #widths: readonly Hertz[];
   /** Brings the voice to the ear's level. */
   readonly #earDb: Decibels;
   readonly #densities = new Map<Fraction, Power | null>();
+  /** Mean indices that were worked out, by the noise in dB: what one criterion has tried helps the next. */
+  readonly #tried = new Map<Decibels, Fraction>();
+  #scattered: Float64Array | null = null;
   readonly frames: number;
   /** Power that does not follow the voice and is no steady noise, re that which does. */
   readonly distortionDb: Decibels;
@@ -48,19 +54,18 @@ export class ReadableVoice {
 
   /** @throws RangeError when nobody talks in it, or the two are not of one length */
   constructor({ heard, clean, rateHz }: ReceivedVoice) {
-    if (heard.length !== clean.length) throw new RangeError('What is heard and the clean voice must be of one length.');
-    const ideal = bandFrames(clean, rateHz);
-    const real = bandFrames(heard, rateHz);
-    const frames = activeFrames(ideal);
+    if (heard.count !== clean.count) throw new RangeError('What is heard and the clean voice must be of one length.');
+    const frames = activeFrames(clean);
     if (frames.length === 0) throw new RangeError('There is no speech to judge by.');
-    const shares = localCoherence(ideal, real);
+    const shares = localCoherence(clean, heard);
     this.frames = frames.length;
-    this.#widths = bandWidths(real, rateHz);
-    this.#speech = this.#pick(real, frames, (at) => shares[at]);
-    this.#distortion = this.#pick(real, frames, (at) => 1 - shares[at]);
-    const speech = sum(this.#speech);
-    const noise = steadyNoise(real);
+    this.#widths = bandWidths(heard, rateHz);
+    const following = this.#pick(heard, frames, (at) => shares[at]);
+    this.#distortion = this.#pick(heard, frames, (at) => 1 - shares[at]);
+    const speech = sum(following);
+    const noise = steadyNoise(heard);
     this.#earDb = EAR_LEVEL_DB - powerToDb(speech / frames.length);
+    this.#speechDb = following.map((power, at) => powerToDb(power + LEAST_POWER) + this.#earDb - powerToDb(this.#widths[at % BANDS]));
     // Where a band is silent for a moment the room is all there is of it: noise, and no distortion.
     const bent = this.#distortion.reduce((total, power, at) => total + Math.max(0, power - NOISE_RANGE * noise[at % BANDS]), 0);
     this.distortionDb = powerToDb(Math.max(bent / speech, LEAST_SHARE));
@@ -81,21 +86,36 @@ export class ReadableVoice {
    * @param scatter each frame's noise is drawn around its mean when given
    */
   indices(density: Power, scatter: Random | null = null): Float64Array {
-    const speech = new Float64Array(BANDS);
     const noise = new Float64Array(BANDS);
+    const levels = this.#widths.map((width) => this.#earDb - powerToDb(width));
+    // A band of noise over a frame has about width * time degrees of freedom.
+    const spreads = this.#widths.map((width) => 1 / Math.sqrt(Math.max(1, width * HOP_S)));
     const normal = scatter && gaussian(scatter);
-    return Float64Array.from({ length: this.frames }, (_, f) => {
+    const indices = new Float64Array(this.frames);
+    for (let f = 0; f < this.frames; f++) {
+      const from = f * BANDS;
       for (let b = 0; b < BANDS; b++) {
-        const width = this.#widths[b];
-        // A band of noise over a frame has about width * time degrees of freedom.
-        const drawn = normal ? Math.max(0.05, 1 + normal() / Math.sqrt(Math.max(1, width * HOP_S))) : 1;
-        const level = this.#earDb - powerToDb(width);
-        speech[b] = powerToDb(this.#speech[f * BANDS + b] + 1e-30) + level;
-        noise[b] = powerToDb(this.#distortion[f * BANDS + b] + drawn * density * width + 1e-30) + level;
+        const drawn = normal ? Math.max(0.05, 1 + normal() * spreads[b]) : 1;
+        noise[b] = powerToDb(this.#distortion[from + b] + drawn * density * this.#widths[b] + LEAST_POWER) + levels[b];
       }
-      const audible = bandAudibility(speech, noise);
-      return audible.reduce((sum, each, b) => sum + each * BAND_IMPORTANCE[b], 0);
-    });
+      const audible = bandAudibility(this.#speechDb.subarray(from, from + BANDS), noise);
+      for (let b = 0; b < BANDS; b++) indices[f] += audible[b] * BAND_IMPORTANCE[b];
+    }
+    return indices;
+  }
+
+  /** The indices at CRITERION with the noise drawn: the same at every call. @param seed of the first call */
+  scattered(density: Power, seed: number): Float64Array {
+    this.#scattered ??= this.indices(density, seededRandom(seed));
+    return this.#scattered;
+  }
+
+  #meanAt(db: Decibels): Fraction {
+    const known = this.#tried.get(db);
+    if (known !== undefined) return known;
+    const index = mean(this.indices(dbToPower(db)));
+    this.#tried.set(db, index);
+    return index;
   }
 
   /** Noise density at which the mean index is at the criterion; null when it is not reached even without noise. */
@@ -108,16 +128,19 @@ export class ReadableVoice {
   }
 
   #findDensity(criterion: Fraction): Power | null {
-    const over = (db: Decibels) => mean(this.indices(dbToPower(db))) - criterion;
-    let [low, high] = [-140, 20];
+    const over = (db: Decibels) => this.#meanAt(db) - criterion;
+    if (over(LEAST_NOISE_DB) < 0) return null;
+    over(MOST_NOISE_DB);
+    const tried = [...this.#tried].sort(([a], [b]) => a - b);
+    let [low] = tried.findLast(([, index]) => index >= criterion) ?? [LEAST_NOISE_DB];
+    let [high] = tried.find(([, index]) => index < criterion) ?? [MOST_NOISE_DB];
     let [above, below] = [over(low), over(high)];
-    if (above < 0) return null;
     // False position with the Illinois weights: the index falls steadily, in some eight steps to a hundredth of a dB.
     let last = 0;
     for (let k = 0; k < 60 && high - low > 0.005; k++) {
       const at = low + ((high - low) * above) / (above - below);
       const value = over(at);
-      if (Math.abs(value) < 1e-5) return dbToPower(at);
+      if (Math.abs(value) < 3e-5) return dbToPower(at);
       if (value > 0) {
         [low, above] = [at, value];
         if (last > 0) below /= 2;
@@ -182,7 +205,7 @@ export function reachOf(voice: ReadableVoice, flat: ReadableVoice): Reach {
 function uncertainty(voice: ReadableVoice, flat: ReadableVoice): Decibels | null {
   const [own, other] = [voice.densityAt(CRITERION), flat.densityAt(CRITERION)];
   if (own === null || other === null) return null;
-  const [a, b] = [voice.indices(own, seededRandom(1)), flat.indices(other, seededRandom(2))];
+  const [a, b] = [voice.scattered(own, 1), flat.scattered(other, 2)];
   const stretches: number[] = [];
   const frames = Math.min(a.length, b.length);
   for (let from = 0; from < frames; from += PIECE_FRAMES) {

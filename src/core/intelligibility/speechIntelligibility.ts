@@ -29,22 +29,28 @@ const SPREAD = SII_BANDS.map((hz) => SII_BANDS.map((low) => 3.32 * Math.log10((0
 const WIDTH_DB = SII_BANDS.map((hz) => powerToDb(hz) - 6.353);
 const NEPER = Math.LN10 / 10;
 
+/** What a masker spreads is left out so far under the noise of a band, or so far under the ear's own. */
+const NOTHING_BESIDE_DB: Decibels = 50;
+const INAUDIBLE_DB: Decibels = -70;
+
 /**
  * @param speech equivalent speech spectrum level of each band, dB SPL per hertz
  * @param noise  equivalent noise spectrum level, likewise
  * @returns audibility of each band, 0 to 1, without its importance
  */
 export function bandAudibility(speech: ArrayLike<Decibels>, noise: ArrayLike<Decibels>): Float64Array {
-  const masker = new Float64Array(BANDS);
-  const slope = new Float64Array(BANDS);
+  const masked = new Float64Array(BANDS);
   const audible = new Float64Array(BANDS);
   for (let i = 0; i < BANDS; i++) {
-    // Speech masks itself 24 dB below; the larger masker spreads upward.
-    masker[i] = Math.max(noise[i], speech[i] - 24);
-    slope[i] = -80 + 0.6 * (masker[i] + WIDTH_DB[i]);
-    let power = Math.exp(NEPER * noise[i]);
-    if (i === 0) power = Math.exp(NEPER * masker[0]);
-    else for (let k = 0; k < i; k++) power += Math.exp(NEPER * (masker[k] + slope[k] * SPREAD[i][k]));
+    // Speech masks itself 24 dB below; the larger masker spreads upward, fainter from band to band.
+    const masker = Math.max(noise[i], speech[i] - 24);
+    const slope = -80 + 0.6 * (masker + WIDTH_DB[i]);
+    for (let above = i + 1; above < BANDS; above++) {
+      const level = masker + slope * SPREAD[above][i];
+      if (level < INAUDIBLE_DB) break;
+      if (level > noise[above] - NOTHING_BESIDE_DB) masked[above] += Math.exp(NEPER * level);
+    }
+    const power = i === 0 ? Math.exp(NEPER * masker) : masked[i] + Math.exp(NEPER * noise[i]);
     const disturbance = Math.max(powerToDb(power), INTERNAL_NOISE[i]);
     const level = Math.min(1, 1 - (speech[i] - NORMAL_SPEECH[i] - 10) / 160);
     audible[i] = level * Math.max(0, Math.min(1, (speech[i] - disturbance + 15) / 30));

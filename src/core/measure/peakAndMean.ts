@@ -4,7 +4,8 @@ import type { Hertz, Power } from '../units/index.ts';
 
 /** 99.9 percentile and mean of the envelope's power over the active part (as `ssb` measures them). */
 export function peakAndMean({ i, q }: Complex, rateHz: Hertz): { peak: Power; mean: Power } {
-  const powers = i.map((x, n) => x * x + q[n] * q[n]);
+  const powers = new Float64Array(i.length);
+  for (let n = 0; n < i.length; n++) powers[n] = i[n] * i[n] + q[n] * q[n];
   const size = Math.round(FRAME_SECONDS * rateHz);
   const frames = Array.from({ length: Math.ceil(powers.length / size) }, (_, f) => powers.subarray(f * size, (f + 1) * size));
   const { active } = new FrameLevels(frames.map(mean), size, 0);

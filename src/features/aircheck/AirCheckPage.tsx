@@ -16,6 +16,7 @@ import {
   type CheckLine,
   orderDone,
   PATH_LABELS,
+  readingFirst,
   type SchoolWish,
 } from '@/core/advice/index.ts';
 import { MODE_LABELS, readingText, STAGE_NAMES, valueText, zoneText } from '@/core/rig/index.ts';
@@ -138,7 +139,9 @@ export function AirCheckPage({ check: view, heard, bench, school }: AirCheckPage
 
 /** @param spoken stands for the check: with another line it is asked again */
 function Next({ checked, check, spoken }: { checked: CheckedCard; check: AirCheck; spoken: readonly unknown[] }) {
+  const first = readingFirst(check);
   const { data, error } = useQuery({
+    enabled: first === null,
     queryKey: ['air check next', ...spoken],
     placeholderData: keepPreviousData,
     queryFn: () => coreWork().airCheckNext(checked, check),
@@ -146,7 +149,7 @@ function Next({ checked, check, spoken }: { checked: CheckedCard; check: AirChec
   return (
     <div aria-live="polite">
       <h2>Next</h2>
-      <p className="next">{error ? `It could not be worked out: ${error.message}` : (data ?? 'Calculating ...')}</p>
+      <p className="next">{error ? `It could not be worked out: ${error.message}` : (first ?? data ?? 'Calculating ...')}</p>
     </div>
   );
 }

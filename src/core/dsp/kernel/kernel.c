@@ -153,6 +153,12 @@ EXPORT("complexPowers") void complex_powers(int size, const float *x, const floa
   last_step(l.n, l.s, l.r, l.i, out, 0, 1);
 }
 
+/* The same with the values themselves: `size` real parts, then as many imaginary ones. */
+EXPORT("complexSpectrum") void complex_spectrum(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
+  left_over l = all_but_last(size, x, w, tw, work);
+  last_step(l.n, l.s, l.r, l.i, out, out + size, 0);
+}
+
 /*
  * Powers of 2 size real samples, size + 1 bins. They are transformed as `size` complex ones and taken apart.
  * w: 2 size window values; post: size / 2 + 4 cosines and as many sines of pi k / size, one after the other.

@@ -8,6 +8,7 @@ interface Exports {
   readonly memory: WebAssembly.Memory;
   heapBase(): number;
   complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
+  complexSpectrum(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;
   convolve(size: number, pairs: number, ones: number, twiddles: number, filter: number, work: number): void;
   pairsFromDoubles(i: number, q: number, pairs: number, n: number): void;

@@ -89,6 +89,7 @@ function frontEnd({ overloadDb, blanker, mistuneHz }: ReceiverShape, mode: Mode,
   let left = 0;
   let at = 0;
   const clip = (x: number) => Math.max(-most, Math.min(most, x));
+  if (overloadDb === null && blanker === null && turn === 0) return (block) => block;
   return ({ i, q }) => {
     const out = { i: i.map(clip), q: q.map(clip) };
     for (let n = 0; n < i.length; n++, at++) {
