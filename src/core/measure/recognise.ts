@@ -5,6 +5,7 @@ import type { Fraction, Seconds } from '../units/index.ts';
 import type { MeasurementKind } from './measurement.ts';
 import { twoToneShare } from './radio/twoTone.ts';
 import { locateResponseSignal } from './response/locate.ts';
+import { mayHoldMarkers } from './response/markers.ts';
 
 /** Own sweeps with their markers are shorter than this; longer recordings are not looked through. */
 const LONGEST_SWEEP_S: Seconds = 90;
@@ -19,6 +20,7 @@ const LEAST_TONE_SHARE: Fraction = 0.9;
 export async function recognised(kind: MeasurementKind, source: SampleSource): Promise<MeasurementKind | null> {
   const seconds = source.frames / source.sampleRateHz;
   if (kind === 'voice' && seconds >= SHORTEST_SWEEP_S && seconds <= LONGEST_SWEEP_S) {
+    if (!(await mayHoldMarkers(source))) return null;
     const parts: Float64Array[] = [];
     for await (const block of source.blocks()) parts.push(mixDown(block).slice());
     const found = locateResponseSignal(resampled(joined(parts), RATE_HZ / source.sampleRateHz), RATE_HZ);

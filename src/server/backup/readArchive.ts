@@ -6,7 +6,7 @@ import type { Transaction } from 'sequelize';
 import { type Entry, openPromise, type ZipFile } from 'yauzl';
 import { FormatError, readJson } from '@/core/schema/index.ts';
 import { database } from '../db/database.ts';
-import { CHUNK_BYTES } from '../overs/captureBytes.ts';
+import { CHUNK_BYTES, keepChunk } from '../overs/captureBytes.ts';
 import { Refused } from '../requests/refused.ts';
 import { captureFile, MANIFEST, type Manifest, manifestSchema, tableFile } from './archive.ts';
 import { incoherence } from './coherence.ts';
@@ -232,14 +232,14 @@ async function fillTable(archive: Archive, table: TableName, transaction: Transa
 }
 
 async function fillCaptures(archive: Archive, transaction: Transaction): Promise<void> {
-  const { captures, captureChunks } = database().models;
+  const { captures } = database().models;
   for (const { id, fileName, bytes, sha256 } of await captures.findAll({ transaction })) {
     const name = captureFile({ id, fileName });
     const listed = archive.files.get(name);
     if (!listed || listed.sha256 !== sha256 || listed.bytes !== bytes) throw damaged(`the recording ${name} does not fit its row`);
     let position = 0;
     let held: Buffer = Buffer.alloc(0);
-    const keep = async (chunk: Buffer) => captureChunks.create({ captureId: id, position: position++, bytes: chunk }, { transaction });
+    const keep = (chunk: Buffer) => keepChunk(id, position++, chunk, transaction);
     for await (const part of bytesOf(archive, name)) {
       held = Buffer.concat([held, part]);
       while (held.length >= CHUNK_BYTES) {

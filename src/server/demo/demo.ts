@@ -228,7 +228,7 @@ async function storeDemoCapture(
   );
   const { measurement, detail } = await measureFile(kind, bytesInMemory(new Uint8Array(bytes)), {
     ...settings,
-    passbandHz: await cardPassband(stored.overId),
+    passbandHz: await cardPassband(facts.cardRevisionId),
     proposesCarrier: true,
   });
   const { measurements } = database().models;

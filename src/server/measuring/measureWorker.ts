@@ -6,15 +6,18 @@ import { openDatabase } from '../db/database.ts';
 import { storedBytes } from '../overs/captureBytes.ts';
 import { curvesToSubtract, openReference } from '../overs/references.ts';
 import { isPassing } from '../requests/failure.ts';
+import { growingFile } from './growingFile.ts';
 import type { MeasureEnd, MeasureTask } from './measuringPool.ts';
 
-export default async function measure({ job, port }: MeasureTask): Promise<MeasureEnd> {
-  const { captureId, bytes, kind, settings, limits, passbandHz } = job;
+export default async function measure({ how, bytes, source, port }: MeasureTask): Promise<MeasureEnd> {
+  const { kind, settings, limits, passbandHz } = how;
   const { sequelize, models } = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1);
   try {
     let told = 0;
     const { carrierHz, sideband, isSwapped, channel, loadOhms } = settings;
-    const result = await measureFile(kind, storedBytes(models, captureId, bytes), {
+    const isStored = 'captureId' in source;
+    const file = isStored ? storedBytes(models, source.captureId, bytes) : growingFile(source.file, bytes, port);
+    const result = await measureFile(kind, file, {
       carrierHz,
       sideband,
       isSwapped,
@@ -25,7 +28,7 @@ export default async function measure({ job, port }: MeasureTask): Promise<Measu
       proposesCarrier: true,
       recognises: !settings.isChosen,
       reference: await openReference(models, settings),
-      subtract: await curvesToSubtract(models, captureId, settings),
+      subtract: isStored ? await curvesToSubtract(models, source.captureId, settings) : [],
       onProgress(share) {
         if (share - told < 0.01) return;
         told = share;

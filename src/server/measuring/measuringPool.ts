@@ -1,4 +1,5 @@
 /** The measuring pool: captures wait here for a worker thread; progress is kept for whoever asks. */
+import { type FileHandle, open } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threads';
@@ -7,7 +8,7 @@ import { Piscina } from 'piscina';
 import { QueryTypes } from 'sequelize';
 import type { OwnLimits } from '@/core/findings/index.ts';
 import { CORE_VERSION, type Measurement, type MeasurementDetail, type MeasurementKind } from '@/core/measure/index.ts';
-import { cardPassband } from '../cards/cardPassband.ts';
+import { cardPassband, revisionOfOver } from '../cards/cardPassband.ts';
 import { database, databaseUrl } from '../db/database.ts';
 import { resultColumns } from '../db/listColumns.ts';
 import { withLock } from '../db/lock.ts';
@@ -16,12 +17,11 @@ import { storedBytes } from '../overs/captureBytes.ts';
 import { settleMoves } from '../overs/outcomes.ts';
 import { refuseUnreadable } from '../overs/storeCapture.ts';
 import { Refused } from '../requests/refused.ts';
+import { HeadStart, LEAST_BYTES } from './headStart.ts';
 import { ownLimits } from './limits.ts';
 
-export interface MeasureJob {
-  readonly measurementId: number;
-  readonly captureId: number;
-  readonly bytes: number;
+/** How a recording is measured. */
+export interface Measuring {
   readonly kind: MeasurementKind;
   readonly settings: CaptureSettings;
   readonly limits: OwnLimits;
@@ -30,7 +30,11 @@ export interface MeasureJob {
 }
 
 /** What waits: how to measure is read when its turn comes. */
-type WaitingJob = Pick<MeasureJob, 'measurementId' | 'captureId' | 'bytes'>;
+interface WaitingJob {
+  readonly measurementId: number;
+  readonly captureId: number;
+  readonly bytes: number;
+}
 
 /** What a worker thread has to say in the end. */
 export type MeasureEnd =
@@ -41,7 +45,10 @@ export type MeasureEnd =
 
 /** What a worker thread gets: it tells the share done on the port. */
 export interface MeasureTask {
-  readonly job: MeasureJob;
+  readonly how: Measuring;
+  readonly bytes: number;
+  /** In the database, or on its way there in a file. */
+  readonly source: { readonly captureId: number } | { readonly file: FileHandle };
   readonly port: MessagePort;
 }
 
@@ -66,12 +73,35 @@ class MeasuringPool {
     setInterval(() => resumeMeasuring().catch(() => {}), LOOK_EVERY_MS).unref();
   }
 
-  /** Puts a capture in line; twice is once. */
-  add(job: WaitingJob): void {
+  /**
+   * Measures a recording while it arrives; null for one that is small or has to wait for others.
+   * @param how to measure it, asked for when it begins
+   */
+  headStart(bytes: number, how: () => Promise<Measuring>): HeadStart | null {
+    if (bytes < LEAST_BYTES) return null;
+    return new HeadStart(bytes, async (path) => {
+      if (this.#line.activeCount + this.#line.pendingCount > 0) return null;
+      const job = await how();
+      // Opened here: its name may be gone before a thread is there.
+      const file = await open(path);
+      const { port1: port, port2 } = new MessageChannel();
+      const end = this.#line(() => this.#thread({ how: job, bytes, source: { file }, port: port2 }));
+      void end.finally(() => port.close());
+      return { end, port, how: job };
+    });
+  }
+
+  #thread(task: MeasureTask): Promise<MeasureEnd> {
+    const { port, source } = task;
+    return this.#threads.run(task, { transferList: 'file' in source ? [port, source.file] : [port] }).catch(asFailed);
+  }
+
+  /** Puts a capture in line; twice is once. @param start what was begun of it while it came */
+  add(job: WaitingJob, start: HeadStart | null = null): void {
     if (this.#progress.has(job.measurementId)) return;
     this.#progress.set(job.measurementId, 0);
     // Another copy of the app on the same database may be at it: it is left to that one.
-    void this.#line(() => withLock(database().sequelize, `measurement ${job.measurementId}`, 0, () => this.#run(job)))
+    void this.#whole(job, start)
       // The database went away: the job stays in its row and is taken up again.
       .catch((error) => console.error(error))
       .finally(() => this.#progress.delete(job.measurementId));
@@ -87,13 +117,21 @@ class MeasuringPool {
     return this.#threads.threads;
   }
 
-  async #run(waiting: WaitingJob): Promise<void> {
-    const job = await begin(waiting);
-    if (!job) return;
+  async #whole(job: WaitingJob, start: HeadStart | null): Promise<void> {
+    const measured = async () => {
+      const how = await begin(job);
+      if (how) await finish(job, (await start?.found(job.bytes, how)) ?? (await this.#run(job, how)));
+    };
+    const locked = () => withLock(database().sequelize, `measurement ${job.measurementId}`, 0, measured);
+    // What was begun while it came has its place in line already.
+    await ((await start?.isRunning()) ? locked() : this.#line(locked));
+  }
+
+  async #run(job: WaitingJob, how: Measuring): Promise<MeasureEnd> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (share: number) => this.#progress.set(job.measurementId, share));
     try {
-      await finish(job, await this.#threads.run({ job, port: port2 }, { transferList: [port2] }).catch(asFailed));
+      return await this.#thread({ how, bytes: job.bytes, source: { captureId: job.captureId }, port: port2 });
     } finally {
       port1.close();
     }
@@ -104,14 +142,22 @@ class MeasuringPool {
 const asFailed = (error: Error): MeasureEnd => ({ kind: 'failed', message: `The measurement failed: ${error.message}.` });
 
 /** @returns null when the measurement is gone or done by now */
-async function begin(job: WaitingJob): Promise<MeasureJob | null> {
+async function begin(job: WaitingJob): Promise<Measuring | null> {
   const { measurements, captures } = database().models;
   const row = await measurements.findOne({ where: { id: job.measurementId, captureId: job.captureId }, attributes: ['id', 'status'] });
   if (row?.status !== 'queued' && row?.status !== 'running') return null;
   await row.update({ status: 'running' });
   const { kind, settings, overId } = await captures.findByPk(job.captureId, { rejectOnEmpty: true });
-  return { ...job, kind, settings, limits: await ownLimits(), passbandHz: await cardPassband(overId) };
+  return howToMeasure(kind, settings, await revisionOfOver(overId));
 }
+
+/** @param cardRevisionId of the card that the over is made with */
+export const howToMeasure = async (kind: MeasurementKind, settings: CaptureSettings, cardRevisionId: number): Promise<Measuring> => ({
+  kind,
+  settings,
+  limits: await ownLimits(),
+  passbandHz: await cardPassband(cardRevisionId),
+});
 
 async function finish({ measurementId, captureId }: WaitingJob, news: MeasureEnd): Promise<void> {
   const { models } = database();

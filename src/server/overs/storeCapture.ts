@@ -8,7 +8,7 @@ import type { CaptureSettings, Load } from '../db/models.ts';
 import { heavy } from '../requests/heavy.ts';
 import { Refused } from '../requests/refused.ts';
 import { type Spooled, spooled } from '../requests/spool.ts';
-import { CHUNK_BYTES } from './captureBytes.ts';
+import { CHUNK_BYTES, keepChunk } from './captureBytes.ts';
 
 export const MOST_BYTES = 1 << 30;
 /** Receivers that one over can be heard on. */
@@ -41,13 +41,18 @@ export interface StoredCapture {
 
 /**
  * Stores one over with its recording: on disk while it comes, then whole or not at all into the database.
+ * @param onPart told where it lies, and how much of it, while it comes
  * @throws Refused when the file is not wanted, with the reason
  */
-export async function storeCapture(incoming: IncomingCapture, body: AsyncIterable<Uint8Array>): Promise<StoredCapture> {
+export async function storeCapture(
+  incoming: IncomingCapture,
+  body: AsyncIterable<Uint8Array>,
+  onPart?: (path: string, bytes: number) => void,
+): Promise<StoredCapture> {
   const { kind = 'voice', settings = {}, sha256 } = incoming;
   await refuseKnown(sha256);
   await refuseStrangers(incoming);
-  return spooled(body, { most: MOST_BYTES, tooLarge: 'The file is larger than 1 GiB. Nothing was stored.' }, async (file) => {
+  return spooled(body, { most: MOST_BYTES, tooLarge: 'The file is larger than 1 GiB. Nothing was stored.', onPart }, async (file) => {
     if (file.sha256 !== sha256) {
       throw new Refused('The file did not arrive as it was sent (its checksum differs). Nothing was stored; please send it again.', 422);
     }
@@ -101,7 +106,7 @@ async function storeIn(incoming: IncomingCapture, file: Spooled, transaction: Tr
   const capture = await models.captures.create(facts, { transaction });
   for (let position = 0; position * CHUNK_BYTES < file.size; position++) {
     const bytes = Buffer.from(await file.read(position * CHUNK_BYTES, CHUNK_BYTES));
-    await models.captureChunks.create({ captureId: capture.id, position, bytes }, { transaction });
+    await keepChunk(capture.id, position, bytes, transaction);
   }
   const measurement = await models.measurements.create(
     { captureId: capture.id, status: 'queued', coreVersion: CORE_VERSION, result: null, detail: null, error: null },

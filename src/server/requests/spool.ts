@@ -27,12 +27,12 @@ export async function inScratch<T>(work: (folder: string) => Promise<T>): Promis
 
 /**
  * Writes a stream to disk and works on it.
- * @param tooLarge what to say when it is longer than `most` bytes
+ * @param limits how long it may be, what to say when it is longer, and who is told of each part that has come
  * @throws Refused when it is too long, and whatever broke the stream off
  */
 export function spooled<T>(
   body: AsyncIterable<Uint8Array>,
-  { most, tooLarge }: { most: number; tooLarge: string },
+  { most, tooLarge, onPart }: { most: number; tooLarge: string; onPart?: (path: string, bytes: number) => void },
   work: (file: Spooled) => Promise<T>,
 ): Promise<T> {
   return inScratch(async (folder) => {
@@ -45,6 +45,7 @@ export function spooled<T>(
         if (size > most) throw new Refused(tooLarge, 413);
         hash.update(part);
         yield part;
+        onPart?.(path, size);
       }
     };
     await pipeline(Readable.from(body), counted, createWriteStream(path));

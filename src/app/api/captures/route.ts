@@ -2,11 +2,12 @@
  * GET ?sha256=...: whether a recording is here. POST: takes in one recording as a stream; the answer comes when it is
  * committed and its checksum matches.
  */
-import { measuringPool } from '@/server/measuring/measuringPool.ts';
+import type { HeadStart } from '@/server/measuring/headStart.ts';
+import { howToMeasure, measuringPool } from '@/server/measuring/measuringPool.ts';
 import { MOST_BYTES, overOfRecording, storeCapture } from '@/server/overs/storeCapture.ts';
 import { answer, handle, respond } from '@/server/requests/answer.ts';
 import { Refused } from '@/server/requests/refused.ts';
-import { readRequest } from '@/server/requests/requests.ts';
+import { type RequestOf, readRequest } from '@/server/requests/requests.ts';
 
 /** Header with the over's facts as URI-encoded JSON; a page of another origin can't send it. */
 const FACTS = 'x-dialtune-capture';
@@ -26,11 +27,24 @@ export async function POST(request: Request): Promise<Response> {
       }
       const incoming = readRequest('capture', factsOf(request.headers.get(FACTS)));
       if (!request.body) throw new Refused('The file is empty (0 bytes). Nothing was stored.', 422);
-      const stored = await storeCapture({ powerW: null, alcReading: null, ...incoming }, request.body);
-      measuringPool().add(stored);
-      return stored;
+      const start = headStartOf(incoming, Number(request.headers.get('content-length') ?? 0));
+      try {
+        const stored = await storeCapture({ powerW: null, alcReading: null, ...incoming }, request.body, start?.arrived.bind(start));
+        measuringPool().add(stored, start);
+        return stored;
+      } catch (error) {
+        void start?.abandon();
+        throw error;
+      }
     }),
   );
+}
+
+/** Null where the measurement hangs on something else that is stored. */
+function headStartOf({ kind, settings = {}, cardRevisionId }: RequestOf<'capture'>, bytes: number): HeadStart | null {
+  const { referenceCaptureId, subtractCaptureId, subtractsMicrophone } = settings;
+  if (!kind || kind === 'power' || referenceCaptureId || subtractCaptureId || subtractsMicrophone) return null;
+  return measuringPool().headStart(bytes, () => howToMeasure(kind, settings, cardRevisionId));
 }
 
 function factsOf(header: string | null): unknown {
