@@ -38,9 +38,11 @@ test('the ribbon is live end to end, and a dial being tried shows what to expect
 test('narrow or wide, and any two cards against each other', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   await page.keyboard.press('6');
-  await page.getByRole('button', { name: 'Calculate for this voice' }).click();
-  await expect(page.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
-  await expect(page.getByRole('row', { name: /narrow 400–2600/ })).toBeVisible();
+  const question = page.getByRole('region', { name: 'Narrow or wide' });
+  await expect(question.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
+  await question.getByRole('button', { name: 'Hear Narrow' }).click();
+  await expect(question.getByRole('radio', { name: 'B narrow' })).toBeChecked(SLOW);
+  await question.getByRole('button', { name: 'Stop' }).click();
   // The over went through a narrower filter than the widest one asked about.
   await expect(page.getByText(/can't be rated fairly/)).toBeVisible();
   await page.keyboard.press('9');

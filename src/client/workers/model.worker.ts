@@ -45,8 +45,6 @@ const work = {
       card: { mode, values: startingCard(rig, mode, school).values },
     })),
 
-  passbands: async (source: ModelVoice, card: Card, elsewhere?: Elsewhere) => (await modelOf(source)).passbands(card, elsewhere),
-
   soundWays: async (
     source: ModelVoice,
     card: Card,

@@ -64,6 +64,14 @@ describe('before any tone', () => {
     expect(Number(stale?.moves?.[0].to)).toBeLessThan(50);
   });
 
+  it('a reading that the engine knows nothing of counts by itself', () => {
+    const answer = engine([over({ ...read(0.4), alc: null as never })]);
+    const step = beforeTone(level([read(high + 0.3)], { answer }), [], 3);
+    expect(step).toMatchObject({ kind: 'move', skips: 'alc-3' });
+    expect(Number(step?.moves?.[0].to)).toBeLessThan(50);
+    expect(beforeTone(level([read((low + high) / 2)], { answer }), [], 3)).toBeNull();
+  });
+
   it('compression and the gain that goes with it are set together, and "Not this" to it outlasts the revision', () => {
     const readings = [read((low + high) / 2)];
     const answer = engine(

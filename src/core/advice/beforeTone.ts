@@ -57,7 +57,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
     asTheEngineSays(input, skipped, skips('alc')) ??
-    (isOpen('alc') ? staleLevel(rig, standing, skips('alc')) : null)
+    (isOpen('alc') ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
   );
 }
 
@@ -123,17 +123,25 @@ function zoneText({ alc }: RigProfile, { newest }: AlcStanding): string {
   return `The ALC read ${readingText(alc, newest.alc)}; speech peaks belong between ${readingText(alc, low)} and ${readingText(alc, high)}.`;
 }
 
-/** The card has changed since the last over, and what was changed is likely to bring the level out of its zone. */
-function staleLevel(rig: RigProfile, standing: AlcStanding, skips: string): NextStep | null {
+/**
+ * What the card's readings alone ask for: where dials have moved since the last one and likely brought the level out of its
+ * zone; and where the engine knows of no reading.
+ */
+function byReadings(rig: RigProfile, standing: AlcStanding, isEngineAware: boolean, skips: string): NextStep | null {
   const { newest, gain } = standing;
-  if (!newest || !gain || gain.from === gain.to || newest.changed.length === 0 || gain.now.chance >= LIKELY) return null;
+  if (!newest || !gain || gain.from === gain.to) return null;
+  const [low, high] = rig.alc.zone;
+  const isStale = newest.changed.length > 0;
+  const isRight = isStale ? gain.now.chance >= LIKELY : isEngineAware || (newest.alc >= low && newest.alc <= high);
+  if (isRight) return null;
   const { dial, from, to } = gain;
+  const since = isStale ? ` Since then ${newest.changed.join(', ')} changed, and it is likely outside now.` : '';
   return {
     kind: 'move',
     title: moveText(dial, from, to),
-    text: `${zoneText(rig, standing)} Since then ${newest.changed.join(', ')} changed, and it is likely outside now.`,
+    text: `${zoneText(rig, standing)}${since}`,
     expect: gainSentence(rig, gain),
     skips,
-    moves: [{ dial, from, to, why: 'the ALC is likely outside its zone' }],
+    moves: [{ dial, from, to, why: isStale ? 'the ALC is likely outside its zone' : 'the ALC was outside its zone' }],
   };
 }

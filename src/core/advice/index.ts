@@ -100,12 +100,12 @@ export {
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { type Hearing, type OneOver, oneOver, type SharedFinding } from './oneOver.ts';
-export { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
+export { narrowVoiceNote, passbandWords } from './questions.ts';
 export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './reportPaths.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';
 export { SCHOOL_RULES, type School, type StartingCard, schoolsFor, startingCard } from './startingCard.ts';
-export { type CardToHear, type Elsewhere, type PassbandAnswer, type RecordedWith, StationModel, type Where } from './stationModel.ts';
+export { type CardToHear, type Elsewhere, type RecordedWith, StationModel, type Where } from './stationModel.ts';
 export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';

@@ -4,13 +4,6 @@ import type { JudgedCard } from '../intelligibility/index.ts';
 import type { Microphone, MicrophoneUse } from '../rig/index.ts';
 import type { Decibels, Hertz } from '../units/index.ts';
 
-/** Passbands that operators argue about. */
-export const PASSBAND_QUESTION: readonly { readonly name: string; readonly edgesHz: readonly [Hertz, Hertz] }[] = [
-  { name: 'narrow', edgesHz: [400, 2600] },
-  { name: 'default', edgesHz: [300, 2700] },
-  { name: 'wide', edgesHz: [100, 2900] },
-];
-
 /** Kinds of microphone as they are usually told apart, with the room that comes with them. Curves are rough. */
 export const MICROPHONE_KINDS: readonly {
   readonly name: string;

@@ -44,14 +44,7 @@ describe('a station as the model has it', () => {
     const am = { ...card, mode: 'am' as const };
     const sentence = 'Reach is calculated for single sideband only.';
     expect(model.judge(am)).toBe(sentence);
-    expect(model.passbands(am)).toBe(sentence);
     expect(await model.soundWays(am, defaultTarget('natural'), undefined, () => {})).toBe(sentence);
-  });
-
-  it('one passband is no choice', () => {
-    const only = model.passbands(card);
-    if (typeof only === 'string') expect(only).toBe('This radio has one passband only.');
-    else expect(only.answers.length).toBeGreaterThan(1);
   });
 
   it('two stages are heard at one level and one length', () => {

@@ -7,7 +7,7 @@ import { readPart, type SampleSource } from '../files/index.ts';
 import { CardJudge, canJudge, type JudgedCard } from '../intelligibility/index.ts';
 import type { VoiceDetail } from '../measure/index.ts';
 import { levelMatched } from '../playback/index.ts';
-import { type Card, type DialValues, effective, type Microphone, type MicrophoneUse, passbandOf, type RigProfile } from '../rig/index.ts';
+import type { Card, Microphone, MicrophoneUse, RigProfile } from '../rig/index.ts';
 import {
   atModelRate,
   busiestPart,
@@ -22,8 +22,6 @@ import {
   type Way,
 } from '../simulate/index.ts';
 import type { Fraction, Hertz, Seconds } from '../units/index.ts';
-import { nearestPassband } from './nearestDials.ts';
-import { narrowVoiceNote, PASSBAND_QUESTION, passbandWords } from './questions.ts';
 import { answerSoundQuestion, type SoundAnswer } from './soundQuestion.ts';
 
 /** A loop long enough to judge by, short enough to be heard at once. */
@@ -60,15 +58,6 @@ export interface Where {
 export interface CardToHear extends Where {
   readonly card: Card;
   readonly at: ListenAt;
-}
-
-/** One passband of the rig, and what the voice is worth through it. */
-export interface PassbandAnswer {
-  readonly name: string;
-  /** Edges that this rig gives. */
-  readonly edges: string;
-  readonly values: DialValues;
-  readonly judged: JudgedCard;
 }
 
 /** A station with what was judged on it. */
@@ -122,28 +111,6 @@ export class StationModel {
     const judged = judgeOrSay(judge, card);
     known.set(key, judged);
     return judged;
-  }
-
-  /** Narrow, default and wide with the card's other dials, on the rig's own choices; a sentence where there is no choice. */
-  passbands(card: Card, elsewhere?: Elsewhere): { answers: PassbandAnswer[]; words: string } | string {
-    if (!canJudge(card)) return SSB_ONLY;
-    const { rig } = this.#place({ elsewhere }).station;
-    const tried = new Map<string, PassbandAnswer & { edgesHz: readonly [Hertz, Hertz] }>();
-    for (const { name, edgesHz: wanted } of PASSBAND_QUESTION) {
-      const values = nearestPassband(rig, card.mode, card.values, wanted, []);
-      const key = JSON.stringify(values);
-      if (tried.has(key)) continue;
-      const all = { ...card.values, ...values };
-      const judged = this.judge({ mode: card.mode, values: all }, { elsewhere });
-      if (typeof judged === 'string') return judged;
-      const edgesHz = passbandOf(rig, card.mode, all);
-      tried.set(key, { name, edges: edgesHz.join('–'), values, judged, edgesHz });
-    }
-    const answers = [...tried.values()];
-    if (answers.length < 2) return 'This radio has one passband only.';
-    const widest = [Math.min(...answers.map(({ edgesHz }) => edgesHz[0])), Math.max(...answers.map(({ edgesHz }) => edgesHz[1]))] as const;
-    const note = narrowVoiceNote(effective(this.recorded.rig, this.recorded.heardWith).passbandHz, widest);
-    return { answers, words: [passbandWords(answers), note].filter((each) => each !== null).join(' ') };
   }
 
   /** Mic, mixer or equalizer: what each way is worth for this voice. @param onProgress told the share done */

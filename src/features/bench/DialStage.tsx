@@ -11,6 +11,7 @@ import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
 import { Compression } from '@/ui/advisors/Compression.tsx';
+import { Passbands } from '@/ui/advisors/Passbands.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
 import { DialTable } from '@/ui/dials/DialTable.tsx';
@@ -20,7 +21,6 @@ import { HeardReports, Receivers } from './HeardReports.tsx';
 import { MeasuredPassband } from './MeasuredPassband.tsx';
 import { CompressorCurve } from './model/CompressorCurve.tsx';
 import { ModelPanel } from './model/ModelPanel.tsx';
-import { PassbandQuestion } from './model/PassbandQuestion.tsx';
 import { Readings } from './Readings.tsx';
 
 const ABOUT: Partial<Record<StageKey, string>> = {
@@ -96,9 +96,9 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       <SaveNotice refusal={refusal} forget={forget} />
       {(stage === 'alc' || stage === 'gain') && <Readings bench={bench} standing={standing} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
+      {stage === 'passband' && <Passbands bench={bench} />}
       {stage === 'passband' && <CarrierOffset bench={bench} />}
       {stage === 'compressor' && <Compression bench={bench} />}
-      {stage === 'passband' && voice && <PassbandQuestion voice={voice} card={wanted} elsewhere={elsewhere} />}
       {stage === 'heard' && bench.heard.length > 1 && <Receivers bench={bench} />}
       {stage === 'heard' && <HeardReports bench={bench} />}
       {stage === 'heard' && (

@@ -7,13 +7,14 @@ import { dialOf, valueText } from '@/core/rig/index.ts';
 import { type TuneRun, type TuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
+import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
 import { Compression } from '@/ui/advisors/Compression.tsx';
 import { Drive } from '@/ui/advisors/Drive.tsx';
+import { Passbands } from '@/ui/advisors/Passbands.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { Findings } from '@/ui/measured/Findings.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
-import { Passbands } from './Passbands.tsx';
 import { VoiceCurve } from './VoiceCurve.tsx';
 
 interface StepToolsProps {
@@ -41,7 +42,12 @@ export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProp
     case 'baseline':
       return <Baseline bench={bench} />;
     case 'passband':
-      return <Passbands bench={bench} evidence={evidence} />;
+      return (
+        <>
+          <Passbands bench={bench} />
+          <CarrierOffset bench={bench} given={evidence} />
+        </>
+      );
     case 'gain':
     case 'alc-again':
       if (card.mode === 'fm') return <Drive bench={bench} given={evidence} />;

@@ -47,7 +47,8 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
   const voice = modelVoiceOf(bench);
   const elsewhere = elsewhereOf(bench, card);
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
-  const [heard, setHeard] = useState<string | null>(null);
+  /** What is listened to, and how often that was asked for. */
+  const [heard, setHeard] = useState({ name: '', times: 0 });
   const now = { mode: card.mode, values: card.revisions[0].values };
   const cardOf = ({ values }: Choice): Card => ({ ...now, values: { ...now.values, ...values } });
   const answers = useQueries({ queries: choices.map((choice) => judgement(voice, cardOf(choice), { elsewhere })) }).map(({ data }) => data);
@@ -61,7 +62,7 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
     return each.kind === 'done' ? [{ name, judged: each.judged }] : [];
   });
   const why = judged.find((each) => each.kind === 'impossible');
-  const chosen = choices.find(({ name, isNow }) => name === heard && !isNow) ?? choices.find(({ isNow }) => !isNow);
+  const chosen = choices.find(({ name, isNow }) => name === heard.name && !isNow) ?? choices.find(({ isNow }) => !isNow);
   return (
     <>
       <Scroll>
@@ -76,6 +77,7 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
                 choice={choice}
                 judged={judged[k]}
                 onSet={isSaving ? null : () => save({ values: choice.values, reason: reason(choice) })}
+                onHear={voice && (() => setHeard({ name: choice.name, times: heard.times + 1 }))}
               />
             ))}
           </tbody>
@@ -87,14 +89,20 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
         {!voice && <p className="soft">With a recording of your voice, each gets its numbers here, and can be heard.</p>}
         {words && known.length === choices.length && <p>{words(known)}</p>}
       </div>
-      {voice && chosen && (
-        <Listen voice={voice} bench={bench} now={now} chosen={chosen} card={cardOf(chosen)} choices={choices} onChoose={setHeard} />
-      )}
+      {voice && chosen && <Listen voice={voice} bench={bench} now={now} chosen={chosen} card={cardOf(chosen)} begin={heard.times} />}
     </>
   );
 }
 
-function ChoiceRow({ choice, judged, onSet }: { choice: Choice; judged: Judged; onSet: (() => void) | null }) {
+interface ChoiceRowProps {
+  readonly choice: Choice;
+  readonly judged: Judged;
+  readonly onSet: (() => void) | null;
+  /** Null where there is no voice. */
+  readonly onHear: (() => void) | null;
+}
+
+function ChoiceRow({ choice, judged, onSet, onHear }: ChoiceRowProps) {
   const { name, note, value, isNow } = choice;
   const is = judged.kind === 'done' ? judged.judged : null;
   const waiting = judged.kind === 'working' ? '…' : '–';
@@ -112,9 +120,16 @@ function ChoiceRow({ choice, judged, onSet }: { choice: Choice; judged: Judged; 
         {isNow ? (
           <span className="whole">on the card</span>
         ) : (
-          <Button aria-label={`Put ${name} on the card`} isDisabled={onSet === null} onPress={() => onSet?.()}>
-            Set
-          </Button>
+          <>
+            {onHear && (
+              <Button aria-label={`Hear ${name}`} onPress={onHear}>
+                Hear
+              </Button>
+            )}{' '}
+            <Button aria-label={`Put ${name} on the card`} isDisabled={onSet === null} onPress={() => onSet?.()}>
+              Set
+            </Button>
+          </>
         )}
       </td>
     </tr>
@@ -130,12 +145,12 @@ interface ListenProps {
   readonly now: Card;
   readonly chosen: Choice;
   readonly card: Card;
-  readonly choices: readonly Choice[];
-  readonly onChoose: (name: string) => void;
+  /** Counts how often it was asked for. */
+  readonly begin: number;
 }
 
 /** The card as it stands and a choice, on a good path or where it matters: in the noise. */
-function Listen({ voice, bench, now, chosen, card, choices, onChoose }: ListenProps) {
+function Listen({ voice, bench, now, chosen, card, begin }: ListenProps) {
   const [path, setPath] = useState('clear');
   const elsewhere = elsewhereOf(bench, bench.card);
   const render = async () => {
@@ -145,18 +160,13 @@ function Listen({ voice, bench, now, chosen, card, choices, onChoose }: ListenPr
   };
   return (
     <Bar style={{ alignItems: 'end' }}>
-      <Picker
-        label="Hear"
-        value={chosen.name}
-        choices={choices.filter(({ isNow }) => !isNow).map(({ name, value }) => ({ id: name, text: name, note: value }))}
-        onChange={onChoose}
-      />
       <Picker label="Path" value={path} choices={Object.entries(PATHS).map(([id, { text }]) => ({ id, text }))} onChange={setPath} />
       <Hear
         render={render}
         renderKey={JSON.stringify([now.values, card.values, path])}
         labels={{ before: 'A as on the card', after: `B ${chosen.name.toLowerCase()}` }}
-        text="Hear both"
+        text={`Hear ${chosen.name.toLowerCase()} against the card`}
+        begin={begin}
         hasNoKeys
       />
     </Bar>

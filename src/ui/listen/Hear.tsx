@@ -31,6 +31,8 @@ interface HearProps {
   readonly levels?: string;
   /** Another on the page has the keys. */
   readonly hasNoKeys?: boolean;
+  /** Counts up when "after" is to be heard at once, by a button elsewhere. */
+  readonly begin?: number;
 }
 
 const BEFORE_AFTER = { before: 'A before', after: 'B after' } as const;
@@ -43,6 +45,7 @@ export function Hear({
   levels = 'level-matched',
   isDisabled = false,
   hasNoKeys = false,
+  begin = 0,
 }: HearProps) {
   const [state, setState] = useState<State>('silent');
   const [side, setSide] = useState<Side>('before');
@@ -87,11 +90,11 @@ export function Hear({
     answer({ kind: 'answer', said, next });
     setX(next);
   };
-  const start = async () => {
+  const start = async (at: Side = side) => {
     setError(null);
     setState('rendering');
     try {
-      const made = new Player<Side>(side);
+      const made = new Player<Side>(at);
       player.current = made;
       renderedKey.current = renderKey;
       rendered.current = await render();
@@ -118,6 +121,13 @@ export function Hear({
     const timer = setTimeout(() => void renderAgain(renderKey), 150);
     return () => clearTimeout(timer);
   }, [renderKey]);
+  const beginAfter = useEffectEvent(() => {
+    listen('after');
+    if (state === 'silent') void start('after');
+  });
+  useEffect(() => {
+    if (begin > 0) beginAfter();
+  }, [begin]);
   useEffect(() => () => player.current?.stop(), []);
   const isOn = state === 'playing';
   useKeys(

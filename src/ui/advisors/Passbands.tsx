@@ -1,15 +1,13 @@
 'use client';
-/** Passbands to choose from, narrow to wide; on simple radios the carrier offset as well. */
+/** Passbands to choose from, narrow to wide. */
 import { modelVoiceOf } from '@/client/useJudged.ts';
 import { narrowVoiceNote, passbandWords } from '@/core/advice/index.ts';
 import { effective } from '@/core/rig/index.ts';
 import { passbandChoices } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
-import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
-import { JudgedChoices } from '@/ui/advisors/JudgedChoices.tsx';
+import { JudgedChoices } from './JudgedChoices.tsx';
 
-export function Passbands({ bench, evidence }: { bench: BenchView; evidence: CardEvidence }) {
+export function Passbands({ bench }: { bench: BenchView }) {
   const { card, over } = bench;
   const rig = card.rig.profile;
   const now = { mode: card.mode, values: card.revisions[0].values };
@@ -18,7 +16,8 @@ export function Passbands({ bench, evidence }: { bench: BenchView; evidence: Car
   const through = over ? effective(over.rig.profile, { mode: over.card.mode, values: over.revision.values }).passbandHz : null;
   const note = modelVoiceOf(bench) && through ? narrowVoiceNote(through, [Math.min(...edges), Math.max(...edges)]) : null;
   return (
-    <>
+    <section aria-label="Narrow or wide" style={{ marginTop: 16 }}>
+      <h2>Narrow or wide?</h2>
       {choices.length < 2 ? (
         <p>{rig.name} has one transmit passband in this mode.</p>
       ) : (
@@ -31,11 +30,10 @@ export function Passbands({ bench, evidence }: { bench: BenchView; evidence: Car
             value: `${edgesHz[0]}–${edgesHz[1]}`,
           }))}
           reason={({ name }) => `passband: ${name.toLowerCase()}`}
-          words={passbandWords}
+          words={(answers) => passbandWords(answers.map(({ name, judged }) => ({ name: name.toLowerCase(), judged })))}
         />
       )}
       {note && choices.length > 1 && <p className="soft">{note}</p>}
-      <CarrierOffset bench={bench} given={evidence} />
-    </>
+    </section>
   );
 }
