@@ -3,26 +3,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { type NextAnswer, SKIPS_COMPRESSION } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import { useCardEvidence } from './useCardEvidence.ts';
+import { evidenceKey, useEvidence } from './useCardEvidence.ts';
 import { coreWork } from './workers/coreWork.ts';
 
 /** `isThinking` while it is at work; null where there is nothing to answer to, or it failed. */
 export function useNextAnswer(bench: BenchView): { readonly answer: NextAnswer | null; readonly isThinking: boolean } {
   const { card, school, target } = bench;
-  const seen = useCardEvidence(bench);
-  const history = seen?.history ?? [];
+  const { evidence, isMissing } = useEvidence(bench);
+  const history = evidence?.history ?? [];
   // Nobody is told to compress who never chose a school, or does not want to.
   const scope = school.isChosen && !card.setAside.includes(SKIPS_COMPRESSION) ? (['compression', 'tone'] as const) : (['tone'] as const);
   const { data, isPending, error } = useQuery({
-    queryKey: [
-      'next',
-      card.id,
-      card.revisions[0].id,
-      bench.overs.map(({ id, status }) => [id, status]),
-      bench.readings.length,
-      scope,
-      target,
-    ],
+    queryKey: ['next', ...evidenceKey(bench), card.purpose, school, scope, target],
     enabled: history.length > 0,
     queryFn: () =>
       coreWork().next({
@@ -35,6 +27,7 @@ export function useNextAnswer(bench: BenchView): { readonly answer: NextAnswer |
         scope,
       }),
   });
-  const isThinking = seen === null || (history.length > 0 && isPending && !error);
+  // What can't be had leaves the level to the readings, and the tone to the fit.
+  const isThinking = evidence === null ? !isMissing : history.length > 0 && isPending && !error;
   return { answer: data ?? null, isThinking };
 }
