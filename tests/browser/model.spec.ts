@@ -40,8 +40,8 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await page.keyboard.press('6');
   const question = page.getByRole('region', { name: 'Narrow or wide' });
   await expect(question.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
-  await question.getByRole('button', { name: 'Hear Narrow' }).click();
-  await expect(question.getByRole('radio', { name: 'B narrow' })).toBeChecked(SLOW);
+  await question.getByRole('button', { name: 'Hear Full' }).click();
+  await expect(question.getByRole('radio', { name: 'B full' })).toBeChecked(SLOW);
   await question.getByRole('button', { name: 'Stop' }).click();
   // The over went through a narrower filter than the widest one asked about.
   await expect(page.getByText(/can't be rated fairly/)).toBeVisible();

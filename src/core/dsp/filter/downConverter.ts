@@ -2,7 +2,9 @@
 import type { Hertz } from '../../units/index.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { PairBlock } from '../kernel/pairBlock.ts';
+import type { Complex } from '../stream/complex.ts';
 import { lowPassTaps } from './kaiser.ts';
+import { PairFilter } from './pairFilter.ts';
 import { floatsAt, Room, type SamplesAt, Tuner } from './tuner.ts';
 
 /** A filter with complex taps and fewer pairs out than in; pair n that comes out belongs to pair n * step that went in. */
@@ -66,19 +68,40 @@ export interface DownConverterShape {
   readonly transitionHz: Hertz;
   /** The output's rate is the lowest that is at least this. */
   readonly leastRateHz: Hertz;
+  /** Filters by blocks, in the frequency domain: quicker for wide channels, and `turningEnd` then brings out what is still held. */
+  readonly isByBlocks?: boolean;
 }
+
+/** Real taps of a low pass moved to a centre, the middle one at time 0. */
+function turned(taps: Float64Array, centreHz: Hertz, rateHz: Hertz): Complex {
+  const middle = (taps.length - 1) / 2;
+  const angle = (k: number) => (2 * Math.PI * centreHz * (k - middle)) / rateHz;
+  return { i: taps.map((tap, k) => tap * Math.cos(angle(k))), q: taps.map((tap, k) => tap * Math.sin(angle(k))) };
+}
+
+/** Turning by steps of a constant angle drifts by roundings: so often it is worked out anew. */
+const EXACT_EVERY = 256;
 
 /** A band of an I/Q stream, moved to 0 Hz, filtered and decimated, block by block. */
 export class DownConverter {
   readonly sampleRateHz: Hertz;
   readonly #tuner: Tuner;
-  readonly #filter: Decimator;
+  readonly #filter: Pick<Decimator, 'push'>;
+  /** By blocks: the same, with the silence that ends it. */
+  readonly #blocks: PairFilter | null = null;
   readonly #turn: number;
-  #angle = 0;
+  /** How far from 0 Hz the channel's centre lies before it is brought there. */
+  readonly offsetHz: Hertz;
+  #given = 0;
+  #filtered = 0;
+  /** How far the turning has come: samples since its begin, and where it stands. */
+  #turned = 0;
+  #cosine = 1;
+  #sine = 0;
 
   constructor(
     readonly kernel: Kernel,
-    { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz }: DownConverterShape,
+    { sampleRateHz, centreHz, halfWidthHz, transitionHz, leastRateHz, isByBlocks = false }: DownConverterShape,
   ) {
     const reach = halfWidthHz + transitionHz / 2;
     this.#tuner = new Tuner(kernel, { sampleRateHz, centreHz, keptHz: reach, leastRateHz });
@@ -87,27 +110,64 @@ export class DownConverter {
     // A channel as wide as the file keeps all of it.
     const taps = reach < rate / 2 ? lowPassTaps(rate, halfWidthHz, transitionHz) : Float64Array.of(1);
     const offset = centreHz - this.#tuner.centreHz;
-    this.#filter = new Decimator(kernel, rate, step, taps, offset);
+    if (isByBlocks && step === 1 && taps.length > 1) this.#blocks = new PairFilter(kernel, turned(taps, offset, rate), 2);
+    this.#filter = this.#blocks ?? new Decimator(kernel, rate, step, taps, offset);
     this.sampleRateHz = rate / step;
+    this.offsetHz = offset;
     this.#turn = (-2 * Math.PI * offset) / this.sampleRateHz;
   }
 
   /** Takes a block and gives the channel's pairs, as doubles: I and Q. */
   push(block: PairBlock): { i: Float64Array; q: Float64Array } {
-    return this.#turned(this.#filter.push(this.#tuner.push({ address: block.address(), count: block.count })));
+    return this.#atZero(this.#through(block));
   }
 
-  #turned({ address, count }: SamplesAt): { i: Float64Array; q: Float64Array } {
+  /** The same where it lies, for who needs no phase: it still turns by `offsetHz`. Good until the next call. */
+  turning(block: PairBlock): SamplesAt {
+    return this.#through(block);
+  }
+
+  #through(block: PairBlock): SamplesAt {
+    const tuned = this.#tuner.push({ address: block.address(), count: block.count });
+    this.#given += tuned.count;
+    const filtered = this.#filter.push(tuned);
+    this.#filtered += filtered.count;
+    return filtered;
+  }
+
+  /** What a filter by blocks still holds; nothing of any other. */
+  turningEnd(): SamplesAt {
+    if (!this.#blocks) return { address: 0, count: 0 };
+    const silence = this.kernel.take(2 * this.#blocks.tail);
+    const { address } = this.#blocks.push({ address: silence.address, count: this.#blocks.tail });
+    return { address, count: this.#given - this.#filtered };
+  }
+
+  #atZero({ address, count }: SamplesAt): { i: Float64Array; q: Float64Array } {
     const pairs = floatsAt(this.kernel, address, count);
     const i = new Float64Array(count);
     const q = new Float64Array(count);
+    const stepC = Math.cos(this.#turn);
+    const stepS = Math.sin(this.#turn);
+    let c = this.#cosine;
+    let s = this.#sine;
     for (let n = 0; n < count; n++) {
-      const c = Math.cos(this.#angle);
-      const s = Math.sin(this.#angle);
       i[n] = pairs[2 * n] * c - pairs[2 * n + 1] * s;
       q[n] = pairs[2 * n] * s + pairs[2 * n + 1] * c;
-      this.#angle = (this.#angle + this.#turn) % (2 * Math.PI);
+      this.#turned++;
+      if (this.#turned % EXACT_EVERY === 0) {
+        // At fixed places of the stream, so that it is the same for any cut of it.
+        const angle = (this.#turned * this.#turn) % (2 * Math.PI);
+        c = Math.cos(angle);
+        s = Math.sin(angle);
+      } else {
+        const next = c * stepC - s * stepS;
+        s = s * stepC + c * stepS;
+        c = next;
+      }
     }
+    this.#cosine = c;
+    this.#sine = s;
     return { i, q };
   }
 }

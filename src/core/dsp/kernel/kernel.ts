@@ -59,6 +59,7 @@ interface Exports {
   mixed(pairs: number, n: number, first: number, second: number, out: number): void;
   everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;
+  turnsOf(pairs: number, n: number, out: number): void;
   powerOf(pairs: number, n: number): number;
   sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;

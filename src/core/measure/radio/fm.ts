@@ -11,7 +11,7 @@ import {
 } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, receiverFirst, worstFirst } from '../../findings/index.ts';
-import { Discriminator } from '../../modem/index.ts';
+import { PairDiscriminator } from '../../modem/index.ts';
 import { type Decibels, decibels, type Hertz, hertz, powerToDb } from '../../units/index.ts';
 import type { FmMeasurement, RadioDetail } from '../measurement.ts';
 import { findCtcss } from './ctcss.ts';
@@ -80,9 +80,9 @@ export async function measureFm(
     return { measurement: { kind: 'fm', ...basics, ...none, notes, findings }, detail: { mean: null, highest: null, noiseDb: null } };
   }
   const { transmissions, spectrum, band } = found;
-  const demodulateAt = (centreHz: Hertz, ctcssHz: Hertz | null, share: readonly [number, number]) =>
-    demodulate(source, options, levels, transmissions, { centreHz, ctcssHz }, share);
-  const first = await demodulateAt(band.centreHz, null, [0.5, 0.7]);
+  const demodulateAt = (centreHz: Hertz, ctcssHz: Hertz | null, share: readonly [number, number], isFirst = false) =>
+    demodulate(source, options, levels, transmissions, { centreHz, ctcssHz, isFirst }, share);
+  const first = await demodulateAt(band.centreHz, null, [0.5, 0.7], true);
   const centre = options.carrierHz ?? first.meanHz;
   const tone = first.low && findCtcss(first.low);
   const heard = options.carrierHz !== undefined && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
@@ -159,7 +159,7 @@ async function demodulate(
   options: IqOptions,
   { kernel, block }: IqLevels,
   transmissions: readonly Transmission[],
-  { centreHz, ctcssHz }: { centreHz: Hertz; ctcssHz: Hertz | null },
+  { centreHz, ctcssHz, isFirst }: { centreHz: Hertz; ctcssHz: Hertz | null; isFirst: boolean },
   share: readonly [number, number],
 ): Promise<Heard> {
   const channel = new DownConverter(kernel, {
@@ -168,6 +168,7 @@ async function demodulate(
     halfWidthHz: CHANNEL_HALF_HZ,
     transitionHz: CHANNEL_TRANSITION_HZ,
     leastRateHz: LEAST_RATE_HZ,
+    isByBlocks: true,
   });
   const rate = channel.sampleRateHz;
   const step = source.sampleRateHz / rate;
@@ -175,8 +176,9 @@ async function demodulate(
   const reach = Math.ceil(rate / 2);
   const deviation = new LinearCounter(reach, Math.round((2 * reach) / COUNTER_STEP_HZ));
   const audio = audioAverager(rate, transmissions, step);
-  const low = audioAverager(rate, transmissions, step, CTCSS_BIN_HZ);
-  const discriminator = new Discriminator(rate);
+  // A tone is looked for once.
+  const low = isFirst ? audioAverager(rate, transmissions, step, CTCSS_BIN_HZ) : null;
+  const discriminator = new PairDiscriminator(kernel, rate, channel.offsetHz);
   const notch = ctcssHz === null ? null : new BiquadChain([notchAt(rate, ctcssHz, NOTCH_Q), notchAt(rate, ctcssHz, NOTCH_Q)]);
   const settles = NOTCH_SETTLES_S * rate;
   const whole = new Extremes();
@@ -187,16 +189,16 @@ async function demodulate(
   let count = 0;
   const hear = (filtered: Float64Array) => {
     audio.push(filtered);
-    low.push(filtered);
+    low?.push(filtered);
     const first = at;
     at += filtered.length;
     eachKeyed(transmissions, step, first, filtered.length, (from, to, transmission) => {
       const heard = filtered.subarray(from, to);
       deviation.push(heard);
       whole.push(heard);
-      for (const x of heard) {
-        sum += x;
-        squares += x * x;
+      for (let n = 0; n < heard.length; n++) {
+        sum += heard[n];
+        squares += heard[n] * heard[n];
       }
       count += heard.length;
       if (!notch) return;
@@ -205,7 +207,8 @@ async function demodulate(
       voice.push(notch.process(heard.slice()).subarray(Math.max(0, Math.min(settled, heard.length))));
     });
   };
-  await eachPairBlock(source, block, options, share, () => hear(smooth.push(discriminator.push(channel.push(block))).i));
+  await eachPairBlock(source, block, options, share, () => hear(smooth.push(discriminator.push(channel.turning(block))).i));
+  hear(smooth.push(discriminator.push(channel.turningEnd())).i);
   hear(smooth.end().i);
   const mean = count === 0 ? 0 : sum / count;
   return {
@@ -215,7 +218,7 @@ async function demodulate(
     voicePeakHz: notch && voice.around(mean),
     deviation,
     audio: audio.result()[0],
-    low: low.result()[0],
+    low: low?.result()[0] ?? null,
   };
 }
 
@@ -225,10 +228,14 @@ class Extremes {
   #lowest = Infinity;
 
   push(values: Float64Array): void {
-    for (const x of values) {
-      if (x > this.#highest) this.#highest = x;
-      if (x < this.#lowest) this.#lowest = x;
+    let highest = this.#highest;
+    let lowest = this.#lowest;
+    for (let n = 0; n < values.length; n++) {
+      if (values[n] > highest) highest = values[n];
+      if (values[n] < lowest) lowest = values[n];
     }
+    this.#highest = highest;
+    this.#lowest = lowest;
   }
 
   /** Largest distance from a value; null of nothing. */

@@ -2,7 +2,7 @@
  * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
  * measures like the keyed transmission alone (contract: on the air).
  */
-import { ACTIVE_RANGE_DB, DownConverter, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
+import { ACTIVE_RANGE_DB, DownConverter, floatsAt, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
 import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
@@ -26,7 +26,11 @@ export class BandPower {
   readonly #counts: number[] = [];
   #at = 0;
 
-  constructor(kernel: Kernel, sampleRateHz: Hertz, { centreHz, halfWidthHz }: SignalBand) {
+  constructor(
+    readonly kernel: Kernel,
+    sampleRateHz: Hertz,
+    { centreHz, halfWidthHz }: SignalBand,
+  ) {
     this.#channel = new DownConverter(kernel, {
       sampleRateHz,
       centreHz,
@@ -39,13 +43,18 @@ export class BandPower {
   }
 
   push(block: PairBlock): void {
-    const { i, q } = this.#channel.push(block);
-    for (let n = 0; n < i.length; n++) {
+    const { address, count } = this.#channel.turning(block);
+    const pairs = floatsAt(this.kernel, address, count);
+    for (let n = 0; n < count; ) {
       const part = Math.floor(((this.#at + n) * this.#step) / this.#partSamples);
-      this.#sums[part] = (this.#sums[part] ?? 0) + i[n] * i[n] + q[n] * q[n];
-      this.#counts[part] = (this.#counts[part] ?? 0) + 1;
+      const end = Math.min(count, Math.max(n + 1, Math.ceil(((part + 1) * this.#partSamples) / this.#step) - this.#at));
+      let sum = this.#sums[part] ?? 0;
+      for (let k = 2 * n; k < 2 * end; k++) sum += pairs[k] * pairs[k];
+      this.#sums[part] = sum;
+      this.#counts[part] = (this.#counts[part] ?? 0) + end - n;
+      n = end;
     }
-    this.#at += i.length;
+    this.#at += count;
   }
 
   parts(): Power[] {
