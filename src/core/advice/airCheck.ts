@@ -108,6 +108,12 @@ function understood({ text }: Pick<CheckLine, 'text'>, rig: RigProfile, card: Ca
   return { ...NOTHING, ...doing, kind: 'remark', remarks, signal, offers };
 }
 
+/** Null once the ALC was read with the dials as they stand: then the engine has more to say. */
+export function readingFirst({ movedSinceAlc: moved }: AirCheck): string | null {
+  if (moved === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
+  return moved > 0 ? `Read the ALC again: ${moved === 1 ? 'one dial has' : `${moved} dials have`} moved since.` : null;
+}
+
 /** The operators' order of a check, with what was touched or read. */
 export const CHECK_ORDER = ['passband', 'gain', 'compressor', 'equalizer', 'alc'] as const;
 

@@ -1,6 +1,6 @@
 /** What to do next in an air check, in a sentence: what the engine says to the readings and words of the check. */
 import type { Purpose, RigProfile } from '../rig/index.ts';
-import { type AirCheck, linesOf } from './airCheck.ts';
+import { type AirCheck, linesOf, readingFirst } from './airCheck.ts';
 import { alcAbout, type StandingCard } from './alcStanding.ts';
 import { changeText } from './moveText.ts';
 import { nextAnswer, type SchoolWish, type SeenOver } from './next/index.ts';
@@ -18,12 +18,6 @@ export interface CheckedCard {
 }
 
 const ASK = 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
-
-/** Null once the ALC was read with the dials as they stand: then `airCheckNext` has more to say. */
-export function readingFirst({ movedSinceAlc: moved }: AirCheck): string | null {
-  if (moved === null) return 'Talk 10 to 15 seconds, look at the ALC on speech peaks, and type what it shows: alc .4';
-  return moved > 0 ? `Read the ALC again: ${moved === 1 ? 'one dial has' : `${moved} dials have`} moved since.` : null;
-}
 
 /** @param check as it stands */
 export function airCheckNext({ rig, purpose, school, use, heardBy }: CheckedCard, check: AirCheck): string {

@@ -27,9 +27,10 @@ export {
   linesOf,
   meaningOf,
   orderDone,
+  readingFirst,
   saidIn,
 } from './airCheck.ts';
-export { airCheckNext, type CheckedCard, readingFirst } from './airCheckNext.ts';
+export { airCheckNext, type CheckedCard } from './airCheckNext.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,

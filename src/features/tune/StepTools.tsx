@@ -1,5 +1,6 @@
 'use client';
 /** What a step needs beside its words: the card made flat, passbands to choose, where to look further. */
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useSave } from '@/client/useSave.ts';
 import { isBaseline, monitorWorth, toBaseline } from '@/core/advice/index.ts';
@@ -9,13 +10,15 @@ import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
 import { Compression } from '@/ui/advisors/Compression.tsx';
-import { Drive } from '@/ui/advisors/Drive.tsx';
 import { Passbands } from '@/ui/advisors/Passbands.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { Findings } from '@/ui/measured/Findings.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 import { VoiceCurve } from './VoiceCurve.tsx';
+
+/** On FM only: the others need not load it. */
+const Drive = dynamic(() => import('@/ui/advisors/Drive.tsx').then((module) => module.Drive));
 
 interface StepToolsProps {
   readonly step: TuneStep;
