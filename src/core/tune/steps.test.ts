@@ -43,6 +43,12 @@ describe('every step on every radio and ear', () => {
 });
 
 describe('what is good enough', () => {
+  it('no processor is no reason to wait', () => {
+    const fm = RIGS.find(({ modes }) => modes.length === 1 && modes[0] === 'fm');
+    if (!fm) throw new Error('no FM radio');
+    expect(tuneStep(run('files'), 'compressor', evidence({ rig: fm, card: cardOf(fm, 'fm') })).enough.state).toBe('ok');
+  });
+
   it('safety: ticks, and an SWR that stops everything', () => {
     expect(enough('prepare')).toMatchObject({ state: 'watch', text: '5 of 5 left to tick.' });
     const ticked = { ...run(), ticks: ['load', 'power', 'frequency', 'meter', 'headphones'] };

@@ -13,7 +13,7 @@ import {
   type Purposed,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
-import { type Card, effective, type Mode, type RigProfile, readingText } from '../rig/index.ts';
+import { type Card, dialInRole, effective, type Mode, type RigProfile, readingText } from '../rig/index.ts';
 import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
@@ -195,12 +195,22 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
     goal: `${zoneWords(run, evidence.rig)} on speech peaks.`,
     enough: levelEnough(run, evidence),
   }),
-  compressor: (run, { goal }) => ({
-    why: 'It raises average power, the room and the breath alike. A weak signal gains by it, a strong one sounds better without.',
-    tasks: one('compressor', 'Set it, and read the ALC again: it moves the level.'),
-    goal: `${COMPRESSION_SCHOOLS[run.compression].name}: ${COMPRESSION_SCHOOLS[run.compression].note}.`,
-    enough: compressionEnough(goal),
-  }),
+  compressor: (run, { goal, rig, card }) => {
+    const why = 'It raises average power, the room and the breath alike. A weak signal gains by it, a strong one sounds better without.';
+    if (!dialInRole(rig, 'compression', card.mode))
+      return {
+        why,
+        tasks: one('compressor', 'Go on to the next step.'),
+        goal: 'None on this radio in this mode.',
+        enough: good('Nothing to set here.'),
+      };
+    return {
+      why,
+      tasks: one('compressor', 'Set it, and read the ALC again: it moves the level.'),
+      goal: `${COMPRESSION_SCHOOLS[run.compression].name}: ${COMPRESSION_SCHOOLS[run.compression].note}.`,
+      enough: compressionEnough(goal),
+    };
+  },
   equalizer: (run, { goal }) => ({
     why: 'Lows, mids and highs, a few decibels at a time. The fit says which of your dials do most for your voice.',
     tasks: one(
@@ -266,7 +276,7 @@ function deviationGoal({ rig, card }: TuneEvidence): string {
 function deviationEnough({ rig, card, deviationHz }: TuneEvidence): Enough {
   const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz);
   if (!advice) return unknown('Not measured with the card as it stands.');
-  return advice.from === advice.to ? good(advice.text) : notYet(advice.text);
+  return advice.isRight ? good(advice.text) : notYet(advice.text);
 }
 
 function zoneWords(run: TuneRun, rig: RigProfile): string {

@@ -204,6 +204,26 @@ describe('compression', () => {
 });
 
 describe('FM', () => {
+  const card = factoryCard(dunlin, 'fm');
+  it('is right in its zone, and 2 dB under it where the next step is too much', () => {
+    for (const peak of [4000, 4900, 3300]) expect([peak, fmGain(dunlin, card, peak)?.isRight]).toEqual([peak, true]);
+  });
+
+  it('sounds like low power far under it: nearer to the microphone, where the dial has no step for it', () => {
+    const advice = fmGain(dunlin, card, 2400);
+    expect(advice).toMatchObject({ isRight: false, from: 'mid', to: 'mid' });
+    expect(advice?.text).toMatch(
+      /6 dB softer than others, like low power, and Mic level at high would likely be too much.*half the distance/,
+    );
+  });
+
+  it('at the end of its dial says so, and what is left to do', () => {
+    const gain = dialInRole(dunlin, 'mic-gain', 'fm');
+    const low = { ...card, values: { ...card.values, [gain?.id ?? '']: 'low' } };
+    expect(fmGain(dunlin, low, 9000)).toMatchObject({ isRight: false, to: 'low' });
+    expect(fmGain(dunlin, low, 9000)?.text).toMatch(/is at its end\. Speak from farther away\.$/);
+  });
+
   it.each([
     ['wide', 900],
     ['wide', 7000],

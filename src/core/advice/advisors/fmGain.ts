@@ -10,6 +10,8 @@ export interface FmGain {
   readonly width: FmWidth;
   readonly from: DialValue;
   readonly to: DialValue;
+  /** The deviation is where it belongs, or as near to it as this dial brings it without harm. */
+  readonly isRight: boolean;
   readonly text: string;
 }
 
@@ -17,6 +19,8 @@ export interface FmGain {
 const MOST: Fraction = 1.15;
 /** Peaks belong between these shares of the full deviation (common practice: 4 to 5 kHz wide, 2 to 2.5 narrow). */
 const ZONE: readonly [Fraction, Fraction] = [0.8, 1];
+/** Where the next step would be too much, 2 dB under the zone will do; less than that sounds like low power. */
+const LEAST: Fraction = 0.64;
 
 /** The width that the card is set to; wide where the rig has no such dial. */
 export function fmWidthOn(rig: RigProfile, card: Card): FmWidth {
@@ -35,13 +39,30 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz): FmGain | nul
   const seen = `Peaks deviate ${fixed(peakHz / 1000, 1)} kHz; ${width} wants ${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)} kHz.`;
   // On a dial of few steps the next one may be far too much: then a little less than wanted is right.
   const isNearest = share < ZONE[0] && share * dbToAmplitude(stepDb(dial)) > MOST;
-  if ((share >= ZONE[0] && share <= ZONE[1]) || isNearest)
-    return { dial, width, from, to: from, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
-  const to = moved(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
-  if (to === from) return { dial, width, from, to, text: `${seen} ${dial.label} is at its end.` };
+  const stay = { dial, width, from, to: from };
+  if ((share >= ZONE[0] && share <= ZONE[1]) || (isNearest && share >= LEAST))
+    return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
   const what =
     share > 1 ? 'The next channel hears it' : `It sounds ${decibels(-heardReFullDb(peakHz, width), 0)} softer than others, like low power`;
-  return { dial, width, from, to, text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.` };
+  const distance = share > 1 ? 'Speak from farther away' : 'Speak at half the distance: that is worth about 6 dB';
+  const positions = positionsOf(dial.scale);
+  const next = positions[positions.indexOf(from) + 1];
+  if (isNearest && next !== undefined)
+    return {
+      ...stay,
+      isRight: false,
+      text: `${seen} ${what}, and ${dial.label} at ${valueText(dial, next)} would likely be too much. ${distance}.`,
+    };
+  const to = moved(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
+  if (to === from) return { ...stay, isRight: false, text: `${seen} ${what}, and ${dial.label} is at its end. ${distance}.` };
+  return {
+    dial,
+    width,
+    from,
+    to,
+    isRight: false,
+    text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.`,
+  };
 }
 
 function stepDb(dial: Dial): Decibels {
