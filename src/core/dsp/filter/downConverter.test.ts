@@ -68,6 +68,34 @@ describe('a channel', () => {
     }
   });
 
+  it('by blocks it is the same channel, all of it, for any cut', () => {
+    const rate = 48_000;
+    const { i, q } = tone(rate, 9300, 0.2);
+    const noisy = noise(rate, 0.2, 0.2, 8);
+    const pairs = interleaved(
+      i.map((x, n) => x + noisy[n]),
+      q,
+    );
+    const through = (size: number, isByBlocks: boolean) => {
+      const kernel = kernelOf();
+      const shape = { sampleRateHz: rate, centreHz: 9000, halfWidthHz: 5000, transitionHz: 1000, leastRateHz: 40_000, isByBlocks };
+      const channel = new DownConverter(kernel, shape);
+      const block = new PairBlock(kernel);
+      const out: number[] = [];
+      const keep = ({ address, count }: { address: number; count: number }) => out.push(...kernel.floats({ address, length: 2 * count }));
+      for (let at = 0; at < pairs.length; at += 2 * size) {
+        block.load(pairs.subarray(at, at + 2 * size));
+        keep(channel.turning(block));
+      }
+      keep(channel.turningEnd());
+      return out;
+    };
+    const [plain, whole] = [through(4800, false), through(4800, true)];
+    expect(whole).toHaveLength(pairs.length);
+    for (let n = 0; n < plain.length; n++) expect(Math.abs(whole[n] - plain[n])).toBeLessThan(1e-5);
+    expect(through(778, true)).toEqual(whole);
+  });
+
   it('does not depend on how the stream is cut', () => {
     const [a, b] = [throughChannel(96000, 1234, 137), throughChannel(96000, 1234, 9600)];
     const length = Math.min(a.i.length, b.i.length);

@@ -119,15 +119,11 @@ export class DownConverter {
 
   /** Takes a block and gives the channel's pairs, as doubles: I and Q. */
   push(block: PairBlock): { i: Float64Array; q: Float64Array } {
-    return this.#atZero(this.#through(block));
+    return this.#atZero(this.turning(block));
   }
 
   /** The same where it lies, for who needs no phase: it still turns by `offsetHz`. Good until the next call. */
   turning(block: PairBlock): SamplesAt {
-    return this.#through(block);
-  }
-
-  #through(block: PairBlock): SamplesAt {
     const tuned = this.#tuner.push({ address: block.address(), count: block.count });
     this.#given += tuned.count;
     const filtered = this.#filter.push(tuned);
