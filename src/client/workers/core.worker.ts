@@ -6,6 +6,7 @@ import {
   adviseEqualizer,
   airCheckNext,
   type CheckedCard,
+  type CheckNext,
   type CopiedCard,
   copyOrSay,
   type FitAnswer,
@@ -88,7 +89,7 @@ const work = {
   next: (input: NextInput): NextAnswer => nextAnswer(input),
 
   /** What to do next in an air check. */
-  airCheckNext: (checked: CheckedCard, check: AirCheck): string => airCheckNext(checked, check),
+  airCheckNext: (checked: CheckedCard, check: AirCheck): CheckNext => airCheckNext(checked, check),
 
   fit: (input: FitInput): FitAnswer | string => adviseEqualizer(input),
 

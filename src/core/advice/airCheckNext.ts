@@ -1,4 +1,4 @@
-/** What to do next in an air check, in a sentence: what the engine says to the readings and words of the check. */
+/** What to do next in an air check: what the engine says to the readings and words of the check. */
 import type { Purpose, RigProfile } from '../rig/index.ts';
 import { type AirCheck, linesOf, readingFirst } from './airCheck.ts';
 import { alcAbout, type StandingCard } from './alcStanding.ts';
@@ -17,12 +17,18 @@ export interface CheckedCard {
   readonly heardBy: Pick<HeardReport, 'station' | 'path'>;
 }
 
+/** What to do, and why where that does not go without saying. */
+export interface CheckNext {
+  readonly todo: string;
+  readonly why: string | null;
+}
+
 const ASK = 'Ask how it sounds now, and talk 10 to 15 seconds about anything.';
 
 /** @param check as it stands */
-export function airCheckNext({ rig, purpose, school, use, heardBy }: CheckedCard, check: AirCheck): string {
+export function airCheckNext({ rig, purpose, school, use, heardBy }: CheckedCard, check: AirCheck): CheckNext {
   const first = readingFirst(check);
-  if (first !== null) return first;
+  if (first !== null) return { todo: first, why: null };
   const { card, steps } = check;
   const read = steps.flatMap((step): SeenOver[] =>
     step.line.isUndone || step.reading?.alc === undefined
@@ -35,8 +41,8 @@ export function airCheckNext({ rig, purpose, school, use, heardBy }: CheckedCard
   const reports = remarks.length === 0 ? [] : [{ ...heardBy, remarks }];
   const overs = read.map((over, k) => (k === read.length - 1 ? { ...over, reports } : over));
   const { status, set, why, goal, expected } = nextAnswer({ rig, mode: card.mode, purpose, school, overs, scope: ['tone'] });
-  if (status === 'stop') return why;
-  if (status !== 'move') return goal.alc === 'low' || goal.alc === 'high' ? why : ASK;
+  if (status === 'stop') return { todo: why, why: null };
+  if (status !== 'move') return { todo: goal.alc === 'low' || goal.alc === 'high' ? why : ASK, why: null };
   const dials = set.map(({ dial, from, to }) => `${dial.label} ${changeText(dial, from, to)}`).join(', ');
-  return `${dials}${expected.alc ? `, expect ${alcAbout(rig, expected.alc)}` : ''}. ${why}`;
+  return { todo: `${dials}.`, why: expected.alc ? `${why} Expect the ALC ${alcAbout(rig, expected.alc)}.` : why };
 }

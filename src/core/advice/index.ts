@@ -30,7 +30,7 @@ export {
   readingFirst,
   saidIn,
 } from './airCheck.ts';
-export { airCheckNext, type CheckedCard } from './airCheckNext.ts';
+export { airCheckNext, type CheckedCard, type CheckNext } from './airCheckNext.ts';
 export { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 export {
   type AlcReading,

@@ -7,7 +7,7 @@ export const PATH_LABELS: Readonly<Record<ReportPath, string>> = {
   'one-hop': 'one hop',
   weak: 'weak',
   fading: 'fading',
-  unknown: 'not said',
+  unknown: 'path not said',
 };
 /** How much a verdict on the sound counts; a weak or fading path makes everything sound worse (common practice). */
 export const PATH_WEIGHT: Readonly<Record<ReportPath, number>> = { local: 1, 'one-hop': 0.7, weak: 0.3, fading: 0.25, unknown: 0.5 };

@@ -149,7 +149,8 @@ function Next({ checked, check, spoken }: { checked: CheckedCard; check: AirChec
   return (
     <div aria-live="polite">
       <h2>Next</h2>
-      <p className="next">{error ? `It could not be worked out: ${error.message}` : (first ?? data ?? 'Calculating ...')}</p>
+      <p className="next">{error ? `It could not be worked out: ${error.message}` : (first ?? data?.todo ?? 'Calculating ...')}</p>
+      {!first && data?.why && <p>{data.why}</p>}
     </div>
   );
 }
@@ -177,7 +178,7 @@ function Head({ view: { side, station, path, endedAt, card }, check }: { view: A
     <Strip>
       <div>
         <small>{side === 'checking' ? 'Checking' : 'Checked by'}</small>
-        <b>{station}</b> <span className="soft">{path === 'unknown' ? 'path not said' : PATH_LABELS[path]}</span>
+        <b>{station}</b> <span className="soft">{PATH_LABELS[path]}</span>
       </div>
       <div>
         <small>Order: {CHECK_ORDER.map((stage) => `${STAGE_NAMES[stage]}${done.has(stage) ? ' ✓' : ''}`).join(', ')}</small>

@@ -21,6 +21,7 @@ import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
 const Box = styled.section`
   .kicker { font-size: 13px; color: var(--soft); font-weight: 400; margin: 0; }
   .do { font-size: 21px; line-height: 1.25; font-weight: 700; margin: 3px 0 6px; outline-offset: 4px; text-wrap: balance; }
+  table { margin: 4px 0 8px; }
   .expect { border-left: 3px solid var(--signal); padding: 3px 0 3px 10px; color: var(--soft); margin: 0 0 6px; }`;
 
 interface NextMoveProps {
