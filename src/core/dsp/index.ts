@@ -26,6 +26,7 @@ export { ThreeSections } from './filter/threeSections.ts';
 export { floatsAt, Halver, Intake, Room, type SamplesAt, Tuner } from './filter/tuner.ts';
 export { createKernel, Kernel, type KernelArray } from './kernel/kernel.ts';
 export { addMoments, type Moments, NO_MOMENTS, PairBlock } from './kernel/pairBlock.ts';
+export { type PieceAt, Pieces } from './kernel/pieces.ts';
 export { ActiveSpeechMeter, SpeechCounter } from './meter/activeSpeechLevel.ts';
 export { ClippingMeter, clippedShare, FlatTopMeter, type FullScale } from './meter/clipping.ts';
 export { ACTIVE_RANGE_DB, FRAME_SECONDS, FrameLevels } from './meter/frameMeter.ts';

@@ -33,6 +33,8 @@ export interface BlockOptions {
   readonly from?: number;
   /** Told how many values of a block were no finite number. */
   readonly onNonFinite?: (count: number) => void;
+  /** Where the bytes of a block may be read to; asked before each. Without it they share a room of their own. */
+  readonly room?: (bytes: number) => Uint8Array | undefined;
 }
 
 const BLOCK_BYTES = 1 << 18;
@@ -52,13 +54,13 @@ export const samplesOf = (source: ByteSource, layout: SampleLayout): SampleSourc
 /** Opens a WAV file. @throws FormatError when it can't be read */
 export const openWav = async (source: ByteSource): Promise<SampleSource> => samplesOf(source, await readWavInfo(source));
 
-async function* rawBlocks(source: ByteSource, layout: SampleLayout, from: number): AsyncGenerator<Codes> {
+async function* rawBlocks(source: ByteSource, layout: SampleLayout, { from = 0, room }: BlockOptions): AsyncGenerator<Codes> {
   const frameBytes = (layout.bits / 8) * layout.channels;
   const framesPerBlock = Math.floor(BLOCK_BYTES / frameBytes);
-  const room = new Uint8Array(framesPerBlock * frameBytes);
+  const own = room ? undefined : new Uint8Array(framesPerBlock * frameBytes);
   for (let frame = from; frame < layout.frames; frame += framesPerBlock) {
-    const count = Math.min(framesPerBlock, layout.frames - frame);
-    const bytes = await source.read(layout.dataOffset + frame * frameBytes, count * frameBytes, room);
+    const wanted = Math.min(framesPerBlock, layout.frames - frame) * frameBytes;
+    const bytes = await source.read(layout.dataOffset + frame * frameBytes, wanted, own ?? room?.(wanted));
     yield codesOf(bytes.subarray(0, bytes.length - (bytes.length % frameBytes)), layout);
   }
 }
@@ -110,30 +112,22 @@ function channelOf(codes: Codes['codes'], channels: number, channel: number, mid
   return samples;
 }
 
-async function* splitBlocks(
-  source: ByteSource,
-  layout: SampleLayout,
-  { from = 0, onNonFinite }: BlockOptions = {},
-): AsyncGenerator<SampleBlock> {
+async function* splitBlocks(source: ByteSource, layout: SampleLayout, options: BlockOptions = {}): AsyncGenerator<SampleBlock> {
   const { channels, encoding } = layout;
-  for await (const { codes, middle, scale } of rawBlocks(source, layout, from)) {
+  for await (const { codes, middle, scale } of rawBlocks(source, layout, options)) {
     let nonFinite = 0;
     const block = Array.from({ length: channels }, (_, channel) => {
       const samples = channelOf(codes, channels, channel, middle, scale);
       if (encoding === 'float') nonFinite += silenceNonFinite(samples);
       return samples;
     });
-    if (nonFinite > 0) onNonFinite?.(nonFinite);
+    if (nonFinite > 0) options.onNonFinite?.(nonFinite);
     yield block;
   }
 }
 
-async function* interleavedBlocks(
-  source: ByteSource,
-  layout: SampleLayout,
-  { from = 0, onNonFinite }: BlockOptions = {},
-): AsyncGenerator<InterleavedBlock> {
-  for await (const { codes, middle, scale } of rawBlocks(source, layout, from)) {
+async function* interleavedBlocks(source: ByteSource, layout: SampleLayout, options: BlockOptions = {}): AsyncGenerator<InterleavedBlock> {
+  for await (const { codes, middle, scale } of rawBlocks(source, layout, options)) {
     if (codes instanceof Int16Array) {
       yield codes;
       continue;
@@ -141,7 +135,7 @@ async function* interleavedBlocks(
     const samples = new Float32Array(codes.length);
     for (let n = 0; n < samples.length; n++) samples[n] = (codes[n] - middle) * scale;
     const nonFinite = layout.encoding === 'float' ? silenceNonFinite(samples) : 0;
-    if (nonFinite > 0) onNonFinite?.(nonFinite);
+    if (nonFinite > 0) options.onNonFinite?.(nonFinite);
     yield samples;
   }
 }

@@ -16,27 +16,29 @@ export const stepOf = (power: Power): number =>
 /** Steps from this one on hold what is at least so strong, but for half a step. */
 export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : SILENT_STEP + 1);
 
-/** By which steps a window is kept, and by what share of it at each: frames that can't be talk are left out. */
-export function sharesOf(steps: readonly number[], leastStep: number): ReadonlyMap<number, number> {
+/** By which steps a window is kept that touches frames [from, to), and by what share of it at each: frames that can't be talk are left out. */
+export function sharesOf({ steps, leastStep }: KnownFrames, from: number, to: number): ReadonlyMap<number, number> {
   const shares = new Map<number, number>();
-  for (const step of steps) {
+  for (let frame = from; frame < to; frame++) {
+    const step = steps[frame];
     if (step === SILENT_STEP || step < leastStep) continue;
-    shares.set(step, (shares.get(step) ?? 0) + 1 / steps.length);
+    shares.set(step, (shares.get(step) ?? 0) + 1 / (to - from));
   }
   return shares;
 }
 
-/** Frames that a window touches: their powers, and the steps these lie in. */
-export interface Touched {
-  readonly powers: readonly Power[];
-  readonly steps: readonly number[];
-}
-
 /** The 50 ms frames of a recording, as far as they are known. */
-export interface KnownFrames extends Touched {
+export interface Frames {
+  readonly powers: readonly Power[];
   readonly frameSamples: number;
   /** No more frames come. */
   readonly isWhole: boolean;
+}
+
+/** Frames sorted by level as they become known. */
+export interface KnownFrames extends Frames {
+  /** The steps that they lie in. */
+  readonly steps: readonly number[];
   /** Steps under this one are no talk, whatever comes. */
   readonly leastStep: number;
 }
@@ -90,6 +92,16 @@ export interface WindowsShape {
 /** Windows wait for their frames: room for what comes meanwhile. */
 const ROOM = 16384;
 
+/** A window in the kernel's memory, and the frames [from, to) that it touches. */
+export interface FrameWindow {
+  readonly address: number;
+  readonly length: number;
+  /** The sample of the stream that it begins with. */
+  readonly start: number;
+  readonly from: number;
+  readonly to: number;
+}
+
 /** Calls for each window over a stream once its frames are known. */
 export class FrameWindows {
   readonly #buffer: Room;
@@ -99,11 +111,11 @@ export class FrameWindows {
   #next = 0;
   #start = 0;
 
-  /** @param look told the powers of the frames that a window touches, where it lies in the kernel, and how long it is */
+  /** @param look told each window that touches a frame */
   constructor(
     readonly kernel: Kernel,
     readonly shape: WindowsShape,
-    readonly look: (touched: Touched, address: number, length: number, start: number) => void,
+    readonly look: (window: FrameWindow) => void,
   ) {
     const { size, frameSamples, factor, width } = shape;
     this.#room = 2 * size + Math.ceil((2 * frameSamples) / factor) + ROOM;
@@ -115,7 +127,7 @@ export class FrameWindows {
     return this.#buffer.forValues(0) + 4 * this.shape.width * sample;
   }
 
-  push({ address, count }: SamplesAt, frames: KnownFrames): void {
+  push({ address, count }: SamplesAt, frames: Frames): void {
     const bytes = 4 * this.shape.width;
     let read = 0;
     while (read < count) {
@@ -135,7 +147,7 @@ export class FrameWindows {
   }
 
   /** What is left, once no more come; a stream shorter than one window is one of its own length. */
-  end(frames: KnownFrames): void {
+  end(frames: Frames): void {
     const { size, width } = this.shape;
     if (this.#start > 0 || this.#filled === 0 || this.#filled >= size) {
       this.#lookAtKnown(frames);
@@ -143,8 +155,7 @@ export class FrameWindows {
     }
     const { memory } = this.kernel.run;
     new Float32Array(memory.buffer, this.#address(this.#filled), width * (size - this.#filled)).fill(0);
-    const touched = this.#touched(frames, this.#filled);
-    if (touched && touched.steps.length > 0) this.look(touched, this.#address(), this.#filled, 0);
+    this.#lookAt(frames, this.#address(), this.#filled);
   }
 
   #compact(): void {
@@ -154,12 +165,10 @@ export class FrameWindows {
     this.#next = 0;
   }
 
-  #lookAtKnown(frames: KnownFrames): void {
+  #lookAtKnown(frames: Frames): void {
     const { size, hop } = this.shape;
     while (this.#filled - this.#next >= size) {
-      const touched = this.#touched(frames, size);
-      if (touched === null) return;
-      if (touched.steps.length > 0) this.look(touched, this.#address(this.#next), size, this.#start);
+      if (!this.#lookAt(frames, this.#address(this.#next), size)) return;
       const step = typeof hop === 'number' ? hop : hop(this.#start);
       this.#next += step;
       this.#start += step;
@@ -169,13 +178,16 @@ export class FrameWindows {
     this.#filled = 0;
   }
 
-  /** Frames that a window of so many samples touches; null while they are not all known. */
-  #touched({ powers, steps, isWhole }: KnownFrames, length: number): Touched | null {
+  /** False while the frames that the window touches are not all known. */
+  #lookAt({ powers, isWhole }: Frames, address: number, length: number): boolean {
     const { factor, frameSamples } = this.shape;
-    const first = Math.floor((this.#start * factor) / frameSamples);
-    const last = Math.floor(((this.#start + length) * factor - 1) / frameSamples);
-    if (last >= powers.length && !isWhole) return null;
-    return { powers: powers.slice(first, last + 1), steps: steps.slice(first, last + 1) };
+    const start = this.#start;
+    const from = Math.floor((start * factor) / frameSamples);
+    const end = Math.floor(((start + length) * factor - 1) / frameSamples) + 1;
+    if (end > powers.length && !isWhole) return false;
+    const to = Math.min(end, powers.length);
+    if (to > from) this.look({ address, length, start, from, to });
+    return true;
   }
 }
 

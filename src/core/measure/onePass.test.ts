@@ -10,6 +10,7 @@ import { LevelTally } from './radio/byLevel.ts';
 import { measureSsb } from './radio/ssb.ts';
 import { eachMono } from './voice/eachMono.ts';
 import { measureVoice } from './voice/voice.ts';
+import { VoiceLevels } from './voice/voiceLevels.ts';
 import { VoicePass } from './voice/voicePass.ts';
 
 const RATE = 48000;
@@ -17,12 +18,14 @@ const CUTS = [[1, 777, 64, 4096, 13], [5000], [8161]];
 
 async function passOver(source: SampleSource) {
   const kernel = testKernel();
-  const pass = new VoicePass(kernel, source);
-  await eachMono(source, kernel, pass.blockSamples, {}, [0, 1], (mono, pairs) => pass.push(mono, pairs));
+  const levels = new VoiceLevels(kernel, source);
+  await eachMono(source, kernel, levels.blockSamples, {}, [0, 1], (mono, pairs) => levels.push(mono, pairs));
+  const pass = new VoicePass(kernel, source.sampleRateHz, levels.result());
+  await eachMono(source, kernel, levels.blockSamples, {}, [0, 1], (mono) => pass.push(mono));
   return { result: pass.result(), bytes: kernel.run.memory.buffer.byteLength };
 }
 
-describe('a pass over a voice', () => {
+describe('the passes over a voice', () => {
   const talk = mix(join(silence(RATE, 0.7), voiceLike(RATE, 5), silence(RATE, 0.7)), noise(RATE, 6.4, 1e-3));
 
   it.each(CUTS)('gives the same bits for any cut of the file', async (...cut) => {

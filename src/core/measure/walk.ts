@@ -9,15 +9,21 @@ export interface WalkOptions {
   readonly signal?: AbortSignal;
 }
 
+/** How a recording is read. */
+interface Reading<B> {
+  /** Split or interleaved. */
+  readonly blocks: (options?: BlockOptions) => AsyncIterable<B>;
+  readonly room?: BlockOptions['room'];
+}
+
 /**
- * @param blocks how the recording is read: split or interleaved
  * @param share  part of the whole work, for the progress
  * @param use    takes a block and the first sample's number; tells how many samples it was
  * @returns how many values were no numbers
  */
 export async function walk<B>(
   source: SampleSource,
-  blocks: (options: BlockOptions) => AsyncIterable<B>,
+  { blocks, room }: Reading<B>,
   { onProgress, signal }: WalkOptions,
   [from, to]: readonly [Fraction, Fraction],
   use: (block: B, firstSample: number) => number,
@@ -27,7 +33,7 @@ export async function walk<B>(
   const onNonFinite = (count: number) => {
     nonFinite += count;
   };
-  for await (const block of blocks({ onNonFinite })) {
+  for await (const block of blocks({ onNonFinite, room })) {
     signal?.throwIfAborted();
     done += use(block, done);
     onProgress?.(from + ((to - from) * done) / source.frames);

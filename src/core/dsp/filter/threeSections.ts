@@ -18,7 +18,7 @@ export class ThreeSections {
     const values = filters.flatMap(({ b0, b1, b2, a1, a2 }) => [b0, b1, b2, a1, a2]);
     this.#coefficients = kernel.take(values.length, 8);
     kernel.doubles(this.#coefficients).set(values);
-    this.#state = kernel.take(2 * filters.length, 8);
+    this.#state = kernel.take(2 * (filters.length + 1), 8);
     this.#out = new Room(kernel);
   }
 

@@ -11,6 +11,8 @@ import { lowPassTaps } from './kaiser.ts';
 export interface SamplesAt {
   readonly address: number;
   readonly count: number;
+  /** 16-bit codes (full scale 32768) in place of floats, where it is said that they may come. */
+  readonly isCodes?: boolean;
 }
 
 /** Room in the kernel's memory that grows when it has to. */
@@ -176,16 +178,19 @@ export class Halver {
     return 2 * (this.#reach - 1);
   }
 
-  push(pairs: SamplesAt): SamplesAt {
+  /** @param samples pairs of floats; of real samples codes may come as well, always an even number of them */
+  push(samples: SamplesAt): SamplesAt {
     const { kernel } = this;
-    const { address, count } = this.#evener.push(pairs);
+    const isCodes = samples.isCodes === true;
+    const { address, count } = isCodes ? samples : this.#evener.push(samples);
     const { width } = this;
     const rows = this.#held + count / 2;
     // The kernel reads and writes a vector at a time.
     const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(width * rows + SLACK, width * this.#held));
     const made = Math.max(0, rows - 2 * this.#reach + 1);
     const out = this.#out.forValues(width * made + SLACK);
-    const halve = width === 2 ? kernel.run.halve : kernel.run.halveReal;
+    const { halve: ofPairs, halveReal, halveCodes } = kernel.run;
+    const halve = width === 2 ? ofPairs : isCodes ? halveCodes : halveReal;
     halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
     const bytes = 4 * width;
     this.#held = rows - made;

@@ -261,16 +261,19 @@ EXPORT("hold") void hold(float *highest, const float *powers, int n) {
     if (powers[k] > highest[k]) highest[k] = powers[k];
 }
 
+/* Size of a 16-bit code, full scale 1. */
+#define CODE (1.0f / 32768.0f)
+
 /* 16-bit codes to floats, full scale 1. */
 EXPORT("fromInt16") void from_int16(const short *x, float *y, int n) {
-  vec scale = wasm_f32x4_splat(1.0f / 32768.0f);
+  vec scale = wasm_f32x4_splat(CODE);
   int k = 0;
   for (; k + 8 <= n; k += 8) {
     vec c = LOAD(x + k);
     STORE(y + k, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_low_i16x8(c))));
     STORE(y + k + 4, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_high_i16x8(c))));
   }
-  for (; k < n; k++) y[k] = x[k] * (1.0f / 32768.0f);
+  for (; k < n; k++) y[k] = x[k] * CODE;
 }
 
 /* Sum of squares and largest magnitude of n values; result[0] and result[1]. */
@@ -491,6 +494,21 @@ EXPORT("addScaled") void add_scaled(float *sum, const float *powers, int n, floa
   for (; k < n; k++) sum[k] += weight * powers[k];
 }
 
+/* The same into two sums at once. */
+EXPORT("addToTwo") void add_to_two(float *sum, float *other, const float *powers, int n, float weight, float others) {
+  vec w = wasm_f32x4_splat(weight), u = wasm_f32x4_splat(others);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec p = LOAD(powers + k);
+    STORE(sum + k, ADD(LOAD(sum + k), MUL(w, p)));
+    STORE(other + k, ADD(LOAD(other + k), MUL(u, p)));
+  }
+  for (; k < n; k++) {
+    sum[k] += weight * powers[k];
+    other[k] += others * powers[k];
+  }
+}
+
 /*
  * Counts the powers of n interleaved pairs by the exponent and the six leading bits of the fraction of their float code:
  * 16384 bins. Returns their sum.
@@ -549,19 +567,26 @@ EXPORT("powerOf") double power_of(const float *x, int n) {
   return sum;
 }
 
+/* Four samples from the n-th on, of floats or of 16-bit codes. */
+static inline __attribute__((always_inline)) vec read_four(const void *x, int n, int is_codes) {
+  if (is_codes) return MUL(wasm_f32x4_splat(CODE), wasm_f32x4_convert_i32x4(wasm_i32x4_load16x4((const short *)x + n)));
+  return LOAD((const float *)x + n);
+}
+
 /*
  * `count` steps of `step` samples: for each four values go out: the envelope at its end, the sum of the squares, the
  * highest and the lowest sample. The envelope is |x| through two equal one-pole smoothings, exact at the ends of the
  * steps: weights has `step` weights of |x| for the first and as many for the second; state holds both; keep is what a
  * step leaves of either, pass what of the first goes over into the second.
  */
-EXPORT("steps") void steps(const float *x, int count, int step, const float *weights, double keep, double pass, double *state, float *out) {
+static inline __attribute__((always_inline)) void steps_of(const void *x, int is_codes, int count, int step, const float *weights,
+                                                            double keep, double pass, double *state, float *out) {
   double first = state[0], second = state[1];
-  for (int k = 0; k < count; k++, x += step, out += 4) {
+  for (int k = 0; k < count; k++, out += 4) {
     vec a = wasm_f32x4_splat(0), b = a, p = a, high = a, low = a;
-    int n = 0;
+    int n = 0, from = k * step;
     for (; n + 4 <= step; n += 4) {
-      vec v = LOAD(x + n), m = wasm_f32x4_abs(v);
+      vec v = read_four(x, from + n, is_codes), m = wasm_f32x4_abs(v);
       a = ADD(a, MUL(m, LOAD(weights + n)));
       b = ADD(b, MUL(m, LOAD(weights + step + n)));
       p = ADD(p, MUL(v, v));
@@ -580,7 +605,7 @@ EXPORT("steps") void steps(const float *x, int count, int step, const float *wei
       if (l[i] < bottom) bottom = l[i];
     }
     for (; n < step; n++) {
-      float v = x[n], m = v < 0 ? -v : v;
+      float v = is_codes ? ((const short *)x)[from + n] * CODE : ((const float *)x)[from + n], m = v < 0 ? -v : v;
       s0 += m * weights[n];
       s1 += m * weights[step + n];
       power += v * v;
@@ -598,20 +623,19 @@ EXPORT("steps") void steps(const float *x, int count, int step, const float *wei
   state[1] = second;
 }
 
-/* `halve` for real samples: even and odd hold `held` samples each, n is even; may write three samples more. */
-EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
-  float *e = even + held, *o = odd + held;
-  int k = 0;
-  for (; k + 8 <= n; k += 8) {
-    vec a = LOAD(x + k), b = LOAD(x + k + 4);
-    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
-    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
-  }
-  for (; k < n; k += 2) {
-    e[k / 2] = x[k];
-    o[k / 2] = x[k + 1];
-  }
-  int count = held + n / 2 - 2 * reach + 1;
+EXPORT("steps") void steps(const float *x, int count, int step, const float *weights, double keep, double pass, double *state, float *out) {
+  steps_of(x, 0, count, step, weights, keep, pass, state, out);
+}
+
+/* The same of 16-bit codes. */
+EXPORT("stepsOfCodes") void steps_of_codes(const short *x, int count, int step, const float *weights, double keep, double pass,
+                                           double *state, float *out) {
+  steps_of(x, 1, count, step, weights, keep, pass, state, out);
+}
+
+/* What `held` samples of either row and `made` new ones give, as `halve` has it; may write three samples more. */
+static inline void halve_rows(const float *even, const float *odd, int held, int made, const float *taps, int reach, float *out) {
+  int count = held + made - 2 * reach + 1;
   vec middle = LOAD(taps);
   int m = 0;
   for (; m + 16 <= count; m += 16) {
@@ -635,6 +659,39 @@ EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *o
     for (int j = 0; j < reach; j++, tap += 4, up++, down--) a = ADD(a, MUL(LOAD(tap), ADD(LOAD(down), LOAD(up))));
     STORE(out + m, a);
   }
+}
+
+/* `halve` for real samples: even and odd hold `held` samples each, n is even; may write three samples more. */
+EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + held, *o = odd + held;
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec a = LOAD(x + k), b = LOAD(x + k + 4);
+    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
+    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
+  }
+  for (; k < n; k += 2) {
+    e[k / 2] = x[k];
+    o[k / 2] = x[k + 1];
+  }
+  halve_rows(even, odd, held, n / 2, taps, reach, out);
+}
+
+/* The same of 16-bit codes. */
+EXPORT("halveCodes") void halve_codes(const short *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + held, *o = odd + held;
+  const vec scale = wasm_f32x4_splat(CODE);
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec v = LOAD(x + k);
+    STORE(e + k / 2, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_shr(wasm_i32x4_shl(v, 16), 16))));
+    STORE(o + k / 2, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_shr(v, 16))));
+  }
+  for (; k < n; k += 2) {
+    e[k / 2] = x[k] * CODE;
+    o[k / 2] = x[k + 1] * CODE;
+  }
+  halve_rows(even, odd, held, n / 2, taps, reach, out);
 }
 
 /*
@@ -689,27 +746,35 @@ EXPORT("weightedEnergies") void weighted_energies(const float *x, int stride, in
   }
 }
 
-/* Three second-order sections in double precision, in place allowed. sections: b0 b1 b2 a1 a2 of each; state: two of each. */
+/*
+ * Three second-order sections in double precision, in place allowed. sections: b0 b1 b2 a1 a2 of each; state: the last two
+ * samples that went in and that came out of each. What waits for the sample before is one product and one difference.
+ */
 EXPORT("threeSections") void three_sections(const float *x, float *out, int n, const double *c, double *state) {
-  double s0 = state[0], s1 = state[1], t0 = state[2], t1 = state[3], u0 = state[4], u1 = state[5];
+  double v1 = state[0], v2 = state[1], y1 = state[2], y2 = state[3], z1 = state[4], z2 = state[5], w1 = state[6], w2 = state[7];
   for (int k = 0; k < n; k++) {
-    double v = x[k], y = c[0] * v + s0;
-    s0 = c[1] * v - c[3] * y + s1;
-    s1 = c[2] * v - c[4] * y;
-    double z = c[5] * y + t0;
-    t0 = c[6] * y - c[8] * z + t1;
-    t1 = c[7] * y - c[9] * z;
-    double w = c[10] * z + u0;
-    u0 = c[11] * z - c[13] * w + u1;
-    u1 = c[12] * z - c[14] * w;
+    double v = x[k];
+    double y = (c[0] * v + c[1] * v1 + (c[2] * v2 - c[4] * y2)) - c[3] * y1;
+    double z = (c[5] * y + (c[6] * y1 + (c[7] * y2 - c[9] * z2))) - c[8] * z1;
+    double w = (c[10] * z + (c[11] * z1 + (c[12] * z2 - c[14] * w2))) - c[13] * w1;
+    v2 = v1;
+    v1 = v;
+    y2 = y1;
+    y1 = y;
+    z2 = z1;
+    z1 = z;
+    w2 = w1;
+    w1 = w;
     out[k] = w;
   }
-  state[0] = s0;
-  state[1] = s1;
-  state[2] = t0;
-  state[3] = t1;
-  state[4] = u0;
-  state[5] = u1;
+  state[0] = v1;
+  state[1] = v2;
+  state[2] = y1;
+  state[3] = y2;
+  state[4] = z1;
+  state[5] = z2;
+  state[6] = w1;
+  state[7] = w2;
 }
 
 /* Samples times scale as whole numbers of 16 bits; n a multiple of 8. */

@@ -22,9 +22,11 @@ interface Exports {
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
   steps(x: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
+  stepsOfCodes(codes: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
   stepTotals(values: number, count: number, result: number): void;
   countSpeech(values: number, count: number, step: number, hangover: number, to: number): void;
   halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  halveCodes(codes: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
   weightedEnergies(
     x: number,
     stride: number,
@@ -63,6 +65,7 @@ interface Exports {
   powerOf(pairs: number, n: number): number;
   sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;
+  addToTwo(sum: number, other: number, powers: number, n: number, weight: number, others: number): void;
   addCounts(sum: number, counts: number, n: number): void;
   tallyPowers(pairs: number, n: number, bins: number): number;
 }

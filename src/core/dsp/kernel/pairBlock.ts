@@ -1,5 +1,6 @@
 /** A block of I and Q pairs in the kernel's memory, where it is converted, summed and counted. */
 import type { Kernel, KernelArray } from './kernel.ts';
+import type { PieceAt } from './pieces.ts';
 
 /** Sums over pairs: of I, of Q, of their squares and of their product; and the largest magnitude of any value. */
 export interface Moments {
@@ -28,27 +29,29 @@ export class PairBlock {
 
   /** Takes 16-bit codes (full scale 32768) or floats, I and Q in turn, in the place of what was there. */
   load(block: Int16Array | Float32Array): void {
-    this.count = 0;
-    this.append(block);
-  }
-
-  /** Puts more pairs behind what is there. */
-  append(block: Int16Array | Float32Array): void {
     const { kernel } = this;
-    const from = 2 * this.count;
-    if (this.#pairs.length < from + block.length) {
-      const kept = this.values().slice();
-      this.#pairs = kernel.take(from + block.length);
-      this.values().set(kept);
-    }
-    this.count += block.length / 2;
-    if (block instanceof Float32Array) {
-      kernel.floats(this.#pairs).set(block, from);
+    const length = block.length;
+    if (block instanceof Int16Array) {
+      if (this.#codes.length < length) this.#codes = kernel.take(length, 2);
+      kernel.codes(this.#codes).set(block);
+      this.take({ address: this.#codes.address, count: length, isCodes: true });
       return;
     }
-    if (this.#codes.length < block.length) this.#codes = kernel.take(block.length, 2);
-    kernel.codes(this.#codes).set(block);
-    kernel.run.fromInt16(this.#codes.address, this.#pairs.address + 4 * from, block.length);
+    this.#makeRoom(length);
+    kernel.floats(this.#pairs).set(block);
+  }
+
+  /** The same of values that are in the kernel's memory; floats are moved. */
+  take({ address, count, isCodes }: PieceAt): void {
+    this.#makeRoom(count);
+    const { run } = this.kernel;
+    if (isCodes) run.fromInt16(address, this.#pairs.address, count);
+    else run.move(this.#pairs.address, address, 4 * count);
+  }
+
+  #makeRoom(values: number): void {
+    if (this.#pairs.length < values) this.#pairs = this.kernel.take(values);
+    this.count = values / 2;
   }
 
   /** I and Q change places. */

@@ -33,6 +33,11 @@ export class ClippingMeter {
     }
   }
 
+  /** Whether any sample can be at full scale between these. */
+  isNear(highest: number, lowest: number): boolean {
+    return highest >= this.fullScale.positive || lowest <= this.fullScale.negative;
+  }
+
   /** Counts samples that are known to stay under full scale. */
   pass(count: number): void {
     this.total += count;
@@ -131,12 +136,19 @@ export class FlatTopMeter {
     this.#below = new TopsOfOneSide(step);
   }
 
-  /** @param highest largest sample of the block; @param lowest its smallest */
-  push(block: Float32Array, highest: number, lowest: number): void {
-    if (highest >= this.#above.threshold) this.#above.push(block, 1);
-    else this.#above.pass();
-    if (-lowest >= this.#below.threshold) this.#below.push(block, -1);
-    else this.#below.pass();
+  /** Whether samples between these can belong to a flat top; if not, they may be passed. */
+  isNear(highest: number, lowest: number): boolean {
+    return highest >= this.#above.threshold || -lowest >= this.#below.threshold;
+  }
+
+  push(block: Float32Array): void {
+    this.#above.push(block, 1);
+    this.#below.push(block, -1);
+  }
+
+  pass(): void {
+    this.#above.pass();
+    this.#below.pass();
   }
 
   /** How many separate flat tops there were, and the samples in them. */

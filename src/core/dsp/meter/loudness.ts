@@ -3,7 +3,7 @@
  * absolute gate -70 LUFS, relative gate -10 LU). One channel, counted once.
  */
 import { dbToAmplitude, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
-import { type Biquad, cascadeDb } from '../filter/biquad.ts';
+import { type Biquad, cascadeDb, responseDb } from '../filter/biquad.ts';
 import { Room, type SamplesAt } from '../filter/tuner.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { mean } from '../statistics/statistics.ts';
@@ -12,34 +12,58 @@ const ABSOLUTE_GATE_LUFS = -70;
 const RELATIVE_GATE_LU = -10;
 const OFFSET_LU = -0.691;
 
+/** The two sections as BS.1770 prints them, for this rate. */
+const PRINTED_HZ: Hertz = 48_000;
+const HEAD: Biquad = { b0: 1.53512485958697, b1: -2.69169618940638, b2: 1.19839281085285, a1: -1.69065929318241, a2: 0.73248077421585 };
+const RUMBLE: Biquad = { b0: 1, b1: -2, b2: 1, a1: -1.99004745483398, a2: 0.99007225036621 };
+/** The head's curve is met here at any rate: where it is flat, on its slope, and where it is nearly flat again. */
+const MET_HZ: readonly [Hertz, Hertz, Hertz] = [0, 2200, 6500];
+/** The rumble filter's here, where it is flat. */
+const FLAT_HZ: Hertz = 1000;
+
 /**
- * BS.1770 prints coefficients for 48 kHz only. These analogue parameters give the same filters there and
- * the same curve at any other rate (derivation as in R. Rudolph's and B. Schmidt's public-domain notes on EBU R 128).
+ * The K-weighting at another rate than the printed one: the printed poles where they come to lie there, and zeros that give
+ * the printed curve at three frequencies (M. Vicanek 2016, "Matched second order digital filters"). From 20 kHz up the
+ * curve up to 7 kHz is the printed one within 0.0002 dB.
  */
-export function kWeighting(sampleRateHz: Hertz): [Biquad, Biquad] {
-  const headK = Math.tan((Math.PI * 1681.974450955533) / sampleRateHz);
-  const headQ = 0.7071752369554196;
-  const high = dbToAmplitude(3.999843853973347);
-  const band = high ** 0.4996667741545416;
-  const a0 = 1 + headK / headQ + headK * headK;
-  const head: Biquad = {
-    b0: (high + (band * headK) / headQ + headK * headK) / a0,
-    b1: (2 * (headK * headK - high)) / a0,
-    b2: (high - (band * headK) / headQ + headK * headK) / a0,
-    a1: (2 * (headK * headK - 1)) / a0,
-    a2: (1 - headK / headQ + headK * headK) / a0,
-  };
-  const lowK = Math.tan((Math.PI * 38.13547087602444) / sampleRateHz);
-  const lowQ = 0.5003270373238773;
-  const c0 = 1 + lowK / lowQ + lowK * lowK;
-  const rumble: Biquad = {
-    b0: 1,
-    b1: -2,
-    b2: 1,
-    a1: (2 * (lowK * lowK - 1)) / c0,
-    a2: (1 - lowK / lowQ + lowK * lowK) / c0,
-  };
-  return [head, rumble];
+export function kWeighting(sampleRateHz: Hertz): readonly [Biquad, Biquad] {
+  if (sampleRateHz === PRINTED_HZ) return [HEAD, RUMBLE];
+  const most = 0.4 * sampleRateHz;
+  const met = MET_HZ.map((hz) => hz * Math.min(1, most / MET_HZ[2]));
+  const poles = polesAt(HEAD, sampleRateHz);
+  const under = { b0: 1, b1: 0, b2: 0, ...poles };
+  // |numerator|^2 is a sum of three fixed curves: their weights follow from three values.
+  const rows = met.map((hz) => {
+    const high = Math.sin((Math.PI * hz) / sampleRateHz) ** 2;
+    return [1 - high, high, 4 * high * (1 - high)];
+  });
+  const values = met.map((hz) => dbToPower(responseDb(HEAD, PRINTED_HZ, hz) - responseDb(under, sampleRateHz, hz)));
+  const [low, high, bent] = threeUnknowns(rows, values);
+  const middle = (Math.sqrt(low) + Math.sqrt(high)) / 2;
+  const b0 = (middle + Math.sqrt(middle ** 2 + bent)) / 2;
+  const head = { ...poles, b0, b1: (Math.sqrt(low) - Math.sqrt(high)) / 2, b2: -bent / (4 * b0) };
+  const plain = { ...RUMBLE, ...polesAt(RUMBLE, sampleRateHz) };
+  const gain = dbToAmplitude(responseDb(RUMBLE, PRINTED_HZ, FLAT_HZ) - responseDb(plain, sampleRateHz, FLAT_HZ));
+  return [head, { ...plain, b0: gain, b1: -2 * gain, b2: gain }];
+}
+
+/** The poles of a section of the printed rate, where they lie at another one: the same frequencies and decay. */
+function polesAt({ a1, a2 }: Biquad, sampleRateHz: Hertz): Pick<Biquad, 'a1' | 'a2'> {
+  const power = PRINTED_HZ / sampleRateHz;
+  const inside = a1 ** 2 / 4 - a2;
+  if (inside >= 0) {
+    const [p, q] = [1, -1].map((sign) => (-a1 / 2 + sign * Math.sqrt(inside)) ** power);
+    return { a1: -(p + q), a2: p * q };
+  }
+  const radius = a2 ** (power / 2);
+  return { a1: -2 * radius * Math.cos(power * Math.acos(-a1 / 2 / Math.sqrt(a2))), a2: radius ** 2 };
+}
+
+/** Three linear equations whose first row asks for the first unknown alone. */
+function threeUnknowns([, b, c]: number[][], [x, y, z]: number[]): [number, number, number] {
+  const [u, v] = [y - b[0] * x, z - c[0] * x];
+  const determinant = b[1] * c[2] - b[2] * c[1];
+  return [x, (u * c[2] - v * b[2]) / determinant, (b[1] * v - c[1] * u) / determinant];
 }
 
 /** Four stretches are weighted at once, of so many steps each. */
@@ -121,7 +145,7 @@ export class LoudnessMeter {
       this.kernel.floats({ address: buffer + 4 * this.#filled, length: this.#whole - this.#filled }).fill(0);
       this.#weigh(left);
     }
-    const above = dbToPower(cascadeDb(kWeighting(48_000), 48_000, FLAT_FROM_HZ));
+    const above = dbToPower(cascadeDb(kWeighting(PRINTED_HZ), PRINTED_HZ, FLAT_FROM_HZ));
     const steps = this.#weighted.map((power, k) => power + above * Math.max(0, (whole?.[k] ?? 0) - this.#powers[k]));
     const blocks: Power[] = [];
     for (let i = 3; i < steps.length; i++) blocks.push((steps[i - 3] + steps[i - 2] + steps[i - 1] + steps[i]) / 4);

@@ -73,9 +73,9 @@ export class StepReader {
     }
   }
 
-  /** The steps that these samples complete; good until the next call. */
-  push({ address, count }: SamplesAt): SamplesAt {
-    if (this.#leftCount === 0 && count % this.step === 0) return this.#read(address, count / this.step, this.step);
+  /** The steps that these samples complete; good until the next call. Codes may come as well, always whole steps of them. */
+  push({ address, count, isCodes }: SamplesAt): SamplesAt {
+    if (isCodes || (this.#leftCount === 0 && count % this.step === 0)) return this.#read(address, count / this.step, this.step, isCodes);
     const { run } = this.kernel;
     const all = this.#leftCount + count;
     const room = this.#left.forValues(all, this.#leftCount);
@@ -103,11 +103,12 @@ export class StepReader {
     return { power, highest, lowest };
   }
 
-  #read(address: number, count: number, step: number): SamplesAt {
+  #read(address: number, count: number, step: number, isCodes = false): SamplesAt {
     const { kernel } = this;
     const out = this.#out.forValues(STEP_VALUES * count);
     const g = this.#smoothing;
-    kernel.run.steps(address, count, step, this.#weights.address, g ** step, step * (1 - g) * g ** step, this.#state.address, out);
+    const steps = isCodes ? kernel.run.stepsOfCodes : kernel.run.steps;
+    steps(address, count, step, this.#weights.address, g ** step, step * (1 - g) * g ** step, this.#state.address, out);
     return { address: out, count };
   }
 }

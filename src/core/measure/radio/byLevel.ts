@@ -5,12 +5,12 @@
 import { atPercent, type Kernel, type KernelArray, Room, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
 import {
+  type FrameWindow,
   FrameWindows,
   firstStepOf,
   type KnownFrames,
   SILENT_STEP,
   sharesOf,
-  type Touched,
   WindowSpectrum,
   type WindowsShape,
 } from '../frameWindows.ts';
@@ -46,7 +46,8 @@ export class LevelSpectra {
   readonly #spectra: WindowSpectrum;
   readonly #byLoudest = new Map<number, Group>();
   readonly #byFrame = new Map<number, Share>();
-  #leastStep = SILENT_STEP;
+  /** What is known now; set before any window is looked at. */
+  #frames: KnownFrames | null = null;
   /** Where the bins that are kept lie in a result: those from 0 Hz up, and the negative ones; first bin and how many. */
   readonly #kept: readonly (readonly [number, number])[];
 
@@ -61,24 +62,31 @@ export class LevelSpectra {
       [size - half, half],
     ];
     this.#spectra = new WindowSpectrum(kernel, size, true);
-    this.#windows = new FrameWindows(kernel, { ...shape, width: 2 }, (touched, address, length) => this.#add(touched, address, length));
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2 }, (window) => this.#add(window));
   }
 
   push(pairs: SamplesAt, frames: KnownFrames): void {
-    this.#leastStep = frames.leastStep;
+    this.#frames = frames;
     this.#windows.push(pairs, frames);
   }
 
   /** What is left, once no more come. */
   end(frames: KnownFrames): void {
+    this.#frames = frames;
     this.#windows.end(frames);
   }
 
-  #add({ steps }: Touched, address: number, length: number): void {
+  #add({ address, length, from, to }: FrameWindow): void {
     const { kernel } = this;
+    const frames = this.#frames;
+    if (frames === null) return;
     const { size, keeps } = this.shape;
-    const loudest = Math.max(...steps);
-    if (keeps === 'highest' && loudest < this.#leastStep) return;
+    let [loudest, softest] = [SILENT_STEP, Infinity];
+    for (let frame = from; frame < to; frame++) {
+      loudest = Math.max(loudest, frames.steps[frame]);
+      softest = Math.min(softest, frames.steps[frame]);
+    }
+    if (keeps === 'highest' && loudest < frames.leastStep) return;
     const powers = this.#spectra.powersOf(address, length);
     if (powers === null) return;
     let group = this.#byLoudest.get(loudest);
@@ -88,11 +96,11 @@ export class LevelSpectra {
       this.#byLoudest.set(loudest, group);
     }
     if (group.highest) for (const [at, count] of this.#kept) kernel.run.hold(group.highest.address + 4 * at, powers + 4 * at, count);
-    if (group.whole && !steps.includes(SILENT_STEP)) {
+    if (group.whole && softest !== SILENT_STEP) {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
-    for (const [step, weight] of sharesOf(steps, this.#leastStep)) {
+    for (const [step, weight] of sharesOf(frames, from, to)) {
       let share = this.#byFrame.get(step);
       if (!share) {
         share = { sum: kernel.take(size), weight: 0 };

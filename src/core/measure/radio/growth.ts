@@ -5,7 +5,7 @@
  */
 import { bandPower, fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import { type Decibels, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
-import { FrameWindows, firstStepOf, type KnownFrames, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
+import { type FrameWindow, FrameWindows, firstStepOf, type KnownFrames, WindowSpectrum, type WindowsShape } from '../frameWindows.ts';
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;
@@ -56,7 +56,8 @@ export class VoiceMoments {
   readonly #size: number;
   readonly #scale: number;
   readonly #groups = new Map<string, Group>();
-  #leastStep = 0;
+  /** What is known now; set before any window is looked at. */
+  #frames: KnownFrames | null = null;
 
   /**
    * @param shape of the pairs  @param carrierHz the carrier in them
@@ -71,25 +72,28 @@ export class VoiceMoments {
     this.#size = fftSizeFor(shape.sampleRateHz, WIDEST_BIN_HZ);
     const size = this.#size;
     this.#spectra = new WindowSpectrum(kernel, size, true);
-    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, ({ steps }, address, length) =>
-      this.#take(Math.min(...steps), address, length),
-    );
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, (window) => this.#take(window));
     this.#scale = 1 / (shape.sampleRateHz * this.#spectra.windowPower);
   }
 
   push(pairs: SamplesAt, frames: KnownFrames): void {
-    this.#leastStep = frames.leastStep;
+    this.#frames = frames;
     this.#windows.push(pairs, frames);
   }
 
   /** @param pairs how many the stream had */
   end(frames: KnownFrames, pairs: number): void {
+    this.#frames = frames;
     // Too few moments tell nothing: a stream shorter than a window is none.
     if (pairs >= this.#size) this.#windows.end(frames);
   }
 
-  #take(step: number, address: number, length: number): void {
-    if (step < this.#leastStep) return;
+  #take({ address, length, from, to }: FrameWindow): void {
+    const frames = this.#frames;
+    if (frames === null) return;
+    let step = Infinity;
+    for (let frame = from; frame < to; frame++) step = Math.min(step, frames.steps[frame]);
+    if (step < frames.leastStep) return;
     const { kernel } = this;
     const powers = this.#spectra.powersOf(address, length);
     if (powers === null) return;

@@ -12,6 +12,7 @@ import {
   type Moments,
   NO_MOMENTS,
   PairBlock,
+  Pieces,
   type Spectrum,
   SteadySpectra,
 } from '../../dsp/index.ts';
@@ -69,23 +70,17 @@ export async function eachPairBlock(
   use: (firstSample: number) => void,
 ): Promise<number> {
   let first = 0;
-  const worked = () => {
+  const pieces = new Pieces(block.kernel, 2 * PAIRS_AT_ONCE, (piece) => {
+    block.take(piece);
     if (options.isSwapped) block.swap();
     use(first);
     first += block.count;
-    block.count = 0;
-  };
-  block.count = 0;
-  const nonFinite = await walk(source, source.interleaved, options, share, (stored) => {
-    for (let at = 0; at < stored.length; ) {
-      const take = Math.min(stored.length - at, 2 * (PAIRS_AT_ONCE - block.count));
-      block.append(stored.subarray(at, at + take));
-      at += take;
-      if (block.count === PAIRS_AT_ONCE) worked();
-    }
+  });
+  const nonFinite = await walk(source, { blocks: source.interleaved, room: pieces.room }, options, share, (stored) => {
+    pieces.push(stored);
     return stored.length / 2;
   });
-  if (block.count > 0) worked();
+  pieces.end();
   return nonFinite;
 }
 

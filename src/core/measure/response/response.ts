@@ -140,7 +140,7 @@ async function readWhole(source: SampleSource, options: ResponseOptions) {
   const whole = new Float64Array(source.frames);
   const meters = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
   let at = 0;
-  const nonFinite = await walk(source, source.blocks, options, [0, 0.5], (block, first) => {
+  const nonFinite = await walk(source, { blocks: source.blocks }, options, [0, 0.5], (block, first) => {
     for (const [c, meter] of meters.entries()) meter.push(block[c]);
     whole.set(mixDown(block, options.channel), first);
     at = first + block[0].length;

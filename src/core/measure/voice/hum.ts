@@ -47,9 +47,12 @@ export interface Hum {
 interface Line {
   readonly mainsHz: 50 | 60;
   readonly hz: Hertz;
-  /** Power of the line, and beside it, from moment to moment. */
-  readonly powers: Power[];
-  readonly aside: Power[];
+}
+
+/** A line with its power, and that beside it, from moment to moment. */
+interface LineMoments extends Line {
+  readonly powers: readonly Power[];
+  readonly aside: readonly Power[];
 }
 
 /** Places beside a line, in parts of the mains frequency. */
@@ -66,6 +69,8 @@ export class HumMeter {
   /** First of the two bins that each line, and each of the places beside it, lies between; and what is found there. */
   readonly #bins: KernelArray;
   readonly #found: KernelArray;
+  /** The same of every moment. */
+  readonly #moments: Float32Array[] = [];
   readonly #totals: Power[] = [];
   #filled = 0;
   /** Where the next window begins in the buffer, or behind it. */
@@ -88,7 +93,7 @@ export class HumMeter {
     this.#lines = MAINS.flatMap((mainsHz) =>
       Array.from({ length: HARMONICS }, (_, n) => (n + 1) * mainsHz)
         .filter((hz) => hz + mainsHz / 2 < 0.45 * rate)
-        .map((hz) => ({ mainsHz, hz, powers: [], aside: [] })),
+        .map((hz) => ({ mainsHz, hz })),
     );
     const bins = this.#lines.flatMap(({ mainsHz, hz }) => [0, ...ASIDE].map((part) => binOf(hz + part * mainsHz)));
     this.#bins = kernel.take(bins.length);
@@ -117,11 +122,7 @@ export class HumMeter {
     if (at === null) return;
     this.#totals.push(this.kernel.run.sumOf(at + 4, this.#spectrum.size / 2));
     this.kernel.run.linePowers(at, this.#bins.address, this.#lines.length, this.#found.address);
-    const found = this.kernel.floats(this.#found);
-    for (const [l, { powers, aside }] of this.#lines.entries()) {
-      powers.push(found[2 * l] / this.#lineScale);
-      aside.push(found[2 * l + 1] / this.#lineScale);
-    }
+    this.#moments.push(this.kernel.floats(this.#found).slice());
   }
 
   /** Moments from the first to the last with talk: before and after them the transmitter may be off. */
@@ -138,8 +139,12 @@ export class HumMeter {
     if (heard.length < LEAST_MOMENTS) return null;
     const cut = Math.max(LEAST_MOMENTS / 2, Math.floor(QUIET * heard.length));
     const [quiet, loud] = [heard.slice(0, cut), heard.slice(cut)];
+    const all = this.#lines.map((line, l): LineMoments => {
+      const [powers, aside] = [2 * l, 2 * l + 1].map((at) => this.#moments.map((found) => found[at] / this.#lineScale));
+      return { ...line, powers, aside };
+    });
     const hums = MAINS.map((mainsHz): Hum => {
-      const lines = this.#lines.filter((line) => line.mainsHz === mainsHz && isSteady(line, quiet, loud));
+      const lines = all.filter((line) => line.mainsHz === mainsHz && isSteady(line, quiet, loud));
       return { mainsHz, lines: lines.map(({ hz }) => hz), power: sum(lines.map(({ powers }) => median(quiet.map((n) => powers[n])))) };
     }).filter(({ lines }) => lines.length >= LEAST_LINES);
     // 300 Hz and 600 Hz belong to both; a tie goes to the one with more lines.
@@ -147,7 +152,7 @@ export class HumMeter {
   }
 }
 
-function isSteady({ powers, aside }: Line, quiet: readonly number[], loud: readonly number[]): boolean {
+function isSteady({ powers, aside }: LineMoments, quiet: readonly number[], loud: readonly number[]): boolean {
   const inQuiet = quiet.map((n) => powers[n]);
   const line = median(inQuiet);
   const over = powerToDb(line / Math.max(median(quiet.map((n) => aside[n])), Number.MIN_VALUE));

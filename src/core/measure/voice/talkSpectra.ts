@@ -1,16 +1,7 @@
-/** Spectra of the talk and of its pauses, sorted by the levels of the frames until the end tells which is which. */
-import { fftSizeFor, type Kernel, type KernelArray, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
-import type { Hertz, Power } from '../../units/index.ts';
-import {
-  FrameWindows,
-  firstStepOf,
-  type KnownFrames,
-  SILENT_STEP,
-  sharesOf,
-  stepOf,
-  type Touched,
-  WindowSpectrum,
-} from '../frameWindows.ts';
+/** Spectra of the talk and of its pauses, once the levels of all frames are known. */
+import { type FrameLevels, fftSizeFor, type Kernel, type KernelArray, percentile, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
+import type { Hertz } from '../../units/index.ts';
+import { type Frames, type FrameWindow, FrameWindows, WindowSpectrum } from '../frameWindows.ts';
 
 /** Bins of the averaged spectrum are at most this wide (contract). */
 const WIDEST_BIN_HZ: Hertz = 8;
@@ -21,17 +12,8 @@ const HALF_S = 1;
 /** Moments that can't be talk tell the room: after so many of them one in a few is enough. */
 const CLOSE_PAUSES = 200;
 const LATER_EVERY = 4;
-
-interface Sum {
-  readonly at: KernelArray;
-  weight: number;
-}
-
-/** What is kept of windows by the step of each frame that they touch: the talk of both halves, and all brought to one level. */
-interface Shares {
-  readonly halves: readonly [Sum, Sum];
-  readonly even: Sum;
-}
+/** Windows touch about as quiet frames as a quarter of all are: so much above them still counts. */
+const QUIET_SLACK = 1.012;
 
 /** Spectra of a voice. */
 export interface TalkSpectraResult {
@@ -49,94 +31,134 @@ export interface TalkSpectraResult {
 export class TalkSpectra {
   readonly #windows: FrameWindows;
   readonly #spectra: WindowSpectrum;
-  readonly #shares = new Map<number, Shares>();
-  /** Whole windows by their loudest frame. */
-  readonly #whole = new Map<number, Sum>();
+  readonly #frames: Frames;
+  readonly #halves: readonly [SpectrumSum, SpectrumSum];
+  readonly #even: SpectrumSum;
+  readonly #pauses: SpectrumSum;
+  readonly #quiet: SpectrumSum;
+  /** Power up to which a frame is one of the quietest. */
+  readonly #quietest: number;
   readonly #size: number;
-  readonly #bins: number;
-  #leastStep = SILENT_STEP;
-  #pauses = 0;
+  #pausesSeen = 0;
 
   constructor(
     readonly kernel: Kernel,
-    readonly shape: { readonly sampleRateHz: Hertz; readonly factor: number; readonly frameSamples: number },
+    readonly shape: { readonly sampleRateHz: Hertz; readonly factor: number },
+    readonly levels: FrameLevels,
   ) {
     const { sampleRateHz } = shape;
+    const { powers, frameSamples } = levels;
+    this.#frames = { powers, frameSamples, isWhole: true };
     const size = fftSizeFor(sampleRateHz, WIDEST_BIN_HZ);
     this.#size = size;
-    this.#bins = Math.min(size / 2 + 1, Math.ceil((HIGHEST_TOLD_HZ * size) / sampleRateHz) + 2);
+    const bins = Math.min(size / 2 + 1, Math.ceil((HIGHEST_TOLD_HZ * size) / sampleRateHz) + 2);
+    const sum = () => new SpectrumSum(kernel, bins);
+    this.#halves = [sum(), sum()];
+    [this.#even, this.#pauses, this.#quiet] = [sum(), sum(), sum()];
+    const heard = powers.filter((power) => power > 0);
+    this.#quietest = heard.length === 0 ? 0 : QUIET_SLACK * percentile(heard, 25);
     this.#spectra = new WindowSpectrum(kernel, size, false);
-    this.#windows = new FrameWindows(kernel, { ...shape, width: 1, size, hop: size / 2 }, (...window) => this.#add(...window));
+    this.#windows = new FrameWindows(kernel, { ...shape, frameSamples, width: 1, size, hop: size / 2 }, (window) => this.#add(window));
   }
 
-  push(samples: SamplesAt, frames: KnownFrames): void {
-    this.#leastStep = frames.leastStep;
-    this.#windows.push(samples, frames);
+  push(samples: SamplesAt): void {
+    this.#windows.push(samples, this.#frames);
   }
 
-  end(frames: KnownFrames): void {
-    this.#leastStep = frames.leastStep;
-    this.#windows.end(frames);
+  end(): void {
+    this.#windows.end(this.#frames);
   }
 
-  #add({ powers: levels, steps }: Touched, address: number, length: number, start: number): void {
-    const loudest = Math.max(...steps);
-    if (loudest < this.#leastStep && ++this.#pauses > CLOSE_PAUSES && this.#pauses % LATER_EVERY !== 0) return;
-    const powers = this.#spectra.powersOf(address, length);
-    if (powers === null) return;
-    if (!steps.includes(SILENT_STEP)) this.#addTo(this.#wholeAt(loudest), powers, 1);
-    const mean = levels.reduce((sum, power) => sum + power, 0) / levels.length;
-    const half = Math.floor((start + length / 2) / (HALF_S * this.shape.sampleRateHz)) % 2;
-    for (const [step, share] of sharesOf(steps, this.#leastStep)) {
-      const { halves, even } = this.#sharesAt(step);
-      this.#addTo(halves[half], powers, share);
-      this.#addTo(even, powers, share / mean);
+  #add({ address, length, start, from, to }: FrameWindow): void {
+    const { powers, active } = this.levels;
+    let [loudest, softest, total, talk] = [0, Infinity, 0, 0];
+    for (let frame = from; frame < to; frame++) {
+      const power = powers[frame];
+      loudest = Math.max(loudest, power);
+      softest = Math.min(softest, power);
+      total += power;
+      if (active[frame]) talk++;
     }
+    if (talk === 0 && ++this.#pausesSeen > CLOSE_PAUSES && this.#pausesSeen % LATER_EVERY !== 0) return;
+    const at = this.#spectra.powersOf(address, length);
+    if (at === null) return;
+    // Digital silence is neither pause nor quiet moment.
+    if (softest > 0 && talk === 0) this.#pauses.add(at, 1);
+    if (softest > 0 && loudest <= this.#quietest) this.#quiet.add(at, 1);
+    if (talk === 0) return;
+    const half = this.#halves[Math.floor((start + length / 2) / (HALF_S * this.shape.sampleRateHz)) % 2];
+    const share = talk / (to - from);
+    half.addWith(this.#even, at, share, (share * (to - from)) / total);
   }
 
-  #addTo(sum: Sum, powers: number, weight: number): void {
-    this.kernel.run.addScaled(sum.at.address, powers, this.#bins, weight);
-    sum.weight += weight;
-  }
-
-  #sum = (): Sum => ({ at: this.kernel.take(this.#bins), weight: 0 });
-
-  #wholeAt(step: number): Sum {
-    const found = this.#whole.get(step) ?? this.#sum();
-    this.#whole.set(step, found);
-    return found;
-  }
-
-  #sharesAt(step: number): Shares {
-    const found = this.#shares.get(step) ?? { halves: [this.#sum(), this.#sum()] as const, even: this.#sum() };
-    this.#shares.set(step, found);
-    return found;
-  }
-
-  /** @param least power of the weakest frame that is talk  @param quietest power that a quarter of the frames do not pass */
-  result(least: Power, quietest: Power): TalkSpectraResult {
-    const first = firstStepOf(least);
-    const talk = [...this.#shares].filter(([step]) => step >= first).map(([, shares]) => shares);
-    const upTo = (end: number) => [...this.#whole].filter(([step]) => step < end).map(([, sum]) => sum);
-    const [one, other] = [talk.map(({ halves }) => halves[0]), talk.map(({ halves }) => halves[1])];
+  result(): TalkSpectraResult {
+    const [one, other] = this.#halves;
     return {
-      speech: this.#mean([...one, ...other]),
-      pauses: this.#mean(upTo(first)),
-      quiet: this.#mean(upTo(stepOf(quietest) + 1)),
-      even: this.#mean(talk.map(({ even }) => even)),
+      speech: this.#mean(one, other),
+      pauses: this.#mean(this.#pauses),
+      quiet: this.#mean(this.#quiet),
+      even: this.#mean(this.#even),
       halves: [this.#mean(one), this.#mean(other)],
     };
   }
 
-  #mean(parts: readonly Sum[]): Spectrum | null {
-    const weight = parts.reduce((sum, part) => sum + part.weight, 0);
+  #mean(...sums: readonly SpectrumSum[]): Spectrum | null {
+    const weight = sums.reduce((all, sum) => all + sum.weight, 0);
     if (weight === 0) return null;
-    const sums = this.kernel.take(this.#bins, 8);
-    for (const { at } of parts) this.kernel.run.accumulate(sums.address, at.address, this.#bins, 1);
     const { sampleRateHz } = this.shape;
     const scale = 1 / (weight * sampleRateHz * this.#spectra.windowPower);
     const last = this.#size / 2;
-    const density = this.kernel.doubles(sums).map((value, k) => value * scale * (k === 0 || k === last ? 1 : 2));
+    const parts = sums.map((sum) => sum.total());
+    const density = parts[0].map((_, k) => parts.reduce((all, part) => all + part[k], 0) * scale * (k === 0 || k === last ? 1 : 2));
     return { binHz: sampleRateHz / this.#size, firstHz: 0, density };
+  }
+}
+
+/** Single precision holds the sum of so many spectra well. */
+const SUMMED_AT_ONCE = 256;
+
+/** Spectra added up by weights. */
+class SpectrumSum {
+  weight = 0;
+  readonly #part: KernelArray;
+  readonly #whole: KernelArray;
+  #inPart = 0;
+
+  constructor(
+    readonly kernel: Kernel,
+    readonly bins: number,
+  ) {
+    this.#part = kernel.take(bins);
+    this.#whole = kernel.take(bins, 8);
+  }
+
+  /** @param powers where they lie in the kernel's memory */
+  add(powers: number, weight: number): void {
+    this.kernel.run.addScaled(this.#part.address, powers, this.bins, weight);
+    this.#count(weight);
+  }
+
+  /** The same spectrum to another sum as well, by a weight of its own. */
+  addWith(other: SpectrumSum, powers: number, weight: number, others: number): void {
+    this.kernel.run.addToTwo(this.#part.address, other.#part.address, powers, this.bins, weight, others);
+    this.#count(weight);
+    other.#count(others);
+  }
+
+  #count(weight: number): void {
+    this.weight += weight;
+    if (++this.#inPart === SUMMED_AT_ONCE) this.#empty();
+  }
+
+  #empty(): void {
+    this.kernel.run.accumulate(this.#whole.address, this.#part.address, this.bins, 1);
+    this.kernel.floats(this.#part).fill(0);
+    this.#inPart = 0;
+  }
+
+  /** Good until the kernel's memory grows. */
+  total(): Float64Array {
+    this.#empty();
+    return this.kernel.doubles(this.#whole);
   }
 }

@@ -1,6 +1,6 @@
 /**
  * The voice measurement: receiver audio or a microphone recording in, the contract's numbers out.
- * One pass over the file (voicePass.ts).
+ * Two passes over the file: levels (voiceLevels.ts), and what needs to know where talk is (voicePass.ts).
  */
 import {
   ACTIVE_RANGE_DB,
@@ -27,6 +27,7 @@ import { type ChannelOptions, eachMono } from './eachMono.ts';
 import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import type { TalkSpectraResult } from './talkSpectra.ts';
 import { type Room, voiceFindings } from './voiceFindings.ts';
+import { VoiceLevels } from './voiceLevels.ts';
 import { VoicePass, type VoicePassResult } from './voicePass.ts';
 
 /** Above this share of talk there is no pause to hear the room in (contract). */
@@ -67,28 +68,38 @@ export async function measureVoice(source: SampleSource, options: VoiceOptions =
   if (options.channel !== undefined && !(options.channel >= 1 && options.channel <= source.channels)) {
     throw new RangeError(`Channel ${options.channel} does not exist; this file has ${source.channels}.`);
   }
-  const { pass, nonFinite } = await passOver(source, options, [0, options.reference ? 0.7 : 1]);
+  const { heard, nonFinite } = await passesOver(source, options, options.reference ? 0.7 : 1);
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : null;
-  return assemble(source, options, pass.result(), nonFinite, reference);
+  return assemble(source, options, heard, nonFinite, reference);
 }
 
-/** @throws NotMeasurable where this machine can't */
-async function passOver(
+/** The first pass's part of the work. */
+const LEVELS_SHARE: Fraction = 0.25;
+
+/**
+ * @param share of the whole work, for the progress
+ * @throws NotMeasurable where this machine can't
+ */
+async function passesOver(
   source: SampleSource,
   options: ChannelOptions,
-  share: readonly [Fraction, Fraction],
-): Promise<{ pass: VoicePass; nonFinite: number }> {
+  share: Fraction,
+): Promise<{ heard: VoicePassResult; nonFinite: number }> {
   const kernel = createKernel();
   if (!kernel) throw new NotMeasurable('This machine has no WebAssembly with vectors, which measuring needs.');
-  const pass = new VoicePass(kernel, source);
-  const nonFinite = await eachMono(source, kernel, pass.blockSamples, options, share, (mono, pairs) => pass.push(mono, pairs));
-  return { pass, nonFinite };
+  const levels = new VoiceLevels(kernel, source);
+  const { blockSamples } = levels;
+  const first = LEVELS_SHARE * share;
+  const nonFinite = await eachMono(source, kernel, blockSamples, options, [0, first], (mono, pairs) => levels.push(mono, pairs));
+  const pass = new VoicePass(kernel, source.sampleRateHz, levels.result());
+  await eachMono(source, kernel, blockSamples, options, [first, share], (mono) => pass.push(mono));
+  return { heard: pass.result(), nonFinite };
 }
 
 /** Long-term spectrum of the active part alone, up to 8 kHz; null in silence. */
 export async function speechSpectrum(source: SampleSource, signal?: AbortSignal): Promise<Spectrum | null> {
-  const { pass } = await passOver(source, { signal }, [0, 1]);
-  return pass.result().spectra.speech;
+  const { heard } = await passesOver(source, { signal }, 1);
+  return heard.spectra.speech;
 }
 
 function assemble(
@@ -100,7 +111,7 @@ function assemble(
 ): VoiceResult {
   const { spectra } = heard;
   const notes: Notes = {};
-  const { levelDb, activity } = heard.speech.result();
+  const { levelDb, activity } = heard.speech;
   const { loudnessLufs } = heard;
   const durationS = heard.samples / source.sampleRateHz;
   if (source.warnings.length > 0) notes.durationS = source.warnings.join(' ');
