@@ -5,7 +5,7 @@
  */
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { twiddles } from '../spectrum/spectrumEngine.ts';
+import { twiddles, workSize } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform, inverseTransform, type WholeSpectrum } from '../spectrum/transform.ts';
 import type { Complex } from '../stream/complex.ts';
 
@@ -16,9 +16,8 @@ function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
   const size = re.length;
   const { run } = kernel;
   const table = twiddles(size);
-  const [block, ones, turns, filter, work] = [2 * size, 2 * size, table.length, 2 * size, 4 * size].map((n) => kernel.take(n));
+  const [block, turns, filter, work] = [2 * size, table.length, 2 * size, workSize(size)].map((n) => kernel.take(n));
   const [real, imaginary] = [size, size].map((n) => kernel.take(n, 8));
-  kernel.floats(ones).fill(1);
   kernel.floats(turns).set(table);
   kernel.floats(filter).set(re);
   kernel.floats(filter).set(im, size);
@@ -26,7 +25,7 @@ function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
     kernel.doubles(real).set(i);
     if (q) kernel.doubles(imaginary).set(q);
     run.pairsFromDoubles(real.address, q ? imaginary.address : 0, block.address, size);
-    run.convolve(size, block.address, ones.address, turns.address, filter.address, work.address);
+    run.convolve(size, block.address, turns.address, filter.address, work.address);
     run.doublesFromPairs(block.address, real.address, imaginary.address, size);
     return { i: kernel.doubles(real), q: kernel.doubles(imaginary) };
   };

@@ -1,7 +1,7 @@
 /** `FftFilter` for samples in the kernel's memory: real ones or pairs in, pairs out, in time with the input. */
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { twiddles } from '../spectrum/spectrumEngine.ts';
+import { twiddles, workSize } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform } from '../spectrum/transform.ts';
 import type { Complex } from '../stream/complex.ts';
 import { Room, type SamplesAt } from './tuner.ts';
@@ -13,7 +13,7 @@ const LEAST_SIZE = 2048;
 export class PairFilter {
   readonly #size: number;
   readonly #overlap: number;
-  readonly #parts: Record<'ones' | 'turns' | 'filter' | 'work' | 'block' | 'held', KernelArray>;
+  readonly #parts: Record<'turns' | 'filter' | 'work' | 'block' | 'held', KernelArray>;
   readonly #out: Room;
   #filled: number;
 
@@ -31,14 +31,12 @@ export class PairFilter {
     this.#size = size;
     this.#overlap = length - 1;
     this.#parts = {
-      ones: take(2 * size),
       turns: take(table.length),
       filter: take(2 * size),
-      work: take(4 * size),
+      work: take(workSize(size)),
       block: take(2 * size),
       held: take(width * size),
     };
-    kernel.floats(this.#parts.ones).fill(1);
     kernel.floats(this.#parts.turns).set(table);
     kernel.floats(this.#parts.filter).set(re);
     kernel.floats(this.#parts.filter).set(im, size);
@@ -76,10 +74,10 @@ export class PairFilter {
 
   #convolve(out: number, hop: number): void {
     const { run } = this.kernel;
-    const { ones, turns, filter, work, block, held } = this.#parts;
+    const { turns, filter, work, block, held } = this.#parts;
     if (this.width === 1) run.pairsFromReals(held.address, this.#size, block.address);
     else run.move(block.address, held.address, 8 * this.#size);
-    run.convolve(this.#size, block.address, ones.address, turns.address, filter.address, work.address);
+    run.convolve(this.#size, block.address, turns.address, filter.address, work.address);
     run.move(out, block.address + 8 * this.#overlap, 8 * hop);
   }
 }

@@ -2,8 +2,7 @@
  * The signal kernel: what measuring spends its time on, in single precision with 128-bit vectors.
  * Built by `npm run kernel` with Debian's clang; the bytes in kernelBytes.ts are what it gives.
  *
- * Transform: Stockham autosort, radix 4 (one radix-2 step at the end for odd powers of two), real and imaginary
- * parts apart. The window is multiplied in while the first step reads, the power taken while the last one
+ * Transform: Stockham autosort, steps of four and of eight, real and imaginary parts apart. The window is multiplied in while the first step reads, the power taken while the last one
  * writes. Twiddles come from the host, worked out in double precision. Sums are kept in double precision.
  */
 #include <wasm_simd128.h>
@@ -47,22 +46,22 @@ static inline void store_transposed(float *out, vec a, vec b, vec c, vec d) {
   STORE(out + 12, wasm_i64x2_shuffle(ab1, cd1, 1, 3));
 }
 
-/* Four complex samples from interleaved ones, each value times its window value. */
-static inline cpx read_windowed(const float *x, const float *w) {
-  vec lo = MUL(LOAD(x), LOAD(w)), hi = MUL(LOAD(x + 4), LOAD(w + 4));
+/* Four complex samples from interleaved ones, each value times its window value where there is a window. */
+static inline __attribute__((always_inline)) cpx read_windowed(const float *x, const float *w) {
+  vec lo = LOAD(x), hi = LOAD(x + 4);
+  if (w) lo = MUL(lo, LOAD(w)), hi = MUL(hi, LOAD(w + 4));
   return (cpx){wasm_i32x4_shuffle(lo, hi, 0, 2, 4, 6), wasm_i32x4_shuffle(lo, hi, 1, 3, 5, 7)};
 }
 
-static inline cpx read_apart(const float *r, const float *i) { return (cpx){LOAD(r), LOAD(i)}; }
-
 /* First step: interleaved and windowed in, parts apart out. Returns the twiddles behind its own. */
-static const float *first_step(int n, const float *x, const float *w, const float *tw, float *yr, float *yi) {
+static inline __attribute__((always_inline)) const float *first_step(int n, const float *x, const float *w, const float *tw, float *yr,
+                                                                      float *yi) {
   int m = n / 4;
   for (int p = 0; p < m; p += 4) {
     cpx y[4];
-    butterfly(read_windowed(x + 2 * p, w + 2 * p), read_windowed(x + 2 * (p + m), w + 2 * (p + m)),
-              read_windowed(x + 2 * (p + 2 * m), w + 2 * (p + 2 * m)),
-              read_windowed(x + 2 * (p + 3 * m), w + 2 * (p + 3 * m)), y);
+    int a = 2 * p, b = 2 * (p + m), c = 2 * (p + 2 * m), d = 2 * (p + 3 * m);
+    butterfly(read_windowed(x + a, w ? w + a : 0), read_windowed(x + b, w ? w + b : 0), read_windowed(x + c, w ? w + c : 0),
+              read_windowed(x + d, w ? w + d : 0), y);
     for (int k = 1; k < 4; k++) y[k] = times(y[k], LOAD(tw + 2 * (k - 1) * m + p), LOAD(tw + (2 * k - 1) * m + p));
     store_transposed(yr + 4 * p, y[0].r, y[1].r, y[2].r, y[3].r);
     store_transposed(yi + 4 * p, y[0].i, y[1].i, y[2].i, y[3].i);
@@ -70,70 +69,102 @@ static const float *first_step(int n, const float *x, const float *w, const floa
   return tw + 6 * m;
 }
 
-/* A step in the middle: `n` is what is left to do, `s` the stride. */
-static inline __attribute__((always_inline)) const float *middle_step(int n, int s, const float *tw, const float *xr,
+/* y0 .. y7 of a radix-8 step, before their twiddles: two radix-4 ones and eighths of a turn between them. */
+static inline __attribute__((always_inline)) void butterfly8(const cpx x[8], cpx y[8]) {
+  cpx e[4], o[4];
+  butterfly(x[0], x[2], x[4], x[6], e);
+  butterfly(x[1], x[3], x[5], x[7], o);
+  const vec h = wasm_f32x4_splat(0.70710678118f);
+  o[1] = (cpx){MUL(h, ADD(o[1].r, o[1].i)), MUL(h, SUB(o[1].i, o[1].r))};
+  o[2] = (cpx){o[2].i, wasm_f32x4_neg(o[2].r)};
+  o[3] = (cpx){MUL(h, SUB(o[3].i, o[3].r)), wasm_f32x4_neg(MUL(h, ADD(o[3].r, o[3].i)))};
+  for (int k = 0; k < 4; k++) {
+    y[k] = (cpx){ADD(e[k].r, o[k].r), ADD(e[k].i, o[k].i)};
+    y[k + 4] = (cpx){SUB(e[k].r, o[k].r), SUB(e[k].i, o[k].i)};
+  }
+}
+
+/* The same of four or eight. */
+static inline __attribute__((always_inline)) void butterflies(int radix, const cpx *x, cpx *y) {
+  if (radix == 4) butterfly(x[0], x[1], x[2], x[3], y);
+  else butterfly8(x, y);
+}
+
+/* A step in the middle: `n` is what is left to do, `s` the stride. Returns the twiddles behind its own. */
+static inline __attribute__((always_inline)) const float *middle_step(int radix, int n, int s, const float *tw, const float *xr,
                                                                        const float *xi, float *yr, float *yi) {
-  int m = n / 4;
+  int m = n / radix;
   for (int p = 0; p < m; p++) {
-    vec wr[3], wi[3];
-    for (int k = 0; k < 3; k++) {
-      wr[k] = SPLAT(tw + 2 * k * m + p);
-      wi[k] = SPLAT(tw + (2 * k + 1) * m + p);
-    }
+    cpx w[8];
+    for (int k = 1; k < radix; k++) w[k] = (cpx){SPLAT(tw + 2 * (k - 1) * m + p), SPLAT(tw + (2 * k - 1) * m + p)};
     for (int q = 0; q < s; q += 4) {
-      int from = q + s * p, to = q + s * 4 * p;
-      cpx y[4];
-      butterfly(read_apart(xr + from, xi + from), read_apart(xr + from + s * m, xi + from + s * m),
-                read_apart(xr + from + 2 * s * m, xi + from + 2 * s * m),
-                read_apart(xr + from + 3 * s * m, xi + from + 3 * s * m), y);
+      int from = q + s * p, to = q + s * radix * p;
+      cpx x[8], y[8];
+      for (int j = 0; j < radix; j++) x[j] = (cpx){LOAD(xr + from + j * s * m), LOAD(xi + from + j * s * m)};
+      butterflies(radix, x, y);
       STORE(yr + to, y[0].r);
       STORE(yi + to, y[0].i);
-      for (int k = 1; k < 4; k++) {
-        cpx z = times(y[k], wr[k - 1], wi[k - 1]);
+      for (int k = 1; k < radix; k++) {
+        cpx z = times(y[k], w[k].r, w[k].i);
         STORE(yr + to + k * s, z.r);
         STORE(yi + to + k * s, z.i);
       }
     }
   }
-  return tw + 6 * m;
+  return tw + 2 * (radix - 1) * m;
 }
 
-/* Last step, n = 4 or 2, no twiddles. With yi = 0 it writes powers to yr, else the values. */
-static inline __attribute__((always_inline)) void put(float *yr, float *yi, int at, cpx y, int is_power) {
-  if (is_power) STORE(yr + at, ADD(MUL(y.r, y.r), MUL(y.i, y.i)));
-  else {
-    STORE(yr + at, y.r);
-    STORE(yi + at, y.i);
+/* Last step, of n = 4 or 8, no twiddles. It writes powers to yr, or the values. */
+static inline __attribute__((always_inline)) void last_of(int n, int s, const float *xr, const float *xi, float *yr, float *yi,
+                                                           int is_power) {
+  for (int q = 0; q < s; q += 4) {
+    cpx x[8], y[8];
+    for (int j = 0; j < n; j++) x[j] = (cpx){LOAD(xr + q + j * s), LOAD(xi + q + j * s)};
+    butterflies(n, x, y);
+    for (int k = 0; k < n; k++) {
+      int at = q + k * s;
+      if (is_power) STORE(yr + at, ADD(MUL(y[k].r, y[k].r), MUL(y[k].i, y[k].i)));
+      else {
+        STORE(yr + at, y[k].r);
+        STORE(yi + at, y[k].i);
+      }
+    }
   }
 }
 
 static inline __attribute__((always_inline)) void last_step(int n, int s, const float *xr, const float *xi, float *yr,
                                                              float *yi, int is_power) {
-  if (n == 4) {
-    for (int q = 0; q < s; q += 4) {
-      cpx y[4];
-      butterfly(read_apart(xr + q, xi + q), read_apart(xr + q + s, xi + q + s), read_apart(xr + q + 2 * s, xi + q + 2 * s),
-                read_apart(xr + q + 3 * s, xi + q + 3 * s), y);
-      for (int k = 0; k < 4; k++) put(yr, yi, q + k * s, y[k], is_power);
-    }
-    return;
-  }
-  for (int q = 0; q < s; q += 4) {
-    cpx a = read_apart(xr + q, xi + q), b = read_apart(xr + q + s, xi + q + s);
-    put(yr, yi, q, (cpx){ADD(a.r, b.r), ADD(a.i, b.i)}, is_power);
-    put(yr, yi, q + s, (cpx){SUB(a.r, b.r), SUB(a.i, b.i)}, is_power);
-  }
+  if (n == 4) last_of(4, s, xr, xi, yr, yi, is_power);
+  else last_of(8, s, xr, xi, yr, yi, is_power);
 }
+
+/* Between the parts of the work, so that what is read and written together does not share the same lines of the cache. */
+#define APART 48
 
 /* All steps but the last; tells where the data lies and what is left. */
 typedef struct { float *r, *i, *other; int n, s; } left_over;
 
+/*
+ * The first step is of four; behind it as many steps of eight as leave an even number of halvings for steps of four, which
+ * come before them: where the stride is short they cost less.
+ */
 static left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
-  float *ar = work, *ai = work + size, *br = work + 2 * size, *bi = work + 3 * size;
-  tw = first_step(size, x, w, tw, ar, ai);
-  int n = size / 4, s = 4;
-  for (; n > 4; n /= 4, s *= 4) {
-    tw = s == 4 ? middle_step(n, 4, tw, ar, ai, br, bi) : middle_step(n, s, tw, ar, ai, br, bi);
+  float *ar = work, *ai = work + size + APART, *br = work + 2 * (size + APART), *bi = work + 3 * (size + APART);
+  tw = w ? first_step(size, x, w, tw, ar, ai) : first_step(size, x, 0, tw, ar, ai);
+  int n = size / 4, s = 4, halvings = __builtin_ctz(n), eights = halvings / 3;
+  if ((halvings - eights) % 2 != 0) eights--;
+  int fours = (halvings - 3 * eights) / 2;
+  while (n > 8 || (n > 4 && eights == 0)) {
+    if (fours > 0) {
+      tw = s == 4 ? middle_step(4, n, 4, tw, ar, ai, br, bi) : middle_step(4, n, s, tw, ar, ai, br, bi);
+      fours--;
+      n /= 4;
+      s *= 4;
+    } else {
+      tw = s == 4 ? middle_step(8, n, 4, tw, ar, ai, br, bi) : middle_step(8, n, s, tw, ar, ai, br, bi);
+      n /= 8;
+      s *= 8;
+    }
     float *t = ar;
     ar = br;
     br = t;
@@ -146,7 +177,7 @@ static left_over all_but_last(int size, const float *x, const float *w, const fl
 
 /*
  * Powers of `size` interleaved complex samples, bins in natural order from 0.
- * size: power of two from 16; w: 2 size window values (each twice); tw: twiddles; work: 4 size; out: size.
+ * size: power of two from 16; w: 2 size window values (each twice); tw: twiddles; work: 4 size and 192 more; out: size.
  */
 EXPORT("complexPowers") void complex_powers(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
@@ -165,7 +196,7 @@ EXPORT("complexSpectrum") void complex_spectrum(int size, const float *x, const 
  */
 EXPORT("realPowers") void real_powers(int size, const float *x, const float *w, const float *tw, const float *post, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
-  float *zr = l.other, *zi = l.other + size;
+  float *zr = l.other, *zi = l.other + size + APART;
   last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
   const float *cosines = post, *sines = post + size / 2 + 4;
   out[0] = (zr[0] + zi[0]) * (zr[0] + zi[0]);
@@ -204,19 +235,19 @@ static inline void store_interleaved(float *out, vec r, vec i) {
 /*
  * Circular convolution of `size` interleaved complex samples, in place, with a filter given as its transform over
  * `size` (real parts, then imaginary parts). Back by the conjugate: ifft(X) = conj(fft(conj(X))) / size.
- * ones: 2 size ones, in the window's place; tw: twiddles; work: 4 size.
+ * tw: twiddles; work: 4 size and 192 more.
  */
-EXPORT("convolve") void convolve(int size, float *x, const float *ones, const float *tw, const float *filter, float *work) {
-  left_over l = all_but_last(size, x, ones, tw, work);
-  float *zr = l.other, *zi = l.other + size;
+EXPORT("convolve") void convolve(int size, float *x, const float *tw, const float *filter, float *work) {
+  left_over l = all_but_last(size, x, 0, tw, work);
+  float *zr = l.other, *zi = l.other + size + APART;
   last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
   const vec scale = wasm_f32x4_splat(1.0f / size), minus = wasm_f32x4_splat(-1.0f / size);
   for (int k = 0; k < size; k += 4) {
     cpx y = times((cpx){LOAD(zr + k), LOAD(zi + k)}, LOAD(filter + k), LOAD(filter + size + k));
     store_interleaved(x + 2 * k, MUL(scale, y.r), MUL(minus, y.i));
   }
-  l = all_but_last(size, x, ones, tw, work);
-  zr = l.other, zi = l.other + size;
+  l = all_but_last(size, x, 0, tw, work);
+  zr = l.other, zi = l.other + size + APART;
   last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
   for (int k = 0; k < size; k += 4) store_interleaved(x + 2 * k, LOAD(zr + k), wasm_f32x4_neg(LOAD(zi + k)));
 }
@@ -567,70 +598,89 @@ EXPORT("powerOf") double power_of(const float *x, int n) {
   return sum;
 }
 
-/* Four samples from the n-th on, of floats or of 16-bit codes. */
-static inline __attribute__((always_inline)) vec read_four(const void *x, int n, int is_codes) {
-  if (is_codes) return MUL(wasm_f32x4_splat(CODE), wasm_f32x4_convert_i32x4(wasm_i32x4_load16x4((const short *)x + n)));
-  return LOAD((const float *)x + n);
+/* What an envelope by two equal one-pole smoothings of |x| goes by: what a step leaves of either, what of the first goes over
+   into the second, and what the step's sum of |x| puts in. Then how they stand. */
+typedef struct {
+  double keep, pass, in_first, in_second, first, second;
+} envelope;
+
+static inline int across(vec v) {
+  return wasm_i32x4_extract_lane(v, 0) + wasm_i32x4_extract_lane(v, 1) + wasm_i32x4_extract_lane(v, 2) + wasm_i32x4_extract_lane(v, 3);
 }
 
-/*
- * `count` steps of `step` samples: for each four values go out: the envelope at its end, the sum of the squares, the
- * highest and the lowest sample. The envelope is |x| through two equal one-pole smoothings, exact at the ends of the
- * steps: weights has `step` weights of |x| for the first and as many for the second; state holds both; keep is what a
- * step leaves of either, pass what of the first goes over into the second.
- */
-static inline __attribute__((always_inline)) void steps_of(const void *x, int is_codes, int count, int step, const float *weights,
-                                                            double keep, double pass, double *state, float *out) {
-  double first = state[0], second = state[1];
-  for (int k = 0; k < count; k++, out += 4) {
-    vec a = wasm_f32x4_splat(0), b = a, p = a, high = a, low = a;
-    int n = 0, from = k * step;
+/* Four values of a step: the envelope at its end, the sum of the squares, the highest and the lowest sample. */
+static inline void end_step(envelope *e, float sum, float power, float top, float bottom, float *out) {
+  e->second = e->keep * e->second + e->pass * e->first + e->in_second * sum;
+  e->first = e->keep * e->first + e->in_first * sum;
+  out[0] = e->second;
+  out[1] = power;
+  out[2] = top;
+  out[3] = bottom;
+}
+
+static inline float sum_across(vec v) {
+  vec two = ADD(v, wasm_i64x2_shuffle(v, v, 1, 1));
+  return wasm_f32x4_extract_lane(two, 0) + wasm_f32x4_extract_lane(two, 1);
+}
+
+/* `count` steps of `step` samples, as `end_step` has them. */
+EXPORT("steps") void steps(const float *x, int count, int step, envelope *e, float *out) {
+  for (int k = 0; k < count; k++, x += step, out += 4) {
+    vec s = wasm_f32x4_splat(0), p = s, high = s, low = s;
+    int n = 0;
     for (; n + 4 <= step; n += 4) {
-      vec v = read_four(x, from + n, is_codes), m = wasm_f32x4_abs(v);
-      a = ADD(a, MUL(m, LOAD(weights + n)));
-      b = ADD(b, MUL(m, LOAD(weights + step + n)));
+      vec v = LOAD(x + n);
+      s = ADD(s, wasm_f32x4_abs(v));
       p = ADD(p, MUL(v, v));
       high = wasm_f32x4_pmax(high, v);
       low = wasm_f32x4_pmin(low, v);
     }
-    float s[4], t[4], q[4], h[4], l[4];
-    STORE(s, a);
-    STORE(t, b);
-    STORE(q, p);
+    high = wasm_f32x4_pmax(high, wasm_i64x2_shuffle(high, high, 1, 1));
+    low = wasm_f32x4_pmin(low, wasm_i64x2_shuffle(low, low, 1, 1));
+    float sum = sum_across(s), power = sum_across(p);
+    float top = wasm_f32x4_extract_lane(high, 0), bottom = wasm_f32x4_extract_lane(low, 0);
+    if (wasm_f32x4_extract_lane(high, 1) > top) top = wasm_f32x4_extract_lane(high, 1);
+    if (wasm_f32x4_extract_lane(low, 1) < bottom) bottom = wasm_f32x4_extract_lane(low, 1);
+    for (; n < step; n++) {
+      sum += x[n] < 0 ? -x[n] : x[n];
+      power += x[n] * x[n];
+      if (x[n] > top) top = x[n];
+      if (x[n] < bottom) bottom = x[n];
+    }
+    end_step(e, sum, power, top, bottom, out);
+  }
+}
+
+/* The same of 16-bit codes. Read as numbers without a sign, -32768 by two is -32768, and its square twice is 2^31. */
+EXPORT("stepsOfCodes") void steps_of_codes(const short *x, int count, int step, envelope *e, float *out) {
+  for (int k = 0; k < count; k++, x += step, out += 4) {
+    vec s = wasm_i32x4_splat(0), high = s, low = s, p = wasm_f32x4_splat(0);
+    int n = 0;
+    for (; n + 8 <= step; n += 8) {
+      vec v = LOAD(x + n);
+      s = wasm_i32x4_add(s, wasm_u32x4_extadd_pairwise_u16x8(wasm_i16x8_abs(v)));
+      p = ADD(p, wasm_f32x4_convert_u32x4(wasm_i32x4_dot_i16x8(v, v)));
+      high = wasm_i16x8_max(high, v);
+      low = wasm_i16x8_min(low, v);
+    }
+    int sum = across(s), top = 0, bottom = 0;
+    float power = sum_across(p);
+    short h[8], l[8];
     STORE(h, high);
     STORE(l, low);
-    float s0 = s[0] + s[1] + s[2] + s[3], s1 = t[0] + t[1] + t[2] + t[3], power = q[0] + q[1] + q[2] + q[3], top = h[0], bottom = l[0];
-    for (int i = 1; i < 4; i++) {
+    for (int i = 0; i < 8; i++) {
       if (h[i] > top) top = h[i];
       if (l[i] < bottom) bottom = l[i];
     }
     for (; n < step; n++) {
-      float v = is_codes ? ((const short *)x)[from + n] * CODE : ((const float *)x)[from + n], m = v < 0 ? -v : v;
-      s0 += m * weights[n];
-      s1 += m * weights[step + n];
-      power += v * v;
+      int v = x[n];
+      sum += v < 0 ? -v : v;
+      power += (float)v * v;
       if (v > top) top = v;
       if (v < bottom) bottom = v;
     }
-    second = keep * second + pass * first + s1;
-    first = keep * first + s0;
-    out[0] = second;
-    out[1] = power;
-    out[2] = top;
-    out[3] = bottom;
+    end_step(e, sum * CODE, power * (CODE * CODE), top * CODE, bottom * CODE, out);
   }
-  state[0] = first;
-  state[1] = second;
-}
-
-EXPORT("steps") void steps(const float *x, int count, int step, const float *weights, double keep, double pass, double *state, float *out) {
-  steps_of(x, 0, count, step, weights, keep, pass, state, out);
-}
-
-/* The same of 16-bit codes. */
-EXPORT("stepsOfCodes") void steps_of_codes(const short *x, int count, int step, const float *weights, double keep, double pass,
-                                           double *state, float *out) {
-  steps_of(x, 1, count, step, weights, keep, pass, state, out);
 }
 
 /* What `held` samples of either row and `made` new ones give, as `halve` has it; may write three samples more. */
@@ -704,14 +754,17 @@ EXPORT("weightedEnergies") void weighted_energies(const float *x, int stride, in
   const vec b0 = SPLAT(sections), b1 = SPLAT(sections + 1), b2 = SPLAT(sections + 2), a1 = SPLAT(sections + 3), a2 = SPLAT(sections + 4);
   const vec d0 = SPLAT(sections + 5), d1 = SPLAT(sections + 6), d2 = SPLAT(sections + 7), c1 = SPLAT(sections + 8), c2 = SPLAT(sections + 9);
   const float *x0 = x, *x1 = x + stride, *x2 = x + 2 * stride, *x3 = x + 3 * stride;
-  vec s1 = wasm_f32x4_splat(0), s2 = s1, t1 = s1, t2 = s1;
-#define SECTIONS(v)                                  \
-  vec y = ADD(MUL(b0, v), s1);                       \
-  s1 = ADD(SUB(MUL(b1, v), MUL(a1, y)), s2);         \
-  s2 = SUB(MUL(b2, v), MUL(a2, y));                  \
-  vec z = ADD(MUL(d0, y), t1);                       \
-  t1 = ADD(SUB(MUL(d1, y), MUL(c1, z)), t2);         \
-  t2 = SUB(MUL(d2, y), MUL(c2, z));
+  // What waits for the sample before is one product and one difference.
+  vec v1 = wasm_f32x4_splat(0), v2 = v1, y1 = v1, y2 = v1, z1 = v1, z2 = v1;
+#define SECTIONS(v)                                                                                    \
+  vec y = SUB(ADD(ADD(MUL(b0, v), MUL(b1, v1)), SUB(MUL(b2, v2), MUL(a2, y2))), MUL(a1, y1));          \
+  vec z = SUB(ADD(MUL(d0, y), ADD(MUL(d1, y1), SUB(MUL(d2, y2), MUL(c2, z2)))), MUL(c1, z1));          \
+  v2 = v1;                                                                                             \
+  v1 = v;                                                                                              \
+  y2 = y1;                                                                                             \
+  y1 = y;                                                                                              \
+  z2 = z1;                                                                                             \
+  z1 = z;
   int n = 0;
   for (int k = -1; k < count; k++) {
     int end = settle + (k + 1) * step;
@@ -751,26 +804,37 @@ EXPORT("weightedEnergies") void weighted_energies(const float *x, int stride, in
  * samples that went in and that came out of each. What waits for the sample before is one product and one difference.
  */
 EXPORT("threeSections") void three_sections(const float *x, float *out, int n, const double *c, double *state) {
+  // The first two run side by side, the second one sample behind; in: what goes into each, in1 and in2 the ones before.
+#define PAIR(k) wasm_f64x2_make(c[k], c[k + 5])
+  const vec b0 = PAIR(0), b1 = PAIR(1), b2 = PAIR(2), a1 = PAIR(3), a2 = PAIR(4);
   double v1 = state[0], v2 = state[1], y1 = state[2], y2 = state[3], z1 = state[4], z2 = state[5], w1 = state[6], w2 = state[7];
-  for (int k = 0; k < n; k++) {
-    double v = x[k];
-    double y = (c[0] * v + c[1] * v1 + (c[2] * v2 - c[4] * y2)) - c[3] * y1;
-    double z = (c[5] * y + (c[6] * y1 + (c[7] * y2 - c[9] * z2))) - c[8] * z1;
+  if (n <= 0) return;
+  double first = (c[0] * x[0] + c[1] * v1 + (c[2] * v2 - c[4] * y2)) - c[3] * y1;
+  vec in1 = wasm_f64x2_make(x[0], y1), in2 = wasm_f64x2_make(v1, y2), out1 = wasm_f64x2_make(first, z1), out2 = wasm_f64x2_make(y1, z2);
+  for (int k = 1; k <= n; k++) {
+    // Behind the end the first section has nothing to do: what it makes of the last sample again is not used.
+    vec in = wasm_f64x2_make(x[k < n ? k : n - 1], wasm_f64x2_extract_lane(out1, 0));
+    vec ahead = wasm_f64x2_sub(wasm_f64x2_mul(b2, in2), wasm_f64x2_mul(a2, out2));
+    ahead = wasm_f64x2_add(wasm_f64x2_mul(b0, in), wasm_f64x2_add(wasm_f64x2_mul(b1, in1), ahead));
+    vec made = wasm_f64x2_sub(ahead, wasm_f64x2_mul(a1, out1));
+    if (k == n) {
+      state[0] = wasm_f64x2_extract_lane(in1, 0);
+      state[1] = wasm_f64x2_extract_lane(in2, 0);
+      state[2] = wasm_f64x2_extract_lane(out1, 0);
+      state[3] = wasm_f64x2_extract_lane(out2, 0);
+    }
+    double z = wasm_f64x2_extract_lane(made, 1);
     double w = (c[10] * z + (c[11] * z1 + (c[12] * z2 - c[14] * w2))) - c[13] * w1;
-    v2 = v1;
-    v1 = v;
-    y2 = y1;
-    y1 = y;
     z2 = z1;
     z1 = z;
     w2 = w1;
     w1 = w;
-    out[k] = w;
+    in2 = in1;
+    in1 = in;
+    out2 = out1;
+    out1 = made;
+    out[k - 1] = w;
   }
-  state[0] = v1;
-  state[1] = v2;
-  state[2] = y1;
-  state[3] = y2;
   state[4] = z1;
   state[5] = z2;
   state[6] = w1;
@@ -785,10 +849,6 @@ EXPORT("toInt16") void to_int16(const float *x, int n, float scale, short *out) 
     vec b = wasm_i32x4_trunc_sat_f32x4(wasm_f32x4_nearest(MUL(s, LOAD(x + k + 4))));
     STORE(out + k, wasm_i16x8_narrow_i32x4(a, b));
   }
-}
-
-static inline int across(vec v) {
-  return wasm_i32x4_extract_lane(v, 0) + wasm_i32x4_extract_lane(v, 1) + wasm_i32x4_extract_lane(v, 2) + wasm_i32x4_extract_lane(v, 3);
 }
 
 /* out[lag] = sum over n < window of x[n] x[n + lag], for lags 0 .. lags; window a multiple of 8. Sums must stay within 32 bits. */

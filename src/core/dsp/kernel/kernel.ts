@@ -10,7 +10,7 @@ interface Exports {
   complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   complexSpectrum(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;
-  convolve(size: number, pairs: number, ones: number, twiddles: number, filter: number, work: number): void;
+  convolve(size: number, pairs: number, twiddles: number, filter: number, work: number): void;
   pairsFromDoubles(i: number, q: number, pairs: number, n: number): void;
   doublesFromPairs(pairs: number, i: number, q: number, n: number): void;
   accumulate(sum: number, powers: number, n: number, weight: number): void;
@@ -21,8 +21,8 @@ interface Exports {
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
-  steps(x: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
-  stepsOfCodes(codes: number, count: number, step: number, weights: number, keep: number, pass: number, state: number, out: number): void;
+  steps(x: number, count: number, step: number, envelope: number, out: number): void;
+  stepsOfCodes(codes: number, count: number, step: number, envelope: number, out: number): void;
   stepTotals(values: number, count: number, result: number): void;
   countSpeech(values: number, count: number, step: number, hangover: number, to: number): void;
   halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;

@@ -33,11 +33,6 @@ export class ClippingMeter {
     }
   }
 
-  /** Whether any sample can be at full scale between these. */
-  isNear(highest: number, lowest: number): boolean {
-    return highest >= this.fullScale.positive || lowest <= this.fullScale.negative;
-  }
-
   /** Counts samples that are known to stay under full scale. */
   pass(count: number): void {
     this.total += count;
@@ -136,9 +131,9 @@ export class FlatTopMeter {
     this.#below = new TopsOfOneSide(step);
   }
 
-  /** Whether samples between these can belong to a flat top; if not, they may be passed. */
-  isNear(highest: number, lowest: number): boolean {
-    return highest >= this.#above.threshold || -lowest >= this.#below.threshold;
+  /** Samples below the first and above the second can't belong to a flat top, and may be passed. */
+  get limits(): readonly [number, number] {
+    return [this.#above.threshold, -this.#below.threshold];
   }
 
   push(block: Float32Array): void {

@@ -40,8 +40,8 @@ export interface StepTotals {
 export class StepReader {
   readonly step: number;
   readonly #smoothing: number;
-  readonly #weights: KernelArray;
-  readonly #state: KernelArray;
+  /** The kernel's `envelope`: four weights, and how both smoothings stand. */
+  readonly #envelope: KernelArray;
   readonly #left: Room;
   readonly #out: Room;
   readonly #totals: KernelArray;
@@ -54,23 +54,25 @@ export class StepReader {
   ) {
     this.step = step;
     this.#smoothing = Math.exp(-1 / (sampleRateHz * TIME_CONSTANT_S));
-    this.#weights = kernel.take(2 * step);
-    this.#state = kernel.take(2, 8);
+    this.#envelope = kernel.take(6, 8);
     this.#left = new Room(kernel);
     this.#out = new Room(kernel);
     this.#totals = kernel.take(3, 8);
     this.#weigh(step);
   }
 
-  /** Weights of |x| over a step for both smoothings: what n more samples leave of it. */
+  /**
+   * What a step leaves of both smoothings, and what each sample of |x| puts into them: by the mean over the step of what
+   * those that follow leave of it. A step is a thirtieth of the time constant.
+   */
   #weigh(step: number): void {
     const g = this.#smoothing;
-    const weights = this.kernel.floats(this.#weights);
-    for (let k = 0; k < step; k++) {
-      const left = step - 1 - k;
-      weights[k] = (1 - g) * g ** left;
-      weights[step + k] = (1 - g) ** 2 * (left + 1) * g ** left;
+    let [first, second] = [0, 0];
+    for (let left = 0; left < step; left++) {
+      first += ((1 - g) * g ** left) / step;
+      second += ((1 - g) ** 2 * (left + 1) * g ** left) / step;
     }
+    this.kernel.doubles(this.#envelope).set([g ** step, step * (1 - g) * g ** step, first, second]);
   }
 
   /** The steps that these samples complete; good until the next call. Codes may come as well, always whole steps of them. */
@@ -106,9 +108,8 @@ export class StepReader {
   #read(address: number, count: number, step: number, isCodes = false): SamplesAt {
     const { kernel } = this;
     const out = this.#out.forValues(STEP_VALUES * count);
-    const g = this.#smoothing;
     const steps = isCodes ? kernel.run.stepsOfCodes : kernel.run.steps;
-    steps(address, count, step, this.#weights.address, g ** step, step * (1 - g) * g ** step, this.#state.address, out);
+    steps(address, count, step, this.#envelope.address, out);
     return { address: out, count };
   }
 }

@@ -62,16 +62,29 @@ export function createSpectrumEngine(shape: EngineShape, kernel = createKernel()
 const LEAST_ROOM = 65536;
 const roomFor = ({ size, isComplex, room = size + Math.max(size, LEAST_ROOM) }: EngineShape): number => room * (isComplex ? 2 : 1);
 
-/** Twiddle tables of the kernel's radix-4 steps: for each, w, w^2, w^3 as cosines and sines. */
+/** The kernel's steps of a transform: of four first, of eight last. */
+function radices(size: number): readonly number[] {
+  const halvings = Math.log2(size / 4);
+  const most = Math.floor(halvings / 3);
+  const eights = (halvings - most) % 2 === 0 ? most : most - 1;
+  const fours = (halvings - 3 * eights) / 2;
+  return [4, ...Array<number>(fours).fill(4), ...Array<number>(eights).fill(8)];
+}
+
+/** Values of room that a transform in the kernel works in. */
+export const workSize = (size: number): number => 4 * size + 192;
+
+/** Twiddle tables of the kernel's steps but the last: for each w, w^2 ... as cosines and sines. @param size from 16 */
 export function twiddles(size: number): Float32Array {
   const values: number[] = [];
-  for (let left = size; left > 4; left /= 4) {
-    const quarter = left / 4;
-    for (let k = 1; k < 4; k++) {
+  let left = size;
+  for (const radix of radices(size).slice(0, -1)) {
+    for (let k = 1; k < radix; k++) {
       for (const part of [Math.cos, (x: number) => -Math.sin(x)]) {
-        for (let p = 0; p < quarter; p++) values.push(part((2 * Math.PI * k * p) / left));
+        for (let p = 0; p < left / radix; p++) values.push(part((2 * Math.PI * k * p) / left));
       }
     }
+    left /= radix;
   }
   return Float32Array.from(values);
 }
@@ -101,7 +114,7 @@ class KernelEngine implements SpectrumEngineInKernel {
     this.#window = kernel.take(2 * this.#points);
     this.#twiddles = kernel.take(values.length);
     this.#post = kernel.take(isComplex ? 0 : this.#points + 8);
-    this.#work = kernel.take(4 * this.#points);
+    this.#work = kernel.take(workSize(this.#points));
     this.#powers = kernel.take(this.bins);
     this.#highest = kernel.take(this.bins);
     this.#sums = Array.from({ length: shape.averages }, () => kernel.take(this.bins, 8));

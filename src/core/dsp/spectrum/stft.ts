@@ -1,7 +1,7 @@
 /** Short-time Fourier transform of a real signal held in memory. Streams that need powers only: spectrumEngine.ts. */
 import FFT from 'fft.js';
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
-import { twiddles } from './spectrumEngine.ts';
+import { twiddles, workSize } from './spectrumEngine.ts';
 
 /** Window, hop and transform size. */
 export interface StftShape {
@@ -45,7 +45,7 @@ function plain(samples: Float64Array, { window, hopSamples, size }: StftShape, c
 /** Two frames at once, one as the real and one as the imaginary part of what is transformed. */
 function pairs(samples: Float64Array, { window, hopSamples, size }: StftShape, count: number, use: Use, kernel: Kernel): void {
   const table = twiddles(size);
-  const [at, weights, turns, work, out] = [2 * size, 2 * size, table.length, 4 * size, 2 * size].map((n) => kernel.take(n));
+  const [at, weights, turns, work, out] = [2 * size, 2 * size, table.length, workSize(size), 2 * size].map((n) => kernel.take(n));
   const [input, both] = [kernel.floats(at), kernel.floats(out)];
   kernel.floats(turns).set(table);
   for (let n = 0; n < 2 * window.length; n++) kernel.floats(weights)[n] = window[n >> 1];

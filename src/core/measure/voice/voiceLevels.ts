@@ -78,7 +78,7 @@ export class VoiceLevels {
   /** Flat tops, and full scale where there is one channel: samples are looked at one by one only where they come near either. */
   #lookAtTops(mono: SamplesAt, steps: SamplesAt, highest: number, lowest: number, clipping: readonly ClippingMeter[]): void {
     const { step } = this.#steps;
-    const isNear = (high: number, low: number) => this.#flatTops.isNear(high, low) || clipping.some((meter) => meter.isNear(high, low));
+    const [above, below] = this.#limits(clipping);
     const pass = (count: number) => {
       this.#flatTops.pass();
       for (const meter of clipping) meter.pass(count);
@@ -90,15 +90,22 @@ export class VoiceLevels {
     };
     // A last step that is not whole has not been looked at.
     if (mono.count % step !== 0) look(mono);
-    else if (!isNear(highest, lowest)) pass(mono.count);
+    else if (highest < above && lowest > below) pass(mono.count);
     else {
       const bytes = mono.isCodes ? 2 : 4;
       const values = this.kernel.floats({ address: steps.address, length: 4 * steps.count });
       for (let k = 0; k < steps.count; k++) {
-        if (isNear(values[4 * k + 2], values[4 * k + 3])) look({ ...mono, address: mono.address + bytes * k * step, count: step });
-        else pass(step);
+        if (values[4 * k + 2] < above && values[4 * k + 3] > below) pass(step);
+        else look({ ...mono, address: mono.address + bytes * k * step, count: step });
       }
     }
+  }
+
+  /** Samples below the first and above the second are neither flat tops nor clipped. */
+  #limits(clipping: readonly ClippingMeter[]): readonly [number, number] {
+    const [above, below] = this.#flatTops.limits;
+    const scales = clipping.map(({ fullScale }) => fullScale);
+    return [Math.min(above, ...scales.map(({ positive }) => positive)), Math.max(below, ...scales.map(({ negative }) => negative))];
   }
 
   #samplesAt({ address, count, isCodes }: SamplesAt): Float32Array {
@@ -111,7 +118,7 @@ export class VoiceLevels {
     const peak = this.kernel.doubles(this.#peak)[1];
     const both = this.kernel.floats({ address: pairs.address, length: 2 * pairs.count });
     for (const [c, meter] of this.#clipping.entries()) {
-      if (meter.isNear(peak, -peak)) meter.push(both.filter((_, n) => n % 2 === c));
+      if (peak >= Math.min(meter.fullScale.positive, -meter.fullScale.negative)) meter.push(both.filter((_, n) => n % 2 === c));
       else meter.pass(pairs.count);
     }
   }
