@@ -30,7 +30,7 @@ import { bandPassTaps, filterCentred } from './filter/fir.ts';
 import { ActiveSpeechMeter } from './meter/activeSpeechLevel.ts';
 import { ClippingMeter, clippedShare, FlatTopMeter } from './meter/clipping.ts';
 import { FrameLevels } from './meter/frameMeter.ts';
-import { LoudnessMeter } from './meter/loudness.ts';
+import { kWeighting, LoudnessMeter } from './meter/loudness.ts';
 import { LowBand, PitchFinder } from './meter/pitch.ts';
 import { bandPowers, slidingThirdOctaves, thirdOctave, twelfthsOf, VOICE_THIRD_OCTAVES, VOICE_TWELFTH_OCTAVES } from './spectrum/bands.ts';
 import { bandPower, highestHz, SpectrumAverager } from './spectrum/spectrum.ts';
@@ -287,6 +287,15 @@ describe('loudness (ITU-R BS.1770)', () => {
 
   it.each([8000, 12000, 44100, 48000, 96000, 192000])('is -3.01 LUFS for a 997 Hz full-scale sine at %i Hz', (rate) => {
     expect(measure(rate, sine(rate, 997, 3))).toBeCloseTo(-3.01, 1);
+  });
+
+  it.each([8000, 16000, 20000, 22050, 24000, 32000, 44100, 96000])('is weighted at %i Hz by the curve printed for 48 kHz', (rate) => {
+    const printed = kWeighting(48000);
+    const weights = kWeighting(rate);
+    // Near half the rate a filter of two poles can't follow.
+    for (const hz of [20, 38, 100, 500, 1000, 1700, 2500, 3500, 5000, 7000].filter((each) => each < 0.4 * rate)) {
+      expect(Math.abs(cascadeDb(weights, rate, hz) - cascadeDb(printed, 48000, hz))).toBeLessThan(rate < 10_000 ? 0.02 : 0.01);
+    }
   });
 
   it('gates pauses out and does not depend on how the stream is cut', () => {

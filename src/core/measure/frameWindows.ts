@@ -5,8 +5,8 @@
 import { ACTIVE_RANGE_DB, hann, type Kernel, Room, type SamplesAt, type SpectrumEngineInKernel, spectrumEngineIn } from '../dsp/index.ts';
 import { dbToPower, type Power, powerToDb } from '../units/index.ts';
 
-/** Levels are kept apart by steps of this. */
-const STEP_DB = 0.1;
+/** Levels are kept apart by steps of this: a frame that is less than half of it from the edge of talk may fall on either side. */
+const STEP_DB = 0.5;
 /** Digital silence. */
 export const SILENT_STEP = -2000;
 
@@ -127,8 +127,10 @@ export class FrameWindows {
     return this.#buffer.forValues(0) + 4 * this.shape.width * sample;
   }
 
-  push({ address, count }: SamplesAt, frames: Frames): void {
-    const bytes = 4 * this.shape.width;
+  /** 16-bit codes may come as well. */
+  push({ address, count, isCodes }: SamplesAt, frames: Frames): void {
+    const { width } = this.shape;
+    const { fromInt16, move } = this.kernel.run;
     let read = 0;
     while (read < count) {
       if (this.#filled === 0) {
@@ -138,7 +140,9 @@ export class FrameWindows {
         read += skipped;
       }
       const take = Math.min(count - read, this.#room - this.#filled);
-      this.kernel.run.move(this.#address(this.#filled), address + bytes * read, bytes * take);
+      const to = this.#address(this.#filled);
+      if (isCodes) fromInt16(address + 2 * width * read, to, width * take);
+      else move(to, address + 4 * width * read, 4 * width * take);
       this.#filled += take;
       read += take;
       this.#lookAtKnown(frames);

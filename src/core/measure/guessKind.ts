@@ -1,5 +1,5 @@
 /** What a file seems to be, so that the one who drops it has little to say. */
-import { addMoments, createKernel, NO_MOMENTS, PairBlock } from '../dsp/index.ts';
+import { createKernel, MomentSums, PairBlock } from '../dsp/index.ts';
 import { type ByteSource, openWav, parseCurve, parseScopeTrace, startsLikeWav } from '../files/index.ts';
 import { FormatError } from '../schema/index.ts';
 import type { MeasurementKind } from './measurement.ts';
@@ -18,12 +18,15 @@ export async function guessKind(bytes: ByteSource, radioKind: MeasurementKind): 
   const kernel = createKernel();
   if (!kernel) return 'voice';
   const block = new PairBlock(kernel);
-  let all = NO_MOMENTS;
+  const sums = new MomentSums(kernel);
+  let pairs = 0;
   for await (const part of source.interleaved()) {
     block.load(part);
-    all = addMoments(all, block.moments(0, block.count));
-    if (all.count > LOOKED_AT_S * source.sampleRateHz) break;
+    sums.add(block.stored());
+    pairs += block.count;
+    if (pairs > LOOKED_AT_S * source.sampleRateHz) break;
   }
+  const all = sums.result();
   const balance = Math.min(all.ii, all.qq) / Math.max(all.ii, all.qq, Number.MIN_VALUE);
   const likeness = Math.abs(all.iq) / Math.sqrt(Math.max(all.ii * all.qq, Number.MIN_VALUE));
   return balance >= LEAST_BALANCE && likeness <= MOST_LIKENESS ? radioKind : 'voice';

@@ -135,9 +135,15 @@ class Turner {
   push({ address, count }: SamplesAt): SamplesAt {
     if (this.centreHz === 0) return { address, count };
     const out = this.#out.forPairs(count);
-    this.kernel.run.turn(address, count, this.#cosines.address, this.#sines.address, PLACES, this.#phase, out);
-    this.#phase = (this.#phase + count) % PLACES;
+    this.kernel.run.turn(address, count, ...this.take(count), out);
     return { address: out, count };
+  }
+
+  /** What turns the next so many pairs in the kernel: where cosines and sines lie, how many there are, and which is next. */
+  take(count: number): readonly [number, number, number, number] {
+    const phase = this.#phase;
+    this.#phase = (phase + count) % PLACES;
+    return [this.#cosines.address, this.#sines.address, PLACES, phase];
   }
 }
 
@@ -178,8 +184,11 @@ export class Halver {
     return 2 * (this.#reach - 1);
   }
 
-  /** @param samples pairs of floats; of real samples codes may come as well, always an even number of them */
-  push(samples: SamplesAt): SamplesAt {
+  /**
+   * @param samples pairs of floats; of real samples codes may come as well, always an even number of them
+   * @param turner  turns them first: pairs of codes then, always a multiple of four
+   */
+  push(samples: SamplesAt, turner?: Turner): SamplesAt {
     const { kernel } = this;
     const isCodes = samples.isCodes === true;
     const { address, count } = isCodes ? samples : this.#evener.push(samples);
@@ -189,9 +198,10 @@ export class Halver {
     const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(width * rows + SLACK, width * this.#held));
     const made = Math.max(0, rows - 2 * this.#reach + 1);
     const out = this.#out.forValues(width * made + SLACK);
-    const { halve: ofPairs, halveReal, halveCodes } = kernel.run;
+    const { halve: ofPairs, halveReal, halveCodes, turnAndHalve } = kernel.run;
     const halve = width === 2 ? ofPairs : isCodes ? halveCodes : halveReal;
-    halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
+    if (turner) turnAndHalve(address, count, ...turner.take(count), even, odd, this.#held, this.#taps.address, this.#reach, out);
+    else halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
     const bytes = 4 * width;
     this.#held = rows - made;
     kernel.run.move(even, even + bytes * made, bytes * this.#held);
@@ -223,12 +233,14 @@ export class Tuner {
   readonly #evener: Evener;
   readonly #turner: Turner;
   readonly #halvers: readonly Halver[];
+  readonly #floats: Room;
 
   constructor(
     readonly kernel: Kernel,
     { sampleRateHz, centreHz, keptHz, leastRateHz }: TunerShape,
   ) {
     this.#evener = new Evener(kernel, 2);
+    this.#floats = new Room(kernel);
     this.#turner = new Turner(kernel, sampleRateHz, centreHz);
     this.centreHz = this.#turner.centreHz;
     const halvers: Halver[] = [];
@@ -241,9 +253,23 @@ export class Tuner {
     this.factor = sampleRateHz / rate;
   }
 
-  /** What comes out is good until the next call. */
+  /** What comes out is good until the next call. 16-bit codes may come as well; an odd number of pairs only as the last. */
   push(pairs: SamplesAt): SamplesAt {
-    return this.#halvers.reduce((passed, halver) => halver.push(passed), this.#turner.push(this.#evener.push(pairs)));
+    const [first, ...others] = this.#halvers;
+    const isWhole = pairs.isCodes && first && pairs.count % 4 === 0;
+    const halved = isWhole ? first.push(pairs, this.#turner) : this.#turned(pairs.isCodes ? this.#asFloats(pairs) : pairs, first);
+    return others.reduce((passed, halver) => halver.push(passed), halved);
+  }
+
+  #turned(pairs: SamplesAt, first: Halver | undefined): SamplesAt {
+    const turned = this.#turner.push(this.#evener.push(pairs));
+    return first ? first.push(turned) : turned;
+  }
+
+  #asFloats({ address, count }: SamplesAt): SamplesAt {
+    const floats = this.#floats.forPairs(count);
+    this.kernel.run.fromInt16(address, floats, 2 * count);
+    return { address: floats, count };
   }
 
   /** What is still on its way, once no more come: as much as was put in, over the factor. */

@@ -295,14 +295,23 @@ EXPORT("hold") void hold(float *highest, const float *powers, int n) {
 /* Size of a 16-bit code, full scale 1. */
 #define CODE (1.0f / 32768.0f)
 
+/*
+ * Eight 16-bit codes as floats: the first and the last four, or those in even and in odd places. By shifts: the compiler
+ * takes the instructions for widening apart into single values.
+ */
+static inline vec first_four(vec v) { return wasm_f32x4_convert_i32x4(wasm_i32x4_shr(wasm_i16x8_shuffle(v, v, 0, 0, 1, 1, 2, 2, 3, 3), 16)); }
+static inline vec last_four(vec v) { return wasm_f32x4_convert_i32x4(wasm_i32x4_shr(wasm_i16x8_shuffle(v, v, 4, 4, 5, 5, 6, 6, 7, 7), 16)); }
+static inline vec even_four(vec v) { return wasm_f32x4_convert_i32x4(wasm_i32x4_shr(wasm_i32x4_shl(v, 16), 16)); }
+static inline vec odd_four(vec v) { return wasm_f32x4_convert_i32x4(wasm_i32x4_shr(v, 16)); }
+
 /* 16-bit codes to floats, full scale 1. */
 EXPORT("fromInt16") void from_int16(const short *x, float *y, int n) {
   vec scale = wasm_f32x4_splat(CODE);
   int k = 0;
   for (; k + 8 <= n; k += 8) {
     vec c = LOAD(x + k);
-    STORE(y + k, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_low_i16x8(c))));
-    STORE(y + k + 4, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_extend_high_i16x8(c))));
+    STORE(y + k, MUL(scale, first_four(c)));
+    STORE(y + k + 4, MUL(scale, last_four(c)));
   }
   for (; k < n; k++) y[k] = x[k] * CODE;
 }
@@ -333,17 +342,57 @@ EXPORT("squares") void squares(const float *x, int n, double *result) {
   result[1] = peak;
 }
 
+static inline float sum_across(vec v) {
+  vec two = ADD(v, wasm_i64x2_shuffle(v, v, 1, 1));
+  return wasm_f32x4_extract_lane(two, 0) + wasm_f32x4_extract_lane(two, 1);
+}
+
+/* Sums over pairs: of I, of Q, of their squares, of their product; and the largest magnitude of any value. */
+typedef struct {
+  double i, q, ii, qq, iq, top;
+} sums;
+
+static inline void raise_top(sums *to, vec top) {
+  float tops[4];
+  STORE(tops, top);
+  for (int k = 0; k < 4; k++)
+    if (tops[k] > to->top) to->top = tops[k];
+}
+
+/* Adds sums over values that are `scale` times as large. Returns what of it is power. */
+static inline double add_sums(sums *to, const sums *more, double scale) {
+  double square = scale * scale;
+  to->i += scale * more->i;
+  to->q += scale * more->q;
+  to->ii += square * more->ii;
+  to->qq += square * more->qq;
+  to->iq += square * more->iq;
+  if (scale * more->top > to->top) to->top = scale * more->top;
+  return square * (more->ii + more->qq);
+}
+
+/* A pair more. */
+static inline void add_pair(sums *to, double i, double q) {
+  double a = i < 0 ? -i : i, b = q < 0 ? -q : q, most = a > b ? a : b;
+  to->i += i;
+  to->q += q;
+  to->ii += i * i;
+  to->qq += q * q;
+  to->iq += i * q;
+  if (most > to->top) to->top = most;
+}
+
 /*
- * Moments of n interleaved I/Q pairs, added to sums: I, Q, I I, Q Q, I Q (in single precision over 256 pairs at
- * a time, then in double); sums[5] becomes the largest magnitude of any value.
+ * Moments of n interleaved I/Q pairs, added to sums (in single precision over 256 pairs at a time, then in double).
+ * Returns the sum of their powers.
  */
-EXPORT("moments") void moments(const float *x, int n, double *sums) {
-  vec top = wasm_f32x4_splat((float)sums[5]);
-  for (int from = 0; from < n; from += 256) {
-    int to = from + 256 < n ? from + 256 : n;
+EXPORT("moments") double moments(const float *x, int n, sums *to) {
+  sums here = {0};
+  vec top = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 4 <= n; ) {
     vec vs = wasm_f32x4_splat(0), vp = vs, vc = vs, ws = vs, wp = vs, wc = vs;
-    int k = from;
-    for (; k + 4 <= to; k += 4) {
+    for (int end = k + 256; k + 4 <= n && k < end; k += 4) {
       vec v = LOAD(x + 2 * k), w = LOAD(x + 2 * k + 4);
       top = wasm_f32x4_pmax(top, wasm_f32x4_pmax(wasm_f32x4_abs(v), wasm_f32x4_abs(w)));
       vs = ADD(vs, v);
@@ -353,37 +402,46 @@ EXPORT("moments") void moments(const float *x, int n, double *sums) {
       vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
       wc = ADD(wc, MUL(w, wasm_i32x4_shuffle(w, w, 1, 0, 3, 2)));
     }
-    vs = ADD(vs, ws);
-    vp = ADD(vp, wp);
-    vc = ADD(vc, wc);
-    for (; k + 2 <= to; k += 2) {
-      vec v = LOAD(x + 2 * k);
-      top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
-      vs = ADD(vs, v);
-      vp = ADD(vp, MUL(v, v));
-      vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
-    }
-    if (k < to) {
-      vec v = wasm_v128_load64_zero(x + 2 * k);
-      top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
-      vs = ADD(vs, v);
-      vp = ADD(vp, MUL(v, v));
-      vc = ADD(vc, MUL(v, wasm_i32x4_shuffle(v, v, 1, 0, 3, 2)));
-    }
     float s[4], p[4], c[4];
-    STORE(s, vs);
-    STORE(p, vp);
-    STORE(c, vc);
-    sums[0] += s[0] + s[2];
-    sums[1] += s[1] + s[3];
-    sums[2] += p[0] + p[2];
-    sums[3] += p[1] + p[3];
-    sums[4] += c[0] + c[2];
+    STORE(s, ADD(vs, ws));
+    STORE(p, ADD(vp, wp));
+    STORE(c, ADD(vc, wc));
+    here.i += s[0] + s[2];
+    here.q += s[1] + s[3];
+    here.ii += p[0] + p[2];
+    here.qq += p[1] + p[3];
+    here.iq += c[0] + c[2];
   }
-  float tops[4];
-  STORE(tops, top);
-  for (int i = 0; i < 4; i++)
-    if (tops[i] > sums[5]) sums[5] = tops[i];
+  raise_top(&here, top);
+  for (; k < n; k++) add_pair(&here, x[2 * k], x[2 * k + 1]);
+  return add_sums(to, &here, 1);
+}
+
+/* The same of 16-bit codes. */
+EXPORT("momentsOfCodes") double moments_of_codes(const short *x, int n, sums *to) {
+  sums here = {0};
+  vec top = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 4 <= n; ) {
+    vec si = wasm_f32x4_splat(0), sq = si, pi = si, pq = si, c = si;
+    for (int end = k + 256; k + 4 <= n && k < end; k += 4) {
+      vec v = LOAD(x + 2 * k), i = even_four(v), q = odd_four(v);
+      top = wasm_f32x4_pmax(top, wasm_f32x4_pmax(wasm_f32x4_abs(i), wasm_f32x4_abs(q)));
+      si = ADD(si, i);
+      sq = ADD(sq, q);
+      pi = ADD(pi, MUL(i, i));
+      pq = ADD(pq, MUL(q, q));
+      c = ADD(c, MUL(i, q));
+    }
+    here.i += sum_across(si);
+    here.q += sum_across(sq);
+    here.ii += sum_across(pi);
+    here.qq += sum_across(pq);
+    here.iq += sum_across(c);
+  }
+  raise_top(&here, top);
+  for (; k < n; k++) add_pair(&here, x[2 * k], x[2 * k + 1]);
+  return add_sums(to, &here, CODE);
 }
 
 /*
@@ -430,24 +488,9 @@ EXPORT("turn") void turn(const float *x, int n, const float *c, const float *s, 
   }
 }
 
-/*
- * Half the rate through a half-band filter: out[c] = middle even[c] + sum of tap[j] (odd[c - 1 - j] + odd[c + j]).
- * even and odd hold `held` pairs each; n (even) new pairs are put behind them. taps: `reach` of them, each four times,
- * after the middle one. Gives held + n / 2 - 2 reach + 1 pairs from c = reach on; may write one pair more.
- */
-EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
-  float *e = even + 2 * held, *o = odd + 2 * held;
-  int k = 0;
-  for (; k + 4 <= n; k += 4) {
-    vec a = LOAD(x + 2 * k), b = LOAD(x + 2 * k + 4);
-    STORE(e + k, wasm_i64x2_shuffle(a, b, 0, 2));
-    STORE(o + k, wasm_i64x2_shuffle(a, b, 1, 3));
-  }
-  for (; k < n; k += 2) {
-    wasm_v128_store64_lane(e + k, LOAD(x + 2 * k), 0);
-    wasm_v128_store64_lane(o + k, LOAD(x + 2 * k), 1);
-  }
-  int count = held + n / 2 - 2 * reach + 1;
+/* What `held` pairs of either row and `made` new ones give; may write one pair more. */
+static inline void halve_pairs(const float *even, const float *odd, int held, int made, const float *taps, int reach, float *out) {
+  int count = held + made - 2 * reach + 1;
   vec middle = LOAD(taps);
   int m = 0;
   // Eight pairs at once: each tap is read once for them.
@@ -472,6 +515,43 @@ EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int h
     for (int j = 0; j < reach; j++) a = ADD(a, MUL(LOAD(taps + 4 * (j + 1)), ADD(LOAD(c - 2 * (j + 1)), LOAD(c + 2 * j))));
     STORE(out + 2 * m, a);
   }
+}
+
+/*
+ * Half the rate through a half-band filter: out[c] = middle even[c] + sum of tap[j] (odd[c - 1 - j] + odd[c + j]).
+ * even and odd hold `held` pairs each; n (even) new pairs are put behind them. taps: `reach` of them, each four times,
+ * after the middle one. Gives held + n / 2 - 2 reach + 1 pairs from c = reach on; may write one pair more.
+ */
+EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + 2 * held, *o = odd + 2 * held;
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec a = LOAD(x + 2 * k), b = LOAD(x + 2 * k + 4);
+    STORE(e + k, wasm_i64x2_shuffle(a, b, 0, 2));
+    STORE(o + k, wasm_i64x2_shuffle(a, b, 1, 3));
+  }
+  for (; k < n; k += 2) {
+    wasm_v128_store64_lane(e + k, LOAD(x + 2 * k), 0);
+    wasm_v128_store64_lane(o + k, LOAD(x + 2 * k), 1);
+  }
+  halve_pairs(even, odd, held, n / 2, taps, reach, out);
+}
+
+/* `turn`, then `halve`, of pairs of 16-bit codes; n, period and phase multiples of four. */
+EXPORT("turnAndHalve") void turn_and_halve(const short *x, int n, const float *c, const float *s, int period, int phase, float *even,
+                                           float *odd, int held, const float *taps, int reach, float *out) {
+  float *e = even + 2 * held, *o = odd + 2 * held;
+  const vec scale = wasm_f32x4_splat(CODE);
+  for (int k = 0; k < n; k += 4) {
+    vec v = LOAD(x + 2 * k), i = MUL(scale, even_four(v)), q = MUL(scale, odd_four(v));
+    vec c0 = LOAD(c + 2 * phase), c1 = LOAD(c + 2 * phase + 4), s0 = LOAD(s + 2 * phase), s1 = LOAD(s + 2 * phase + 4);
+    vec cosines = wasm_i32x4_shuffle(c0, c1, 0, 2, 4, 6), sines = wasm_i32x4_shuffle(s0, s1, 1, 3, 5, 7);
+    vec a = SUB(MUL(i, cosines), MUL(q, sines)), b = ADD(MUL(q, cosines), MUL(i, sines));
+    STORE(e + k, wasm_i32x4_shuffle(a, b, 0, 4, 2, 6));
+    STORE(o + k, wasm_i32x4_shuffle(a, b, 1, 5, 3, 7));
+    phase = phase + 4 == period ? 0 : phase + 4;
+  }
+  halve_pairs(even, odd, held, n / 2, taps, reach, out);
 }
 
 /*
@@ -618,11 +698,6 @@ static inline void end_step(envelope *e, float sum, float power, float top, floa
   out[3] = bottom;
 }
 
-static inline float sum_across(vec v) {
-  vec two = ADD(v, wasm_i64x2_shuffle(v, v, 1, 1));
-  return wasm_f32x4_extract_lane(two, 0) + wasm_f32x4_extract_lane(two, 1);
-}
-
 /* `count` steps of `step` samples, as `end_step` has them. */
 EXPORT("steps") void steps(const float *x, int count, int step, envelope *e, float *out) {
   for (int k = 0; k < count; k++, x += step, out += 4) {
@@ -734,8 +809,8 @@ EXPORT("halveCodes") void halve_codes(const short *x, int n, float *even, float 
   int k = 0;
   for (; k + 8 <= n; k += 8) {
     vec v = LOAD(x + k);
-    STORE(e + k / 2, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_shr(wasm_i32x4_shl(v, 16), 16))));
-    STORE(o + k / 2, MUL(scale, wasm_f32x4_convert_i32x4(wasm_i32x4_shr(v, 16))));
+    STORE(e + k / 2, MUL(scale, even_four(v)));
+    STORE(o + k / 2, MUL(scale, odd_four(v)));
   }
   for (; k < n; k += 2) {
     e[k / 2] = x[k] * CODE;
@@ -877,7 +952,13 @@ EXPORT("correlations") void correlations(const short *x, int window, int lags, i
 
 /* Weighted sums of n pairs: one channel out of two. */
 EXPORT("mixed") void mixed(const float *pairs, int n, float first, float second, float *out) {
-  for (int k = 0; k < n; k++) out[k] = first * pairs[2 * k] + second * pairs[2 * k + 1];
+  vec f = wasm_f32x4_splat(first), s = wasm_f32x4_splat(second);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec a = LOAD(pairs + 2 * k), b = LOAD(pairs + 2 * k + 4);
+    STORE(out + k, ADD(MUL(f, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6)), MUL(s, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7))));
+  }
+  for (; k < n; k++) out[k] = first * pairs[2 * k] + second * pairs[2 * k + 1];
 }
 
 /* Every second sample; in place allowed. n even. */

@@ -17,10 +17,25 @@ interface Exports {
   hold(highest: number, powers: number, n: number): void;
   fromInt16(codes: number, samples: number, n: number): void;
   squares(samples: number, n: number, result: number): void;
-  moments(pairs: number, n: number, sums: number): void;
+  moments(pairs: number, n: number, sums: number): number;
+  momentsOfCodes(pairs: number, n: number, sums: number): number;
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  turnAndHalve(
+    codes: number,
+    n: number,
+    cosines: number,
+    sines: number,
+    period: number,
+    phase: number,
+    even: number,
+    odd: number,
+    held: number,
+    taps: number,
+    reach: number,
+    out: number,
+  ): void;
   steps(x: number, count: number, step: number, envelope: number, out: number): void;
   stepsOfCodes(codes: number, count: number, step: number, envelope: number, out: number): void;
   stepTotals(values: number, count: number, result: number): void;

@@ -2,35 +2,25 @@
 import type { Kernel, KernelArray } from './kernel.ts';
 import type { PieceAt } from './pieces.ts';
 
-/** Sums over pairs: of I, of Q, of their squares and of their product; and the largest magnitude of any value. */
-export interface Moments {
-  readonly count: number;
-  readonly i: number;
-  readonly q: number;
-  readonly ii: number;
-  readonly qq: number;
-  readonly iq: number;
-  readonly peak: number;
-}
-
 /** A block of I and Q in the kernel's memory: loaded, corrected and measured there. */
 export class PairBlock {
   /** Pairs in the block now. */
   count = 0;
+  /** Room for codes from outside the kernel. */
   #codes: KernelArray;
   #pairs: KernelArray;
-  readonly #sums: KernelArray;
+  /** Where 16-bit codes wait to be made floats of, if anybody asks for these; 0 for nowhere. */
+  #waiting = 0;
 
   constructor(readonly kernel: Kernel) {
     this.#codes = kernel.take(0, 2);
     this.#pairs = kernel.take(0);
-    this.#sums = kernel.take(6, 8);
   }
 
   /** Takes 16-bit codes (full scale 32768) or floats, I and Q in turn, in the place of what was there. */
   load(block: Int16Array | Float32Array): void {
     const { kernel } = this;
-    const length = block.length;
+    const { length } = block;
     if (block instanceof Int16Array) {
       if (this.#codes.length < length) this.#codes = kernel.take(length, 2);
       kernel.codes(this.#codes).set(block);
@@ -41,17 +31,24 @@ export class PairBlock {
     kernel.floats(this.#pairs).set(block);
   }
 
-  /** The same of values that are in the kernel's memory; floats are moved. */
+  /** The same of values that are in the kernel's memory and stay there while the block is used; floats are moved. */
   take({ address, count, isCodes }: PieceAt): void {
     this.#makeRoom(count);
-    const { run } = this.kernel;
-    if (isCodes) run.fromInt16(address, this.#pairs.address, count);
-    else run.move(this.#pairs.address, address, 4 * count);
+    if (isCodes) this.#waiting = address;
+    else this.kernel.run.move(this.#pairs.address, address, 4 * count);
   }
 
   #makeRoom(values: number): void {
     if (this.#pairs.length < values) this.#pairs = this.kernel.take(values);
     this.count = values / 2;
+    this.#waiting = 0;
+  }
+
+  /** Pairs [from, to) as they came: 16-bit codes where they are. */
+  stored(from = 0, to = this.count): PieceAt {
+    const isCodes = this.#waiting !== 0;
+    const address = isCodes ? this.#waiting + 4 * from : this.#pairs.address + 8 * from;
+    return { address, count: to - from, isCodes };
   }
 
   /** I and Q change places. */
@@ -64,34 +61,21 @@ export class PairBlock {
     }
   }
 
-  /** Pairs [from, to) as they are; good until the kernel's memory grows. */
+  /** Pairs [from, to) as floats; good until the kernel's memory grows. */
   values(from = 0, to = this.count): Float32Array {
+    this.#convert();
     return this.kernel.floats(this.#pairs).subarray(2 * from, 2 * to);
   }
 
+  /** Where they lie. */
   address(from = 0): number {
+    this.#convert();
     return this.#pairs.address + 8 * from;
   }
 
-  /** Moments of pairs [from, to). */
-  moments(from: number, to: number): Moments {
-    this.kernel.doubles(this.#sums).fill(0);
-    this.kernel.run.moments(this.address(from), to - from, this.#sums.address);
-    const [i, q, ii, qq, iq, peak] = this.kernel.doubles(this.#sums);
-    return { count: to - from, i, q, ii, qq, iq, peak };
+  #convert(): void {
+    if (this.#waiting === 0) return;
+    this.kernel.run.fromInt16(this.#waiting, this.#pairs.address, 2 * this.count);
+    this.#waiting = 0;
   }
 }
-
-/** The moments of nothing. */
-export const NO_MOMENTS: Moments = { count: 0, i: 0, q: 0, ii: 0, qq: 0, iq: 0, peak: 0 };
-
-/** Moments of two blocks together. */
-export const addMoments = (a: Moments, b: Moments): Moments => ({
-  count: a.count + b.count,
-  i: a.i + b.i,
-  q: a.q + b.q,
-  ii: a.ii + b.ii,
-  qq: a.qq + b.qq,
-  iq: a.iq + b.iq,
-  peak: Math.max(a.peak, b.peak),
-});

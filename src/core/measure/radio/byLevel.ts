@@ -166,9 +166,6 @@ const BINS = 256 * 64;
 
 const powerOfBin = (bin: number): Power => new Float32Array(Uint32Array.of(bin << 17).buffer)[0];
 
-/** Of the steps by which levels are sorted, so many are tallied together. */
-const STEPS_TOGETHER = 5;
-
 interface Tally {
   readonly bins: KernelArray;
   sum: number;
@@ -212,7 +209,7 @@ export class LevelTally {
       const known = Math.min(end - this.#at, this.#filled - this.#next);
       if (known === 0) break;
       const step = steps[frame];
-      if (step >= leastStep && step !== SILENT_STEP) this.#tally(Math.floor(step / STEPS_TOGETHER), waiting + 8 * this.#next, known);
+      if (step >= leastStep && step !== SILENT_STEP) this.#tally(step, waiting + 8 * this.#next, known);
       this.#next += known;
       this.#at += known;
     }
@@ -230,7 +227,7 @@ export class LevelTally {
 
   /** Mean and a percentile over the talk. @param least power of the weakest frame that is talk */
   result(least: Power, percent: number): { readonly top: Power | null; readonly mean: Power } {
-    const first = Math.round(firstStepOf(least) / STEPS_TOGETHER);
+    const first = firstStepOf(least);
     const active = [...this.#tallies].filter(([step]) => step >= first).map(([, tally]) => tally);
     const count = active.reduce((sum, tally) => sum + tally.count, 0);
     if (count === 0) return { top: null, mean: 0 };

@@ -29,7 +29,7 @@ const LEAST_OVER_NOISE: Power = 2;
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
 /** Of the steps by which talk is told from pauses, so many are kept together here. */
-const STEPS_TOGETHER = 10;
+const STEPS_TOGETHER = 2;
 
 /** How a band's power grows with the voice. */
 export interface Growth {

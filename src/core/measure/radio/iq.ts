@@ -3,14 +3,13 @@
  * channels), which transmission counts, and the walk through blocks in the kernel's memory.
  */
 import {
-  addMoments,
   ClippingMeter,
   clippedShare,
   createKernel,
   FrameLevels,
   type Kernel,
+  MomentSums,
   type Moments,
-  NO_MOMENTS,
   PairBlock,
   Pieces,
   type Spectrum,
@@ -56,7 +55,7 @@ export function iqKernel(source: SampleSource): Kernel {
 }
 
 /** Pairs worked on at once: small enough for the processor's caches. */
-const PAIRS_AT_ONCE = 8192;
+const PAIRS_AT_ONCE = 16384;
 
 /**
  * Walks through a recording in the kernel's memory, so many pairs at once however it is read; the last may be fewer.
@@ -107,8 +106,9 @@ export class LevelScan {
   readonly #parts: Power[] = [];
   readonly #clipping: readonly ClippingMeter[];
   readonly #map: SteadySpectra | null;
-  #whole = NO_MOMENTS;
-  #part = NO_MOMENTS;
+  readonly #moments: MomentSums;
+  #partPower = 0;
+  #inPart = 0;
   #samples = 0;
 
   /** @param hasMap whether it is looked for where in the file signals are */
@@ -119,6 +119,7 @@ export class LevelScan {
   ) {
     const rate = source.sampleRateHz;
     this.#partSamples = partSamplesOf(rate);
+    this.#moments = new MomentSums(block.kernel);
     this.#clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
     const shape = { sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S };
     this.#map = hasMap ? new SteadySpectra(shape, block.kernel) : null;
@@ -127,31 +128,32 @@ export class LevelScan {
   /** Takes what the block holds now. */
   push(): void {
     const { block } = this;
-    let peak = 0;
     for (let from = 0; from < block.count; ) {
-      const to = Math.min(block.count, from + this.#partSamples - this.#part.count);
-      const got = block.moments(from, to);
-      peak = Math.max(peak, got.peak);
-      this.#part = addMoments(this.#part, got);
+      const to = Math.min(block.count, from + this.#partSamples - this.#inPart);
+      this.#partPower += this.#moments.add(block.stored(from, to));
+      this.#inPart += to - from;
       from = to;
-      if (this.#part.count < this.#partSamples) continue;
-      this.#parts.push((this.#part.ii + this.#part.qq) / this.#part.count);
-      this.#whole = addMoments(this.#whole, this.#part);
-      this.#part = NO_MOMENTS;
+      if (this.#inPart === this.#partSamples) this.#endPart();
     }
-    countClipping(block, this.#clipping, peak);
+    countClipping(block, this.#clipping, this.#moments.latestPeak());
     this.#map?.push(block.values());
     this.#samples += block.count;
   }
 
+  #endPart(): void {
+    this.#parts.push(this.#partPower / this.#inPart);
+    this.#partPower = 0;
+    this.#inPart = 0;
+  }
+
   result(nonFinite: number): IqLevels {
-    const part = this.#part;
-    const moments = addMoments(this.#whole, part);
-    const parts = this.#parts.length === 0 && part.count > 0 ? [(part.ii + part.qq) / part.count] : this.#parts;
+    // A last, shorter part counts only when it is the only one.
+    if (this.#parts.length === 0 && this.#inPart > 0) this.#endPart();
+    const moments = this.#moments.result();
     return {
       kernel: this.block.kernel,
       block: this.block,
-      frames: new FrameLevels(inGroups(parts, 5), 5 * this.#partSamples, moments.peak),
+      frames: new FrameLevels(inGroups(this.#parts, 5), 5 * this.#partSamples, moments.peak),
       map: this.#map?.result() ?? null,
       moments,
       clippedShare: clippedShare(this.#clipping),

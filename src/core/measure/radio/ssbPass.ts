@@ -133,7 +133,7 @@ export class SsbPass {
 
   push(block: PairBlock): void {
     this.#samples += block.count;
-    const raw = { address: block.address(), count: block.count };
+    const raw = block.stored();
     this.#take(this.#tuner.push(raw), raw);
   }
 

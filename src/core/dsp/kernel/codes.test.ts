@@ -1,0 +1,125 @@
+/** 16-bit codes are worked on as they are stored: they must give what the same samples give as floats. */
+import { describe, expect, it } from 'vitest';
+import { noise, PCM16, recut, sourceOf, testKernel, voiceLike } from '../../../../tests/support/signals.ts';
+import { eachMono } from '../../measure/voice/eachMono.ts';
+import { measureVoice } from '../../measure/voice/voice.ts';
+import { Halver, type SamplesAt, Tuner } from '../filter/tuner.ts';
+import { StepReader } from '../meter/steps.ts';
+import type { Kernel } from './kernel.ts';
+import { MomentSums } from './moments.ts';
+import { type PieceAt, Pieces } from './pieces.ts';
+
+/** The same values as codes and as floats, the extremes among them. */
+function both(kernel: Kernel, count: number): [codes: SamplesAt, floats: SamplesAt] {
+  const values = Int16Array.from(noise(count, 1, 6000, count), (x) => Math.max(-32768, Math.min(32767, x)));
+  values.set([-32768, -32768, 32767, -32768, 0, 1, -1].slice(0, count));
+  const [codes, floats] = [kernel.take(count, 2), kernel.take(count)];
+  kernel.codes(codes).set(values);
+  kernel.floats(floats).set(Array.from(values, (code) => code / 32768));
+  return [
+    { address: codes.address, count, isCodes: true },
+    { address: floats.address, count },
+  ];
+}
+
+const valuesOf = (kernel: Kernel, { address, count }: SamplesAt, width = 1) => [...kernel.floats({ address, length: width * count })];
+
+describe('16-bit codes', () => {
+  it.each([7, 8, 48, 100])('have steps of %i samples as floats have', (step) => {
+    const kernel = testKernel();
+    const [asCodes, asFloats] = both(kernel, 12 * step).map((samples) =>
+      valuesOf(kernel, new StepReader(kernel, 48000, step).push(samples), 4),
+    );
+    expect(asCodes).toHaveLength(4 * 12);
+    asCodes.forEach((value, k) => {
+      expect(value).toBeCloseTo(asFloats[k], 4);
+    });
+    // The first step holds both ends of the scale.
+    expect(asCodes.slice(2, 4)).toEqual([32767 / 32768, -1]);
+  });
+
+  it.each([16, 18, 1000])('are halved as floats are: %i of them', (count) => {
+    const kernel = testKernel();
+    const [asCodes, asFloats] = both(kernel, count).map((samples) => valuesOf(kernel, new Halver(kernel, 48000, 7000, 1).push(samples)));
+    expect(asCodes).toEqual(asFloats);
+    expect(asCodes.length).toBeGreaterThan(0);
+  });
+
+  it('as pairs are turned and halved as floats are, the odd rest at the end too', () => {
+    const kernel = testKernel();
+    const shape = { sampleRateHz: 192000, centreHz: 14000, keptHz: 16500, leastRateHz: 48000 };
+    const runs = both(kernel, 2 * 4003).map((pairs) => {
+      const tuner = new Tuner(kernel, shape);
+      const bytes = pairs.isCodes ? 4 : 8;
+      const parts = [0, 2000, 4000].flatMap((from) => {
+        const part = { ...pairs, address: pairs.address + bytes * from, count: Math.min(2000, 4003 - from) };
+        return valuesOf(kernel, tuner.push(part), 2);
+      });
+      return [...parts, ...valuesOf(kernel, tuner.end(), 2)];
+    });
+    expect(runs[0].length).toBeGreaterThan(2 * 1000);
+    runs[0].forEach((value, k) => {
+      expect(value).toBeCloseTo(runs[1][k], 6);
+    });
+  });
+
+  it.each([1, 3, 4, 257, 1000])('of %i pairs have the moments of floats', (pairs) => {
+    const kernel = testKernel();
+    const [asCodes, asFloats] = both(kernel, 2 * pairs).map((values) => {
+      const sums = new MomentSums(kernel);
+      const power = sums.add({ address: values.address, count: pairs, isCodes: values.isCodes === true });
+      return { power, ...sums.result() };
+    });
+    expect(asCodes.peak).toBe(1);
+    for (const key of ['power', 'count', 'i', 'q', 'ii', 'qq', 'iq', 'peak'] as const) expect(asCodes[key]).toBeCloseTo(asFloats[key], 3);
+  });
+});
+
+describe('pieces of a recording', () => {
+  const pieces = (block: Int16Array | Float32Array, length: number, cut: number, isReadThere: boolean) => {
+    const kernel = testKernel();
+    const out: number[][] = [];
+    const feed = new Pieces(kernel, length, ({ address, count, isCodes }: PieceAt) => {
+      out.push([...(isCodes ? kernel.codes({ address, length: count }) : kernel.floats({ address, length: count }))]);
+      // What uses a piece may ask for more memory, which moves it.
+      kernel.take(100_000);
+    });
+    for (let at = 0; at < block.length; at += cut) {
+      const part = block.slice(at, at + cut);
+      const room = isReadThere ? feed.room(part.byteLength) : undefined;
+      if (!room) {
+        feed.push(part);
+        continue;
+      }
+      room.set(new Uint8Array(part.buffer));
+      feed.push(part instanceof Int16Array ? new Int16Array(room.buffer, room.byteOffset, part.length) : part);
+    }
+    feed.end();
+    return out;
+  };
+
+  it.each([1, 5, 64, 999, 1000])('are the same however it is cut (%i at a time) and wherever it was read to', (cut) => {
+    const codes = Int16Array.from({ length: 1000 }, (_, n) => n - 500);
+    const whole = Array.from({ length: 16 }, (_, k) => [...codes.subarray(64 * k, 64 * k + 64)]);
+    expect(pieces(codes, 64, cut, false)).toEqual(whole);
+    expect(pieces(codes, 64, cut, true)).toEqual(whole);
+    expect(pieces(Float32Array.from(codes), 64, cut, false)).toEqual(whole);
+  });
+
+  it('reach a voice as codes, and give the numbers of floats', async () => {
+    const talk = voiceLike(48000, 4.013, { level: 0.2 });
+    const coded = await sourceOf(48000, [talk], PCM16);
+    const kernel = testKernel();
+    const kinds = new Set<boolean>();
+    await eachMono(coded, kernel, 9600, {}, [0, 1], ({ isCodes }) => kinds.add(isCodes === true));
+    // The last block is not whole.
+    expect([...kinds]).toEqual([true, false]);
+    const rounded = talk.map((x) => Math.round(32768 * x) / 32768);
+    const [{ measurement: a }, { measurement: b }] = [await measureVoice(coded), await measureVoice(await sourceOf(48000, [rounded]))];
+    for (const key of ['activeSpeechLevelDb', 'loudnessLufs', 'pitchHz', 'noiseFloorDb', 'tiltDbPerOctave'] as const) {
+      expect(a[key]).not.toBeNull();
+      expect(a[key]).toBeCloseTo(b[key] ?? NaN, 2);
+    }
+    expect(await measureVoice(recut(coded, [777, 4096]))).toEqual(await measureVoice(coded));
+  });
+});
