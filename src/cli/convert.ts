@@ -2,7 +2,7 @@
 import { createWriteStream } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { readWavInfo, sha512, sigmfMetaFor, wavData, wavHeader } from '@/core/files/index.ts';
+import { readWavInfo, sha512, sigmfMetaFor, wavCoder, wavHeader } from '@/core/files/index.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';
 import { about } from './inputs.ts';
@@ -55,9 +55,10 @@ async function toWav(from: string, to: string): Promise<{ json: object; text: st
     bits,
     encoding: isFloat ? ('float' as const) : ('pcm' as const),
   };
+  const coded = wavCoder(shape);
   await pipeline(async function* () {
     yield wavHeader(shape, source.frames);
-    for await (const block of source.blocks()) yield wavData(shape, block);
+    for await (const block of source.blocks()) yield coded(block);
   }, createWriteStream(to));
   return {
     json: { out: to, ...shape, frames: source.frames, warnings: source.warnings },

@@ -1,7 +1,7 @@
 /** dialtune simulate: an over of a simulated station, as a receiver's audio or as I and Q. */
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
-import { wavData, wavHeader } from '@/core/files/index.ts';
+import { wavCoder, wavHeader } from '@/core/files/index.ts';
 import { readJson } from '@/core/schema/index.ts';
 import { parseStation, type SimulatedStation, Simulation, voiceGain } from '@/core/simulate/index.ts';
 import { InputError, UsageError } from './errors.ts';
@@ -33,9 +33,10 @@ export async function simulate(args: readonly string[]): Promise<{ json: object;
   const shape = { sampleRateHz, channels, bits: 16, encoding: 'pcm' as const };
   const frames = Math.floor((source.frames * sampleRateHz) / source.sampleRateHz);
   try {
+    const coded = wavCoder(shape);
     await pipeline(async function* () {
       yield wavHeader(shape, frames);
-      for await (const block of simulation.blocks()) if (block[0].length > 0) yield wavData(shape, block);
+      for await (const block of simulation.blocks()) if (block[0].length > 0) yield coded(block);
     }, createWriteStream(out));
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;

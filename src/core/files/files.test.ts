@@ -10,7 +10,7 @@ import { parseCurve } from './curveFile.ts';
 import { fullScaleOf } from './sampleLayout.ts';
 import { headOf, mixDown, openWav, readAll, readPart } from './samples.ts';
 import { readWavInfo } from './wav.ts';
-import { wavHeader, writeWav } from './wavWriter.ts';
+import { wavCoder, wavData, wavHeader, writeWav } from './wavWriter.ts';
 
 const KINDS = [
   { bits: 8, encoding: 'pcm' },
@@ -29,6 +29,19 @@ const read = async (bytes: Uint8Array) => {
   for await (const block of source.blocks()) for (const [c, samples] of block.entries()) channels[c].push(...samples);
   return { source, channels };
 };
+
+describe('coding many blocks of one channel', () => {
+  it.each([7, 8, 1000])('gives what coding one by one gives, %i samples at a time', (size) => {
+    const shape = { sampleRateHz: 8000, channels: 1, bits: 16, encoding: 'pcm' as const };
+    const coded = wavCoder(shape);
+    const samples = Float64Array.from({ length: 3000 }, (_, n) => 1.2 * Math.sin(n * n));
+    samples.set([1, -1, 2, -2, 0.5 / 32768, -0.5 / 32768, 1.5 / 32768, NaN, Infinity, -Infinity]);
+    for (let at = 0; at < samples.length; at += size) {
+      const block = [samples.subarray(at, at + size)];
+      expect([...coded(block)]).toEqual([...wavData(shape, block)]);
+    }
+  });
+});
 
 describe('WAV', () => {
   it.each(KINDS)('$encoding $bits bits comes back as it was written', async (kind) => {

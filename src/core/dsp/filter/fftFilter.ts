@@ -5,7 +5,7 @@
  */
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { twiddles, workSize } from '../spectrum/spectrumEngine.ts';
+import { convolutionSize, twiddles } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform, inverseTransform, type WholeSpectrum } from '../spectrum/transform.ts';
 import type { Complex } from '../stream/complex.ts';
 
@@ -16,7 +16,7 @@ function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
   const size = re.length;
   const { run } = kernel;
   const table = twiddles(size);
-  const [block, turns, filter, work] = [2 * size, table.length, 2 * size, workSize(size)].map((n) => kernel.take(n));
+  const [block, turns, filter, work] = [2 * size, table.length, 2 * size, convolutionSize(size)].map((n) => kernel.take(n));
   const [real, imaginary] = [size, size].map((n) => kernel.take(n, 8));
   kernel.floats(turns).set(table);
   kernel.floats(filter).set(re);
@@ -25,7 +25,7 @@ function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
     kernel.doubles(real).set(i);
     if (q) kernel.doubles(imaginary).set(q);
     run.pairsFromDoubles(real.address, q ? imaginary.address : 0, block.address, size);
-    run.convolve(size, block.address, turns.address, filter.address, work.address);
+    run.convolve(size, block.address, 0, turns.address, filter.address, work.address, 0, block.address);
     run.doublesFromPairs(block.address, real.address, imaginary.address, size);
     return { i: kernel.doubles(real), q: kernel.doubles(imaginary) };
   };

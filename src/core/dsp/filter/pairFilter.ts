@@ -1,7 +1,7 @@
 /** `FftFilter` for samples in the kernel's memory: real ones or pairs in, pairs out, in time with the input. */
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
-import { twiddles, workSize } from '../spectrum/spectrumEngine.ts';
+import { convolutionSize, twiddles } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform } from '../spectrum/transform.ts';
 import type { Complex } from '../stream/complex.ts';
 import { Room, type SamplesAt } from './tuner.ts';
@@ -13,7 +13,7 @@ const LEAST_SIZE = 2048;
 export class PairFilter {
   readonly #size: number;
   readonly #overlap: number;
-  readonly #parts: Record<'turns' | 'filter' | 'work' | 'block' | 'held', KernelArray>;
+  readonly #parts: Record<'turns' | 'filter' | 'work' | 'held', KernelArray>;
   readonly #out: Room;
   #filled: number;
 
@@ -33,8 +33,7 @@ export class PairFilter {
     this.#parts = {
       turns: take(table.length),
       filter: take(2 * size),
-      work: take(workSize(size)),
-      block: take(2 * size),
+      work: take(convolutionSize(size)),
       held: take(width * size),
     };
     kernel.floats(this.#parts.turns).set(table);
@@ -64,20 +63,13 @@ export class PairFilter {
       this.#filled += take;
       read += take;
       if (this.#filled < this.#size) continue;
-      this.#convolve(out + 8 * made, hop);
+      const { turns, filter, work } = this.#parts;
+      const isReal = this.width === 1 ? 1 : 0;
+      run.convolve(this.#size, held, isReal, turns.address, filter.address, work.address, this.#overlap, out + 8 * made);
       made += hop;
       run.move(held, held + bytes * hop, bytes * this.#overlap);
       this.#filled = this.#overlap;
     }
     return { address: out, count: made };
-  }
-
-  #convolve(out: number, hop: number): void {
-    const { run } = this.kernel;
-    const { turns, filter, work, block, held } = this.#parts;
-    if (this.width === 1) run.pairsFromReals(held.address, this.#size, block.address);
-    else run.move(block.address, held.address, 8 * this.#size);
-    run.convolve(this.#size, block.address, turns.address, filter.address, work.address);
-    run.move(out, block.address + 8 * this.#overlap, 8 * hop);
   }
 }

@@ -69,6 +69,22 @@ static inline __attribute__((always_inline)) const float *first_step(int n, cons
   return tw + 6 * m;
 }
 
+/* The same of real samples without a window. */
+static const float *first_step_of_reals(int n, const float *x, const float *tw, float *yr, float *yi) {
+  int m = n / 4;
+  for (int p = 0; p < m; p += 4) {
+    vec a = LOAD(x + p), b = LOAD(x + p + m), c = LOAD(x + p + 2 * m), d = LOAD(x + p + 3 * m);
+    vec apc = ADD(a, c), amc = SUB(a, c), bpd = ADD(b, d), bmd = SUB(b, d);
+    vec real = SUB(apc, bpd), sum = ADD(apc, bpd);
+    cpx y1 = times((cpx){amc, wasm_f32x4_neg(bmd)}, LOAD(tw + p), LOAD(tw + m + p));
+    cpx y2 = {MUL(real, LOAD(tw + 2 * m + p)), MUL(real, LOAD(tw + 3 * m + p))};
+    cpx y3 = times((cpx){amc, bmd}, LOAD(tw + 4 * m + p), LOAD(tw + 5 * m + p));
+    store_transposed(yr + 4 * p, sum, y1.r, y2.r, y3.r);
+    store_transposed(yi + 4 * p, wasm_f32x4_splat(0), y1.i, y2.i, y3.i);
+  }
+  return tw + 6 * m;
+}
+
 /* y0 .. y7 of a radix-8 step, before their twiddles: two radix-4 ones and eighths of a turn between them. */
 static inline __attribute__((always_inline)) void butterfly8(const cpx x[8], cpx y[8]) {
   cpx e[4], o[4];
@@ -148,9 +164,8 @@ typedef struct { float *r, *i, *other; int n, s; } left_over;
  * The first step is of four; behind it as many steps of eight as leave an even number of halvings for steps of four, which
  * come before them: where the stride is short they cost less.
  */
-static left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
+static left_over middle_steps(int size, const float *tw, float *work) {
   float *ar = work, *ai = work + size + APART, *br = work + 2 * (size + APART), *bi = work + 3 * (size + APART);
-  tw = w ? first_step(size, x, w, tw, ar, ai) : first_step(size, x, 0, tw, ar, ai);
   int n = size / 4, s = 4, halvings = __builtin_ctz(n), eights = halvings / 3;
   if ((halvings - eights) % 2 != 0) eights--;
   int fours = (halvings - 3 * eights) / 2;
@@ -173,6 +188,12 @@ static left_over all_but_last(int size, const float *x, const float *w, const fl
     bi = t;
   }
   return (left_over){ar, ai, br, n, s};
+}
+
+/* With pairs that a window is multiplied with, if there is one. */
+static left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
+  tw = w ? first_step(size, x, w, tw, work, work + size + APART) : first_step(size, x, 0, tw, work, work + size + APART);
+  return middle_steps(size, tw, work);
 }
 
 /*
@@ -233,23 +254,31 @@ static inline void store_interleaved(float *out, vec r, vec i) {
 }
 
 /*
- * Circular convolution of `size` interleaved complex samples, in place, with a filter given as its transform over
- * `size` (real parts, then imaginary parts). Back by the conjugate: ifft(X) = conj(fft(conj(X))) / size.
- * tw: twiddles; work: 4 size and 192 more.
+ * Circular convolution of `size` samples, interleaved pairs or real ones, with a filter given as its transform over `size`
+ * (real parts, then imaginary parts). Back by the conjugate: ifft(X) = conj(fft(conj(X))) / size. The first `skip` pairs of
+ * the result are left out. tw: twiddles; work: 6 size and 192 more; out may be x.
  */
-EXPORT("convolve") void convolve(int size, float *x, const float *tw, const float *filter, float *work) {
-  left_over l = all_but_last(size, x, 0, tw, work);
+EXPORT("convolve") void convolve(int size, const float *x, int is_real, const float *tw, const float *filter, float *work, int skip,
+                                 float *out) {
+  float *pairs = work + 4 * (size + APART);
+  left_over l = is_real ? middle_steps(size, first_step_of_reals(size, x, tw, work, work + size + APART), work)
+                        : all_but_last(size, x, 0, tw, work);
   float *zr = l.other, *zi = l.other + size + APART;
   last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
   const vec scale = wasm_f32x4_splat(1.0f / size), minus = wasm_f32x4_splat(-1.0f / size);
   for (int k = 0; k < size; k += 4) {
     cpx y = times((cpx){LOAD(zr + k), LOAD(zi + k)}, LOAD(filter + k), LOAD(filter + size + k));
-    store_interleaved(x + 2 * k, MUL(scale, y.r), MUL(minus, y.i));
+    store_interleaved(pairs + 2 * k, MUL(scale, y.r), MUL(minus, y.i));
   }
-  l = all_but_last(size, x, 0, tw, work);
+  l = all_but_last(size, pairs, 0, tw, work);
   zr = l.other, zi = l.other + size + APART;
   last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
-  for (int k = 0; k < size; k += 4) store_interleaved(x + 2 * k, LOAD(zr + k), wasm_f32x4_neg(LOAD(zi + k)));
+  int k = skip;
+  for (; k < size && k % 4 != 0; k++, out += 2) {
+    out[0] = zr[k];
+    out[1] = -zi[k];
+  }
+  for (; k < size; k += 4, out += 8) store_interleaved(out, LOAD(zr + k), wasm_f32x4_neg(LOAD(zi + k)));
 }
 
 /* Two rows of doubles as interleaved pairs; q may be 0 for none. n even. */
@@ -916,6 +945,23 @@ EXPORT("threeSections") void three_sections(const float *x, float *out, int n, c
   state[7] = w2;
 }
 
+/* Doubles, full scale 1, as 16-bit codes: rounded, limited to their range; what is no number is silence. */
+EXPORT("codesOfDoubles") void codes_of_doubles(const double *x, int n, short *out) {
+  const vec scale = wasm_f64x2_splat(32768), half = wasm_f64x2_splat(0.5);
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec c[4];
+    // Half is rounded up.
+    for (int i = 0; i < 4; i++) c[i] = wasm_i32x4_trunc_sat_f64x2_zero(wasm_f64x2_floor(wasm_f64x2_add(half, wasm_f64x2_mul(scale, LOAD(x + k + 2 * i)))));
+    vec low = wasm_i64x2_shuffle(c[0], c[1], 0, 2), high = wasm_i64x2_shuffle(c[2], c[3], 0, 2);
+    STORE(out + k, wasm_i16x8_narrow_i32x4(low, high));
+  }
+  for (; k < n; k++) {
+    double v = __builtin_floor(32768 * x[k] + 0.5);
+    out[k] = v >= 32767 ? 32767 : v <= -32768 ? -32768 : v == v ? (short)v : 0;
+  }
+}
+
 /* Samples times scale as whole numbers of 16 bits; n a multiple of 8. */
 EXPORT("toInt16") void to_int16(const float *x, int n, float scale, short *out) {
   vec s = wasm_f32x4_splat(scale);
@@ -1056,17 +1102,6 @@ EXPORT("linePowers") void line_powers(const float *powers, const int *bins, int 
     }
     out[0] = higher_of_two(powers, bins[0]);
     out[1] = (sum - least - most) / 2;
-  }
-}
-
-/* Real samples as pairs without a second part. */
-EXPORT("pairsFromReals") void pairs_from_reals(const float *x, int n, float *pairs) {
-  vec none = wasm_f32x4_splat(0);
-  int k = 0;
-  for (; k + 4 <= n; k += 4) store_interleaved(pairs + 2 * k, LOAD(x + k), none);
-  for (; k < n; k++) {
-    pairs[2 * k] = x[k];
-    pairs[2 * k + 1] = 0;
   }
 }
 

@@ -10,7 +10,8 @@ interface Exports {
   complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   complexSpectrum(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;
-  convolve(size: number, pairs: number, twiddles: number, filter: number, work: number): void;
+  convolve(size: number, x: number, isReal: number, twiddles: number, filter: number, work: number, skip: number, out: number): void;
+  codesOfDoubles(x: number, n: number, codes: number): void;
   pairsFromDoubles(i: number, q: number, pairs: number, n: number): void;
   doublesFromPairs(pairs: number, i: number, q: number, n: number): void;
   accumulate(sum: number, powers: number, n: number, weight: number): void;
@@ -66,7 +67,6 @@ interface Exports {
     work: number,
   ): number;
   linePowers(powers: number, bins: number, count: number, out: number): void;
-  pairsFromReals(x: number, n: number, pairs: number): void;
   scale(x: number, n: number, gain: number): void;
   affine(pairs: number, n: number, a: number, b: number, c: number): void;
   clipPairs(pairs: number, n: number, most: number, ceiling: number, gain: number): number;

@@ -36,9 +36,9 @@ export class Pieces {
   room = (bytes: number): Uint8Array | undefined =>
     bytes <= BLOCK_BYTES ? new Uint8Array(this.kernel.run.memory.buffer, this.#block, bytes) : undefined;
 
-  push(block: Int16Array | Float32Array): void {
-    const most = BLOCK_BYTES / block.BYTES_PER_ELEMENT;
+  push(block: Int16Array | Float32Array | Float64Array): void {
     this.#isCodes = block instanceof Int16Array;
+    const most = BLOCK_BYTES / this.#width;
     for (let at = 0; at < block.length; at += most) this.#take(block.subarray(at, at + most));
   }
 
@@ -52,7 +52,7 @@ export class Pieces {
     return this.#isCodes ? 2 : 4;
   }
 
-  #take(part: Int16Array | Float32Array): void {
+  #take(part: Int16Array | Float32Array | Float64Array): void {
     const { kernel } = this;
     const { memory, move } = kernel.run;
     const width = this.#width;

@@ -1,8 +1,9 @@
 /** Active speech level. Source: ITU-T P.56, method B (time constant 30 ms, hangover 200 ms, margin 15.9 dB). */
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
-import type { SamplesAt } from '../filter/tuner.ts';
-import type { Kernel, KernelArray } from '../kernel/kernel.ts';
-import { StepFeed } from './steps.ts';
+import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
+import { type PieceAt, Pieces } from '../kernel/pieces.ts';
+import { StepReader } from './steps.ts';
 
 const HANGOVER_S = 0.2;
 const MARGIN_DB = 15.9;
@@ -69,25 +70,49 @@ export class SpeechCounter {
   }
 }
 
+/** Steps that are worked out at once. */
+const STEPS_AT_ONCE = 256;
+
 /** ITU-T P.56, method B, over a stream of mono samples. */
 export class ActiveSpeechMeter {
-  readonly #feed: StepFeed;
+  readonly #pieces: Pieces;
+  readonly #reader: StepReader;
   readonly #counter: SpeechCounter;
+  readonly #floats: Room;
   #isEnded = false;
 
+  /** @throws RangeError where WebAssembly with vectors is not available */
   constructor(sampleRateHz: Hertz) {
-    this.#feed = new StepFeed(sampleRateHz, Math.max(1, Math.round(sampleRateHz / 1000)));
-    this.#counter = new SpeechCounter(this.#feed.reader.kernel, sampleRateHz);
+    const kernel = createKernel();
+    if (!kernel) throw new RangeError('This machine has no WebAssembly with vectors, which measuring needs.');
+    const step = Math.max(1, Math.round(sampleRateHz / 1000));
+    this.#reader = new StepReader(kernel, sampleRateHz, step);
+    this.#counter = new SpeechCounter(kernel, sampleRateHz);
+    this.#floats = new Room(kernel);
+    this.#pieces = new Pieces(kernel, STEPS_AT_ONCE * step, (piece) => this.#take(piece));
+  }
+
+  #take(piece: PieceAt): void {
+    const { kernel, step } = this.#reader;
+    const { address, count, isCodes } = piece;
+    let samples: SamplesAt = piece;
+    if (isCodes && count % step !== 0) {
+      // The last one: what is left of its steps waits as floats.
+      samples = { address: this.#floats.forValues(count), count };
+      kernel.run.fromInt16(address, samples.address, count);
+    }
+    this.#counter.push(this.#reader.push(samples), step);
   }
 
   push(block: Float64Array | Float32Array | Int16Array): void {
-    this.#counter.push(this.#feed.push(block), this.#feed.reader.step);
+    this.#pieces.push(block);
   }
 
   /** Once no more come. */
   result(): ActiveSpeech {
     if (!this.#isEnded) {
-      const { samples, steps } = this.#feed.reader.end();
+      this.#pieces.end();
+      const { samples, steps } = this.#reader.end();
       this.#counter.push(steps, samples);
       this.#isEnded = true;
     }

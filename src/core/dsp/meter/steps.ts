@@ -3,8 +3,8 @@
  * highest and the lowest sample. What levels are told from need not be looked at sample by sample.
  */
 import type { Hertz } from '../../units/index.ts';
-import { Intake, Room, type SamplesAt } from '../filter/tuner.ts';
-import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
+import { Room, type SamplesAt } from '../filter/tuner.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** The envelope is |x| through two smoothings of this time constant (P.56). */
 const TIME_CONSTANT_S = 0.03;
@@ -111,23 +111,5 @@ export class StepReader {
     const steps = isCodes ? kernel.run.stepsOfCodes : kernel.run.steps;
     steps(address, count, step, this.#envelope.address, out);
     return { address: out, count };
-  }
-}
-
-/** The same for samples that lie outside a kernel. */
-export class StepFeed {
-  readonly reader: StepReader;
-  readonly #intake: Intake;
-
-  /** @throws RangeError where WebAssembly with vectors is not available */
-  constructor(sampleRateHz: Hertz, step: number) {
-    const kernel = createKernel();
-    if (!kernel) throw new RangeError('This machine has no WebAssembly with vectors, which measuring needs.');
-    this.#intake = new Intake(kernel);
-    this.reader = new StepReader(kernel, sampleRateHz, step);
-  }
-
-  push(block: Float64Array | Float32Array | Int16Array): SamplesAt {
-    return this.reader.push(this.#intake.take(block));
   }
 }
