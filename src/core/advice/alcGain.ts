@@ -29,14 +29,19 @@ export interface GainAdvice {
   readonly now: { readonly expected: readonly [Fraction, Fraction, Fraction]; readonly chance: number };
 }
 
-/** A voice differs by so much from over to over (common practice). */
-const VOICE_DB: Decibels = 1.25;
+/** A voice differs by so much from over to over, and how likely each is beforehand (common practice): readings tell which. */
+const VOICES: readonly (readonly [spreadDb: Decibels, chance: number])[] = [
+  [0.45, 0.25],
+  [0.9, 0.35],
+  [1.4, 0.4],
+];
 /** An eye that reads to a twentieth, of a moving needle. */
 const EYE: Fraction = 0.025;
 /** A reading that fits nothing must not rule out everything else. */
 const WILD = 0.0005;
-/** Cells with less than this of the likeliest one's weight make no difference. */
+/** Cells with less than this of the likeliest one's weight make no difference; and none either while more readings come. */
 const NEGLIGIBLE = 1e-5;
+const HOPELESS = 1e-8;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
 const METER_DB: Decibels = 10;
 /** How far the spans of dials and meters lie apart, as a factor: standard deviation of its logarithm. */
@@ -62,6 +67,8 @@ interface Belief {
   readonly dialDb: Float64Array;
   /** Decibels over the whole scale. */
   readonly meterDb: Float64Array;
+  /** Standard deviation of the voice's level from over to over. */
+  readonly voiceDb: Float64Array;
   readonly weight: Float64Array;
 }
 
@@ -71,11 +78,12 @@ const SPANS = [-2, -1, 0, 1, 2];
 /** Before any reading: half the scale anywhere on the dial and a little beyond, the spans by the kind of dial. */
 function prior(positions: number): Belief {
   const dial = gainSpanDb(positions);
-  const n = HALVES * SPANS.length ** 2;
+  const n = HALVES * SPANS.length ** 2 * VOICES.length;
   const belief: Belief = {
     half: new Float64Array(n),
     dialDb: new Float64Array(n),
     meterDb: new Float64Array(n),
+    voiceDb: new Float64Array(n),
     weight: new Float64Array(n),
   };
   let k = 0;
@@ -83,10 +91,14 @@ function prior(positions: number): Belief {
     const half = -0.3 + (1.6 * i) / (HALVES - 1);
     for (const a of SPANS) {
       for (const b of SPANS) {
-        belief.half[k] = half;
-        belief.dialDb[k] = dial * Math.exp(SPANS_APART * a);
-        belief.meterDb[k] = METER_DB * Math.exp(SPANS_APART * b);
-        belief.weight[k++] = Math.exp(-0.5 * (a * a + b * b)) * Math.exp(-0.5 * ((half - 0.45) / 0.35) ** 2);
+        const chance = Math.exp(-0.5 * (a * a + b * b)) * Math.exp(-0.5 * ((half - 0.45) / 0.35) ** 2);
+        for (const [voiceDb, part] of VOICES) {
+          belief.half[k] = half;
+          belief.dialDb[k] = dial * Math.exp(SPANS_APART * a);
+          belief.meterDb[k] = METER_DB * Math.exp(SPANS_APART * b);
+          belief.voiceDb[k] = voiceDb;
+          belief.weight[k++] = part * chance;
+        }
       }
     }
   }
@@ -96,8 +108,8 @@ function prior(positions: number): Belief {
 const levelAt = ({ half, dialDb, meterDb }: Belief, k: number, share: Fraction): number =>
   0.5 + (dialDb[k] * (share - half[k])) / meterDb[k];
 
-/** Scatter of readings on a meter, of its scale. */
-const scatterOn = (meterDb: Decibels): Fraction => Math.hypot(VOICE_DB / meterDb, EYE);
+/** Scatter of readings, of the scale. */
+const scatterAt = ({ voiceDb, meterDb }: Belief, k: number): Fraction => Math.hypot(voiceDb[k] / meterDb[k], EYE);
 
 /** A normal spread in seven steps: where, in standard deviations, and how much of it. */
 const SPREAD: readonly (readonly [z: number, share: number])[] = [-1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8].map((z) => [
@@ -131,7 +143,7 @@ function learn(belief: Belief, readings: readonly { share: Fraction; alc: Fracti
   const total = shifts.reduce((sum, [, part]) => sum + part, 0);
   for (let k = 0; k < belief.weight.length; k++) {
     const meterDb = belief.meterDb[k];
-    const scatter = scatterOn(meterDb);
+    const scatter = scatterAt(belief, k);
     let likelihood = 0;
     for (const [by, part] of shifts) {
       let together = part;
@@ -143,10 +155,11 @@ function learn(belief: Belief, readings: readonly { share: Fraction; alc: Fracti
 }
 
 /** What is left of a belief once the cells that readings have ruled out are dropped. */
-function likely(belief: Belief): Belief {
-  const least = NEGLIGIBLE * belief.weight.reduce((most, each) => Math.max(most, each), 0);
+function likely(belief: Belief, share: number): Belief {
+  const least = share * belief.weight.reduce((most, each) => Math.max(most, each), 0);
   const kept = (values: Float64Array) => values.filter((_, k) => belief.weight[k] > least);
-  return { half: kept(belief.half), dialDb: kept(belief.dialDb), meterDb: kept(belief.meterDb), weight: kept(belief.weight) };
+  const { half, dialDb, meterDb, voiceDb, weight } = belief;
+  return { half: kept(half), dialDb: kept(dialDb), meterDb: kept(meterDb), voiceDb: kept(voiceDb), weight: kept(weight) };
 }
 
 /**
@@ -175,8 +188,9 @@ export function nextGain(
       shiftDb,
       shiftDoubtDb,
     );
+    belief = likely(belief, HOPELESS);
   }
-  belief = likely(belief);
+  belief = likely(belief, NEGLIGIBLE);
   const here = shareOf(dial, now);
   const worthOf = (value: DialValue): number => {
     const share = shareOf(dial, value);
@@ -226,7 +240,7 @@ function percentiles(belief: Belief, share: Fraction): [Fraction, Fraction, Frac
   let total = 0;
   for (let k = 0; k < belief.weight.length; k++) {
     const reading = levelAt(belief, k, share);
-    const scatter = scatterOn(belief.meterDb[k]);
+    const scatter = scatterAt(belief, k);
     for (const [z, part] of SPREAD) {
       const weight = part * belief.weight[k];
       bins[Math.round(100 * Math.min(1, Math.max(0, reading + z * scatter)))] += weight;

@@ -55,10 +55,10 @@ const LEAST_SNR_DB: Decibels = 8;
 const ODD_READING: Fraction = 0.2;
 /** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
-  [5, 0.93],
-  [7, 0.9],
-  [8, 0.85],
-  [Number.POSITIVE_INFINITY, 0.6],
+  [5, 0.95],
+  [7, 0.92],
+  [9, 0.88],
+  [Number.POSITIVE_INFINITY, 0.75],
 ];
 /** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
 const SATURATED_WEIGHT = 0.4;
