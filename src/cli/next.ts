@@ -62,12 +62,12 @@ async function seenOver({ rig, mode }: History, over: History['overs'][number], 
         detail: detail as VoiceDetail,
       });
   }
-  const { alc = null, compressionDb = null, powerW = null, swr = null } = over.meters ?? {};
+  const { alc = null, compressionDb = null, powerW = null, swr = null, adjacentDb = null } = over.meters ?? {};
   const reports = (over.reports ?? []).map(({ text, path: by, receiver = '' }): HeardReport => {
     const { remarks } = readReport(text);
     return { station: receiver, path: by, remarks };
   });
-  return { card, alc, compressionDb, powerW, swr, voices, radios, tests, reports };
+  return { card, alc, compressionDb, powerW, swr, adjacentDb, voices, radios, tests, reports };
 }
 
 /** As the contract has it. */

@@ -30,8 +30,10 @@ export function standingOf(bench: BenchView, zone = bench.school.wish.alcZone): 
   );
 }
 
-/** Why an I/Q recording shows too much drive, in a sentence; null where none does. */
-export function driveOfCard({ card, radio }: Pick<BenchView, 'card' | 'radio'>): string | null {
-  const result = radio?.revision.id === card.revisions[0].id ? radio.evidence?.result : undefined;
-  return result?.kind === 'ssb' ? tooMuchDrive({ radios: [result] }) : null;
+/** Why an I/Q recording, or an analyser, shows too much drive of the card as it stands, in a sentence; null where none does. */
+export function driveOfCard({ card, radio, readings }: Pick<BenchView, 'card' | 'radio' | 'readings'>): string | null {
+  const [{ id }] = card.revisions;
+  const result = radio?.revision.id === id ? radio.evidence?.result : undefined;
+  const read = readings.find(({ revision, adjacentDb }) => revision.id === id && adjacentDb !== null);
+  return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: read?.adjacentDb });
 }

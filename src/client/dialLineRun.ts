@@ -53,14 +53,10 @@ export async function runDialLine(line: DialLine, words: string, target: LineTar
   return read && moved.isDone ? { isDone: true, text: `${read.text} ${moved.text}` } : moved;
 }
 
-async function keepReading(
-  { alc, compressionDb, powerW, swr }: MeterReading,
-  words: string,
-  { card: { revisions }, over }: LineTarget,
-): Promise<Outcome> {
+async function keepReading(reading: MeterReading, words: string, { card: { revisions }, over }: LineTarget): Promise<Outcome> {
   const [newest] = revisions;
   const overId = over?.revisionId === newest.id ? over.id : null;
-  const numbers = { alc: alc ?? null, compressionDb: compressionDb ?? null, powerW: powerW ?? null, swr: swr ?? null };
+  const numbers = { alc: null, compressionDb: null, powerW: null, swr: null, ...reading };
   const answer = await asked(saveReading({ cardRevisionId: newest.id, overId, said: saidIn(words), ...numbers }));
   if (!answer.ok) return { isDone: false, text: answer.message };
   return { isDone: true, text: `Noted with revision ${newest.number}${overId === null ? '' : ` and over ${overId}`}.` };

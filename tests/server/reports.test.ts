@@ -74,6 +74,8 @@ describe('meter readings', () => {
   });
 
   it('refuse nothing, what is not there, and an over of another revision', async () => {
+    await addReading({ cardRevisionId: revisionId, said: 'talk', ...NO_METER, adjacentDb: -41.5 });
+    expect((await listReadings(cardId, 1))[0]).toMatchObject({ alc: null, adjacentDb: -41.5 });
     await expect(addReading({ cardRevisionId: revisionId, said: 'talk', ...NO_METER })).rejects.toThrow('at least one number');
     await expect(addReading({ cardRevisionId: 4e9, said: 'talk', ...NO_METER, alc: 0.4 })).rejects.toThrow('does not exist');
     const other = (await listOvers({ limit: 100 })).find((over) => over.cardId !== cardId);

@@ -6,7 +6,7 @@ export type Region = 'lows' | 'low mids' | 'mids' | 'high mids' | 'highs';
 /** Dials by what they are for. */
 export type Place = 'mic' | 'compressor' | 'carrier' | 'fm width' | 'power' | 'equalizer' | 'passband' | 'low cut' | 'high cut';
 /** Meters that are read. */
-export type Meter = 'alc' | 'compression' | 'power' | 'swr';
+export type Meter = 'alc' | 'compression' | 'power' | 'swr' | 'next channel';
 export type BandPart = 'centre' | 'level' | 'width';
 /** Where a dial goes, in a word. */
 export type ValueWord =
@@ -125,6 +125,7 @@ const ENTRIES: readonly Entry[] = [
   ...meter('compression', oneOf(['comp', 'compression', 'compressor', 'processor'], ['meter', 'reading', 'indicator'])),
   ...meter('power', 'power meter, power out, output, power output, wattmeter, watt meter, peak power, po, pep'),
   ...meter('swr', 'swr, s w r, vswr, standing wave, swr meter'),
+  ...meter('next channel', 'next channel, adjacent channel, neighbouring channel, analyser, spectrum analyser'),
   ...part('centre', 'centre, center, freq, frequency, centre frequency, center frequency'),
   ...part('level', 'level'),
   ...part('width', 'width, q, band width, widths'),

@@ -1,6 +1,6 @@
 /** Meter readings as they are called out: "alc .6", "comp meter 10 dB", "getting 40 watts", "swr 1.3 to 1". */
 import { fullScale, ofScale, type RigProfile, readingText } from '../rig/index.ts';
-import { type Decibels, type Fraction, fixed } from '../units/index.ts';
+import { type Decibels, decibels, type Fraction, fixed } from '../units/index.ts';
 import type { Clause } from './clause.ts';
 import { NotUnderstood } from './dialNamed.ts';
 import type { Meter } from './phrases.ts';
@@ -13,6 +13,8 @@ export interface MeterReading {
   readonly compressionDb?: Decibels;
   readonly powerW?: number;
   readonly swr?: number;
+  /** Next channel re the voice, by an analyser. */
+  readonly adjacentDb?: Decibels;
 }
 
 /** Which meter a clause reads; null when it turns something. */
@@ -46,11 +48,22 @@ export function readingOf(meter: Meter, clause: Clause, rig: RigProfile): { read
     if (value <= 0 || value > 5000) throw new NotUnderstood(`${value} W is no power of a voice transmitter.`);
     return { reading: { powerW: value }, explained: `Power ${value} W on the meter.` };
   }
+  if (meter === 'next channel') {
+    if (number.sign > 0 || clause.sign > 0 || value > 120)
+      throw new NotUnderstood('The next channel lies below the voice, by 120 dB at most: next channel -42.');
+    return { reading: { adjacentDb: -value }, explained: `Next channel ${decibels(-value, 0)} re the voice.` };
+  }
   if (value > 60) throw new NotUnderstood(`${value} dB is beyond a compression meter.`);
   return { reading: { compressionDb: value }, explained: `Compression ${value} dB on the meter.` };
 }
 
-const EXAMPLES: Record<Meter, string> = { alc: 'alc .6', compression: 'comp meter 10 dB', power: 'power meter 40 watts', swr: 'swr 1.3' };
+const EXAMPLES: Record<Meter, string> = {
+  alc: 'alc .6',
+  compression: 'comp meter 10 dB',
+  power: 'power meter 40 watts',
+  swr: 'swr 1.3',
+  'next channel': 'next channel -42',
+};
 
 function alc(
   number: NumberToken | undefined,

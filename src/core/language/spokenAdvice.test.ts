@@ -91,6 +91,10 @@ swr 1.3 to 1 => swr=1.3
 power meter 40 watts => powerW=40
 comp meter is showing 10 dB => compressionDb=10
 mic 32, alc point four => mic-gain=32 alc=0.4
+next channel -42 => adjacentDb=-42
+adjacent channel at -38 dB => adjacentDb=-38
+analyser reads -45 => adjacentDb=-45
+next channel 44 => adjacentDb=-44
 move the 2400 to 2600 => n-high-centre=2600
 band 3 width 5 => nothing
 make band 2 narrower => n-mid-width=6

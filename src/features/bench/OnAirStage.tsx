@@ -30,7 +30,8 @@ export function OnAirStage({ bench }: { bench: BenchView }) {
       ) : (
         <p>
           Not measured yet: splatter, opposite sideband, carrier, modulation depth and deviation need a wide I/Q recording of the signal,
-          from a second receiver with its own small antenna (stereo WAV or SigMF).
+          from a second receiver with its own small antenna (stereo WAV or SigMF). The next channel alone can be read off an analyser and
+          noted with the meters.
         </p>
       )}
       <Bar>

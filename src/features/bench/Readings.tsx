@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
 import { type AlcStanding, gainSentence, SAID_LABELS } from '@/core/advice/index.ts';
 import { dialInRole, ofScale, type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
-import { fixed } from '@/core/units/index.ts';
+import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { ReadingView } from '@/server/readings/readings.ts';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
@@ -54,7 +54,7 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
   const { dial, from, to } = gain;
   return (
     <>
-      <Next>{gainSentence(card.rig.profile, gain)}</Next>
+      <Next>By the readings, with nothing else turned: {gainSentence(card.rig.profile, gain)}</Next>
       {from !== to && (
         <Bar>
           <Button primary isDisabled={isSaving} onPress={() => save({ values: { [dial.id]: to }, reason: 'mic gain by the ALC readings' })}>
@@ -71,8 +71,13 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
 function Before({ bench: { card, readings } }: { bench: BenchView }) {
   const rig = card.rig.profile;
   const gain = dialInRole(rig, 'mic-gain', card.mode);
-  const meters = ({ compressionDb, powerW, swr }: ReadingView): string =>
-    [compressionDb !== null && `compression ${compressionDb} dB`, powerW !== null && `${powerW} W`, swr !== null && `SWR ${fixed(swr, 1)}`]
+  const meters = ({ compressionDb, powerW, swr, adjacentDb }: ReadingView): string =>
+    [
+      compressionDb !== null && `compression ${compressionDb} dB`,
+      powerW !== null && `${powerW} W`,
+      swr !== null && `SWR ${fixed(swr, 1)}`,
+      adjacentDb !== null && `next channel ${decibels(adjacentDb, 0)}`,
+    ]
       .filter(Boolean)
       .join(', ');
   return (

@@ -231,8 +231,8 @@ interface KeptAs {
 async function keepSteps(steps: readonly CheckStep[], { cardRevisionId, station, path }: KeptAs, transaction: Transaction): Promise<void> {
   for (const { line, kind, reading } of steps) {
     if (reading) {
-      const { alc = null, compressionDb = null, powerW = null, swr = null } = reading;
-      await addReading({ cardRevisionId, said: saidIn(line.text), alc, compressionDb, powerW, swr }, transaction);
+      const { alc = null, compressionDb = null, powerW = null, swr = null, adjacentDb = null } = reading;
+      await addReading({ cardRevisionId, said: saidIn(line.text), alc, compressionDb, powerW, swr, adjacentDb }, transaction);
     }
     if (kind === 'remark') await addReport({ cardRevisionId, station, place: '', receiver: '', path, text: line.text }, transaction);
   }

@@ -96,7 +96,7 @@ const COLUMNS: Partial<Record<TableName, Record<string, object>>> = {
     }),
     outcome: nullable({ type: 'object', required: ['overId', 'changeDb', 'expectedDb'], additionalProperties: { type: 'number' } }),
   },
-  readings: pick(REQUESTS.reading.properties, ['said', 'alc', 'compressionDb', 'powerW', 'swr']),
+  readings: pick(REQUESTS.reading.properties, ['said', 'alc', 'compressionDb', 'powerW', 'swr', 'adjacentDb']),
   reports: {
     ...pick(REQUESTS.report.properties, ['station', 'place', 'receiver', 'path', 'text']),
     readability: { type: ['integer', 'null'], minimum: 1, maximum: 5 },

@@ -33,7 +33,7 @@ export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Pr
     ),
     readings
       .filter(({ said }) => said !== null)
-      .map(({ overId, revision, takenAt, alc, compressionDb, powerW, swr }) => ({
+      .map(({ overId, revision, takenAt, alc, compressionDb, powerW, swr, adjacentDb }) => ({
         overId,
         revision: revision.number,
         card: { mode, values: revision.values, use: revision.use },
@@ -42,6 +42,7 @@ export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Pr
         compressionDb,
         powerW,
         swr,
+        adjacentDb,
       })),
     reports,
   );

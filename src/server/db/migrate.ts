@@ -9,6 +9,7 @@ import * as readingsAndReports from './migrations/05-readings-and-reports.ts';
 import * as airChecks from './migrations/06-air-checks.ts';
 import * as receiversOfAnOver from './migrations/07-receivers-of-an-over.ts';
 import * as tuneAndPractice from './migrations/08-tune-and-practice.ts';
+import * as analyserReadings from './migrations/09-analyser-readings.ts';
 
 const MIGRATIONS = [
   { name: '01-first-slice', ...firstSlice },
@@ -19,6 +20,7 @@ const MIGRATIONS = [
   { name: '06-air-checks', ...airChecks },
   { name: '07-receivers-of-an-over', ...receiversOfAnOver },
   { name: '08-tune-and-practice', ...tuneAndPractice },
+  { name: '09-analyser-readings', ...analyserReadings },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

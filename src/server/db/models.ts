@@ -369,6 +369,7 @@ export function defineModels(sequelize: Sequelize) {
     compressionDb: number,
     powerW: number,
     swr: number,
+    adjacentDb: number,
   });
   const reports = table<ReportRow>('reports', {
     ...ofRevision,

@@ -18,6 +18,8 @@ export interface ReadingView {
   readonly compressionDb: number | null;
   readonly powerW: number | null;
   readonly swr: number | null;
+  /** Next channel re the voice, by an analyser. */
+  readonly adjacentDb: number | null;
 }
 
 interface ReadingRow extends Omit<ReadingView, 'takenAt' | 'revision'> {
@@ -30,10 +32,10 @@ interface ReadingRow extends Omit<ReadingView, 'takenAt' | 'revision'> {
 
 const SQL = `SELECT t.*, r.id AS revisionId, r.number, r.dial_values AS dialValues, r.microphone_use AS microphoneUse FROM (
     SELECT CONCAT('reading ', d.id) AS \`key\`, d.created_at AS takenAt, d.card_revision_id AS ofRevision, d.over_id AS overId, d.said, d.alc,
-      d.compression_db AS compressionDb, d.power_w AS powerW, d.swr
+      d.compression_db AS compressionDb, d.power_w AS powerW, d.swr, d.adjacent_db AS adjacentDb
     FROM readings d JOIN card_revisions x ON x.id = d.card_revision_id WHERE x.card_id = :cardId
     UNION ALL
-    SELECT CONCAT('over ', o.id), o.created_at, o.card_revision_id, o.id, NULL, o.alc_reading, NULL, o.power_w, NULL
+    SELECT CONCAT('over ', o.id), o.created_at, o.card_revision_id, o.id, NULL, o.alc_reading, NULL, o.power_w, NULL, NULL
     FROM overs o JOIN card_revisions x ON x.id = o.card_revision_id
     WHERE x.card_id = :cardId AND (o.alc_reading IS NOT NULL OR o.power_w IS NOT NULL)
   ) t JOIN card_revisions r ON r.id = t.ofRevision ORDER BY t.takenAt DESC, t.\`key\` DESC LIMIT :limit`;
@@ -41,17 +43,20 @@ const SQL = `SELECT t.*, r.id AS revisionId, r.number, r.dial_values AS dialValu
 /** The newest readings of a card, newest first. */
 export async function listReadings(cardId: number, limit: number): Promise<ReadingView[]> {
   const rows = await database().sequelize.query<ReadingRow>(SQL, { type: QueryTypes.SELECT, replacements: { cardId, limit } });
-  return rows.map(({ key, takenAt, revisionId, number, dialValues, microphoneUse, overId, said, alc, compressionDb, powerW, swr }) => ({
-    key,
-    takenAt: new Date(takenAt).toISOString(),
-    revision: { id: revisionId, number, values: JSON.parse(dialValues), use: microphoneUse === null ? null : JSON.parse(microphoneUse) },
-    overId,
-    said,
-    alc,
-    compressionDb,
-    powerW,
-    swr,
-  }));
+  return rows.map(
+    ({ key, takenAt, revisionId, number, dialValues, microphoneUse, overId, said, alc, compressionDb, powerW, swr, adjacentDb }) => ({
+      key,
+      takenAt: new Date(takenAt).toISOString(),
+      revision: { id: revisionId, number, values: JSON.parse(dialValues), use: microphoneUse === null ? null : JSON.parse(microphoneUse) },
+      overId,
+      said,
+      alc,
+      compressionDb,
+      powerW,
+      swr,
+      adjacentDb,
+    }),
+  );
 }
 
 /** Keeps a reading. @throws Refused when nothing was read, or the revision or over is not there */
@@ -60,8 +65,9 @@ export async function addReading(
   transaction?: Transaction,
 ): Promise<void> {
   const { models } = database();
-  const { alc, compressionDb, powerW, swr } = reading;
-  if ([alc, compressionDb, powerW, swr].every((each) => each === null)) throw new Refused('A reading is at least one number.', 422);
+  const { alc, compressionDb, powerW, swr, adjacentDb = null } = reading;
+  if ([alc, compressionDb, powerW, swr, adjacentDb].every((each) => each === null))
+    throw new Refused('A reading is at least one number.', 422);
   if (!(await models.cardRevisions.findByPk(cardRevisionId, { transaction })))
     throw new Refused('This card does not exist any more. Nothing was saved.', 404);
   const over = overId === null ? null : await models.overs.findByPk(overId, { transaction });

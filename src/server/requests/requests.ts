@@ -195,6 +195,7 @@ export const REQUESTS = {
       compressionDb: { type: ['number', 'null'], minimum: 0, maximum: 60 },
       powerW: { type: ['number', 'null'], minimum: 0, maximum: 5000 },
       swr: { type: ['number', 'null'], minimum: 1, maximum: 100 },
+      adjacentDb: { type: ['number', 'null'], minimum: -120, maximum: 0 },
     },
     ['cardRevisionId', 'said', 'alc', 'compressionDb', 'powerW', 'swr'],
   ),

@@ -37,9 +37,10 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
     <Part aria-label="Drive against splatter">
       <h2>Drive against splatter</h2>
       <p className="soft">
-        The same words at rising mic gain, each with an I/Q recording, until the next channel lights up; then back. Into a dummy load, with
-        short overs. Two tones, a scope trace or the power meter of the same over stand beside it; two tones are continuous duty: less
-        power, a few seconds.
+        The same words at rising mic gain, until the next channel lights up; then back. Each over with an I/Q recording, or with the next
+        channel read off an analyser and noted with the meters. Into a dummy load, with short overs; an analyser only behind a tap or an
+        attenuator that keeps its input within its limit. Two tones, a scope trace or the power meter of the same over stand beside it; two
+        tones are continuous duty: less power, a few seconds.
       </p>
       {lines.length > 0 && (
         <Scroll>

@@ -16,7 +16,7 @@ import { Picker } from '../parts/Picker.tsx';
 
 const Row = styled.form`display: flex; flex-wrap: wrap; gap: 10px 14px; align-items: end; margin: 6px 0 10px; label + * { max-width: 110px; }`;
 
-const EMPTY = { alc: '', compression: '', power: '', swr: '', said: 'talk' as Said };
+const EMPTY = { alc: '', compression: '', power: '', swr: '', adjacent: '', said: 'talk' as Said };
 
 interface ReadingFormProps {
   readonly card: CardView;
@@ -31,12 +31,14 @@ export function ReadingForm({ card, overId, said: usual = 'talk' }: ReadingFormP
   const full = fullScale(card.rig.profile.alc);
   const form = useDraft(`reading ${card.id}`, { ...EMPTY, said: usual });
   const [isKept, setIsKept] = useState(false);
-  const { alc, compression, power, swr, said } = form.value;
+  const { alc, compression, power, swr, adjacent = '', said } = form.value;
+  const hasNextChannel = card.mode === 'usb' || card.mode === 'lsb';
   const read = {
     alc: parseAlc(alc, full),
     compressionDb: parseReading(compression, 60, true),
     powerW: parseReading(power, 5000),
     swr: swrOf(swr),
+    adjacentDb: adjacentOf(hasNextChannel ? adjacent : ''),
   };
   const numbers = Object.values(read);
   const isGood = numbers.every((each) => each !== undefined) && numbers.some((each) => each !== null);
@@ -51,6 +53,7 @@ export function ReadingForm({ card, overId, said: usual = 'talk' }: ReadingFormP
         compressionDb: read.compressionDb ?? null,
         powerW: read.powerW ?? null,
         swr: read.swr ?? null,
+        adjacentDb: read.adjacentDb ?? null,
       }),
     () => {
       form.discard();
@@ -104,6 +107,15 @@ export function ReadingForm({ card, overId, said: usual = 'talk' }: ReadingFormP
           inputMode="decimal"
           error={read.swr === undefined ? '1 to 100.' : undefined}
         />
+        {hasNextChannel && (
+          <Field
+            label="Next channel, dB"
+            value={adjacent}
+            onChange={(text) => set({ adjacent: text })}
+            inputMode="text"
+            error={read.adjacentDb === undefined ? '−120 to 0 dB re the voice, by an analyser.' : undefined}
+          />
+        )}
         <Button type="submit" isDisabled={!isGood || isSaving}>
           Save reading
         </Button>
@@ -113,6 +125,12 @@ export function ReadingForm({ card, overId, said: usual = 'talk' }: ReadingFormP
     </>
   );
 }
+
+/** It lies below the voice, with a sign or without. */
+const adjacentOf = (text: string): number | null | undefined => {
+  const value = parseReading(text.trim().replace(/^[-−]/, ''), 120, true);
+  return typeof value === 'number' ? -value : value;
+};
 
 const swrOf = (text: string): number | null | undefined => {
   const value = parseReading(text, 100);

@@ -158,6 +158,16 @@ describe('drive against splatter', () => {
     expect(knee?.text).toMatch(/highest clean setting, with 4\.6 W PEP\.$/);
   });
 
+  it('the next channel as an analyser shows it finds the knee as well', () => {
+    const read = (gain: number, adjacentDb: number): SeenOver => ({ ...over(gain, 60), radios: [], adjacentDb });
+    const knee = driveKnee(tern, [read(40, -48), read(41, -33)]);
+    expect(knee?.lines.map(({ adjacentDb, isClean }) => ({ adjacentDb, isClean }))).toEqual([
+      { adjacentDb: -48, isClean: true },
+      { adjacentDb: -33, isClean: false },
+    ]);
+    expect(knee?.text).toMatch(/^The knee lies between 40 and 41/);
+  });
+
   it('overs with another equalizer do not count, and without I/Q it says so', () => {
     const other = tern.dials.find(({ stage, scale }) => stage === 'compressor' && scale.kind === 'options');
     const changed = over(50, 30, {

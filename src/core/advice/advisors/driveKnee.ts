@@ -5,7 +5,7 @@
 import { type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn, valueText } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
-import { CLEAN_DB, driveOf, nextChannelDb, tooMuchDrive } from '../next/drive.ts';
+import { CLEAN_DB, driveOf, nextChannelOf, tooMuchDrive } from '../next/drive.ts';
 import type { SeenOver, TestMeasurement } from '../next/seen.ts';
 
 /** One drive that was tried. */
@@ -51,7 +51,7 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
     .map(
       (over): DriveLine => ({
         gain: valueOn(over.card, dial),
-        adjacentDb: nextChannelDb(over.radios),
+        adjacentDb: nextChannelOf(over),
         isClean: tooMuchDrive(over) === null,
         verdict: verdictOf(over),
         imd3Db: newestTest(over, 'two-tone')?.imd3PepDb ?? null,
@@ -69,7 +69,7 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
 /** A fault may have its products elsewhere than in the next channel. */
 const verdictOf = (over: SeenOver): string => {
   if (tooMuchDrive(over) === null) return 'clean';
-  return (nextChannelDb(over.radios) ?? Infinity) <= CLEAN_DB ? 'overdrive found' : 'too much';
+  return (nextChannelOf(over) ?? Infinity) <= CLEAN_DB ? 'overdrive found' : 'too much';
 };
 
 function newestTest<K extends TestMeasurement['kind']>(
@@ -86,7 +86,7 @@ function nextDrive(
   const limit = `the next channel has to stay at ${decibels(CLEAN_DB, 0)} or less`;
   const pepW = lines.find(({ gain, isClean }) => isClean && gain === highestClean)?.pepW ?? null;
   const atPep = pepW === null ? '' : `, with ${fixed(pepW, pepW < 10 ? 1 : 0)} W PEP`;
-  if (lines.length === 0) return { next: null, text: `No I/Q recording with this card yet: ${limit}.` };
+  if (lines.length === 0) return { next: null, text: `No I/Q recording and no analyser reading with this card yet: ${limit}.` };
   const positions = positionsOf(dial.scale);
   const perStep = gainSpanDb(positions.length) / Math.max(1, positions.length - 1);
   const moved = (from: DialValue, db: Decibels): DialValue => {

@@ -30,6 +30,17 @@ describe('whether an over was clean', () => {
     expect(driveOf({ radios: [radio(-50, -45, {}, 'fault')] })).toBe('ok');
     expect(tooMuchDrive({ radios: [radio(-50, -45, {}, 'fault')] })).toBe('Too hard.');
   });
+  it('as it was read off an analyser, where no recording tells', () => {
+    const silent = { 'adjacentDb.wantedSide': 'noise', 'adjacentDb.otherSide': 'noise' };
+    expect(driveOf({ radios: [], adjacentDb: -42 })).toBe('ok');
+    expect(driveOf({ radios: [], adjacentDb: -30 })).toBe('high');
+    expect(driveOf({ radios: [radio(-30, -31, silent)], adjacentDb: -30 })).toBe('high');
+    // What was recorded comes first.
+    expect(driveOf({ radios: [radio(-50, -45)], adjacentDb: -30 })).toBe('ok');
+    expect(tooMuchDrive({ radios: [], adjacentDb: -30 })).toMatch(/^The next channel is not clean: −30 dB/);
+    const read = (gain: number, adjacentDb: number): SeenOver => ({ ...over(gain, 0), radios: [], adjacentDb });
+    expect(cleanShare(rig, [read(30, -50), read(60, -28)], none)).toBeLessThan(0.6);
+  });
   it('what only the noise fills is no evidence', () => {
     const bounded = { 'adjacentDb.wantedSide': 'noise', 'adjacentDb.otherSide': 'noise' };
     expect(nextChannelDb([radio(-30, -31, bounded)])).toBeNull();

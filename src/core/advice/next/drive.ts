@@ -27,9 +27,16 @@ export function nextChannelDb(radios: readonly SsbMeasurement[]): Decibels | nul
   return sides.length === 0 ? null : Math.max(...sides);
 }
 
+/** What tells of an over's drive. */
+export type Driven = Pick<SeenOver, 'radios' | 'tests' | 'adjacentDb'>;
+
+/** The next channel by a recording; where none tells, as it was read off an analyser. */
+export const nextChannelOf = ({ radios, adjacentDb = null }: Driven): Decibels | null => nextChannelDb(radios) ?? adjacentDb;
+
 /** Too much drive in a sentence: the next channel is not clean, or a fault was found. Null where neither is. */
-export function tooMuchDrive({ radios, tests = [] }: Pick<SeenOver, 'radios' | 'tests'>): string | null {
-  const level = nextChannelDb(radios);
+export function tooMuchDrive(over: Driven): string | null {
+  const { radios, tests = [] } = over;
+  const level = nextChannelOf(over);
   if (level !== null && level > CLEAN_DB)
     return `The next channel is not clean: ${decibels(level, 0)} re the voice, and ${decibels(CLEAN_DB, 0)} or less is wanted.`;
   const twoTone = tests.findLast(({ kind }) => kind === 'two-tone');
@@ -37,10 +44,10 @@ export function tooMuchDrive({ radios, tests = [] }: Pick<SeenOver, 'radios' | '
 }
 
 /** Whether an over was clean: by the next channel where it can be measured; else by a fault, of two tones as well. */
-export function driveOf(over: Pick<SeenOver, 'radios' | 'tests'>): GoalState['drive'] {
+export function driveOf(over: Driven): GoalState['drive'] {
   const { radios, tests = [] } = over;
-  if (radios.length === 0 && !tests.some(({ kind }) => kind === 'two-tone')) return 'unknown';
-  const level = nextChannelDb(radios);
+  const level = nextChannelOf(over);
+  if (level === null && radios.length === 0 && !tests.some(({ kind }) => kind === 'two-tone')) return 'unknown';
   if (level !== null) return level > CLEAN_DB ? 'high' : 'ok';
   return tooMuchDrive(over) === null ? 'ok' : 'high';
 }
@@ -57,7 +64,7 @@ export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb:
   const isLike = ({ card }: SeenOver) =>
     rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
   const told = overs.filter(isLike).flatMap((over) => {
-    const level = nextChannelDb(over.radios);
+    const level = nextChannelOf(over);
     const state = driveOf(over);
     return state === 'unknown' ? [] : [{ level, isDirty: state === 'high', share: shareOn(over, dial) - shiftDb(over) / span }];
   });

@@ -21,7 +21,7 @@ import type { HeardOver } from '../toneEstimate.ts';
 import { bandsAlike, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
-import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
+import { cleanShare, type Driven, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 import { type ComparableOver, deadUpTo, SUSPECTED } from './equalizerBelief.ts';
 import { alcState, heldAt } from './level.ts';
 import { withZone } from './schools.ts';
@@ -195,7 +195,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
 }
 
 /** The newest over with the card as it stands that tells of its drive. */
-function driven({ overs, rig }: NextInput): Pick<SeenOver, 'radios' | 'tests'> {
+function driven({ overs, rig }: NextInput): Driven {
   const last = cardOf(overs[overs.length - 1]);
   const isSame = (over: SeenOver) => rig.dials.every((dial) => valueOn(cardOf(over), dial) === valueOn(last, dial));
   return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };

@@ -32,6 +32,7 @@ const reading = (revision: number, minute: number, alc: number | null, change: P
   alc,
   compressionDb: null,
   powerW: null,
+  adjacentDb: null,
   swr: null,
   ...change,
 });
@@ -78,6 +79,7 @@ const seen = (value: number, alc: number): SeenOver => ({
   alc,
   compressionDb: null,
   powerW: null,
+  adjacentDb: null,
   swr: null,
   voices: [],
   radios: [],

@@ -52,6 +52,7 @@ const over = {
         compressionDb: { type: 'number', minimum: 0, maximum: 60 },
         powerW: { type: 'number', minimum: 0, maximum: 5000 },
         swr: { type: 'number', minimum: 1, maximum: 100 },
+        adjacentDb: { type: 'number', minimum: -120, maximum: 0 },
       },
     },
     captures: { type: 'array', maxItems: 40, items: capture },

@@ -42,6 +42,8 @@ export interface SeenOver {
   readonly tests?: readonly TestMeasurement[];
   /** What the power meter showed on peaks. */
   readonly powerW?: number | null;
+  /** Next channel re the voice, as somebody read it off an analyser or a spectrum display. */
+  readonly adjacentDb?: Decibels | null;
   /** What other stations said of it. */
   readonly reports?: readonly HeardReport[];
 }

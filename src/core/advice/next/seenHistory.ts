@@ -10,6 +10,8 @@ interface Meters {
   readonly compressionDb: Decibels | null;
   readonly powerW: number | null;
   readonly swr: number | null;
+  /** Next channel re the voice, by an analyser. */
+  readonly adjacentDb: Decibels | null;
 }
 
 /** An over as it is stored. */
@@ -61,10 +63,10 @@ export function seenHistory(
     const all = own.some(({ alc }) => alc !== null) || over.alc !== null ? own : [...own, ...alone(over.revision)];
     return { revision: over.revision, at: over.madeAt, seen: withMeters(over, all) };
   });
-  const rest = left.map(({ card, revision, takenAt, alc, compressionDb, powerW, swr }) => ({
+  const rest = left.map(({ card, revision, takenAt, alc, compressionDb, powerW, swr, adjacentDb }) => ({
     revision,
     at: takenAt,
-    seen: { card, alc, compressionDb, powerW, swr, voices: [], radios: [] },
+    seen: { card, alc, compressionDb, powerW, swr, adjacentDb, voices: [], radios: [] },
   }));
   const inOrder = (x: Entry, y: Entry) => x.revision - y.revision || x.at.localeCompare(y.at);
   return withNewestWhole(withReports([...entries, ...rest].sort(inOrder), reports).sort(inOrder));
@@ -78,7 +80,12 @@ export function seenHistory(
 
 function withMeters({ card, alc, voices, radios, tests }: StoredOver, own: readonly StoredReading[]): SeenOver {
   const newest = <K extends keyof Meters>(key: K): Meters[K] | null => own.findLast((each) => each[key] !== null)?.[key] ?? null;
-  const meters = { compressionDb: newest('compressionDb'), powerW: newest('powerW'), swr: newest('swr') };
+  const meters = {
+    compressionDb: newest('compressionDb'),
+    powerW: newest('powerW'),
+    swr: newest('swr'),
+    adjacentDb: newest('adjacentDb'),
+  };
   return { card, alc: newest('alc') ?? alc, ...meters, voices, radios, tests };
 }
 
