@@ -123,6 +123,6 @@ test('FM through a repeater: both widths are heard with the loss left in', async
   await expect(part.getByRole('heading', { name: 'Through a repeater' })).toBeVisible(SLOW);
   await expect(part.getByText(/comes out at ±?0 dB and .* at −6 dB/)).toBeVisible();
   await part.getByRole('button', { name: 'Hear both' }).click();
-  await expect(part.getByRole('button', { name: /^A / })).toBeVisible(SLOW);
-  await expect(part.getByRole('button', { name: /^B / })).toBeVisible();
+  await expect(part.getByRole('radio', { name: /^A / })).toBeVisible(SLOW);
+  await expect(part.getByRole('radio', { name: /^B / })).toBeVisible();
 });

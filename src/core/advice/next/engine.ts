@@ -3,26 +3,16 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
-import { type Finding, spoiltBy } from '../../findings/index.ts';
-import {
-  type Card,
-  type DialValue,
-  dialInRole,
-  effective,
-  positionsOf,
-  type RigProfile,
-  responseOf,
-  shareOf,
-  valueOn,
-} from '../../rig/index.ts';
+import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { alcStanding, shiftSince } from '../alcStanding.ts';
 import type { HeardOver } from '../toneEstimate.ts';
 import { bandsAlike, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
-import { cleanShare, type Driven, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
-import { type ComparableOver, deadUpTo, SUSPECTED } from './equalizerBelief.ts';
+import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
+import { SUSPECTED } from './equalizerBelief.ts';
+import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
 import { alcState, heldAt } from './level.ts';
 import { withZone } from './schools.ts';
 import {
@@ -36,32 +26,29 @@ import {
   type SeenOver,
   type SeenVoice,
   type Setting,
-  TAPS,
 } from './seen.ts';
 import { type ToneStanding, toneStanding } from './tone.ts';
 import { gainPurpose, lookText, runnersUpOf, scopeText, sentence } from './words.ts';
 
-/** A reading this near the end of the scale is a bound, and the tone is not judged by the sound behind it. */
-const SATURATED: Fraction = 0.95;
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
 /** From so many overs on a tone that is right is left alone. */
 const LEAST_OVERS_LEFT = 3;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
 const NAMED = 0.85;
-/** Fainter receivers are no judges of tone. */
-const LEAST_SNR_DB: Decibels = 8;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
 /** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
   [5, 0.95],
   [7, 0.92],
-  [9, 0.88],
-  [Number.POSITIVE_INFINITY, 0.75],
+  [8, 0.88],
+  [9, 0.8],
+  [Number.POSITIVE_INFINITY, 0.6],
 ];
-/** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
-const SATURATED_WEIGHT = 0.4;
+/** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
+const ENOUGH_OVERS = 8;
+const ENOUGH_CHANCE = 0.35;
 
 /** @param input history of one radio and card, oldest over first */
 export function nextAnswer(input: NextInput): NextAnswer {
@@ -139,6 +126,8 @@ interface Look {
   readonly chance: number | null;
   /** Where a processor or a limiter holds the ALC; null where nothing does. */
   readonly held: Fraction | null;
+  /** No other position of the gain is likelier to put the ALC into the zone. */
+  readonly isBestGain: boolean;
 }
 
 function lookAt(input: NextInput, last: SeenOver): Look {
@@ -177,6 +166,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, heard).shiftDb),
     chance,
     held,
+    isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
     dead,
     goal: {
       alc: alcState({ reading: last.alc, chance, likely: standing.newest?.expected[1] ?? null, held }, rig.alc.zone),
@@ -192,56 +182,6 @@ function lookAt(input: NextInput, last: SeenOver): Look {
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };
-}
-
-/** The newest over with the card as it stands that tells of its drive. */
-function driven({ overs, rig }: NextInput): Driven {
-  const last = cardOf(overs[overs.length - 1]);
-  const isSame = (over: SeenOver) => rig.dials.every((dial) => valueOn(cardOf(over), dial) === valueOn(last, dial));
-  return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };
-}
-
-/** Edges of the filter by the newest sweep that was sent with the present passband. */
-function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
-  const [low, high] = effective(rig, cardOf(overs[overs.length - 1])).passbandHz;
-  const sweeps = overs.flatMap((over) => {
-    const [from, to] = effective(rig, cardOf(over)).passbandHz;
-    const sweep = over.tests?.findLast((test) => test.kind === 'response');
-    return from === low && to === high && sweep?.kind === 'response' && sweep.passbandHz ? [sweep.passbandHz] : [];
-  });
-  return sweeps.at(-1) ?? null;
-}
-
-/** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
-function comparableOvers({ overs, rig }: NextInput, last: SeenOver, voice: SeenVoice): { comparable: ComparableOver[]; dead: number } {
-  const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
-    if (over === last) return [{ over, voice, weight: 1 }];
-    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
-    const isUsable = same && driveOf(over) !== 'high';
-    return isUsable ? [{ over, voice: same, weight: over.alc !== null && over.alc >= SATURATED ? SATURATED_WEIGHT : 1 }] : [];
-  });
-  const { cut, now } = deadUpTo(rig, found);
-  return { comparable: found.map((each, k) => ({ ...each, isDead: k <= cut })), dead: now };
-}
-
-/** The dials of the equalizer that were turned in vain. */
-function movedEqualizerDials({ overs, rig }: NextInput): string[] {
-  const [first, last] = [overs[0], overs[overs.length - 1]].map(cardOf);
-  const moved = rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(first, dial) !== valueOn(last, dial));
-  const switches = moved.filter(({ scale }) => scale.kind === 'options');
-  const levels = moved.filter(({ unit }) => unit === 'dB');
-  return [...switches, ...levels].map(({ label }) => label);
-}
-
-function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
-  const ranked = TAPS.flatMap((tap) => voices.filter((each) => each.tap === tap));
-  const judges = ranked.filter(({ tap }) => tap !== 'monitor');
-  const [first] = judges;
-  if (!first) return { voice: null, noVoice: ranked.length > 0 ? 'the monitor is not the transmitted signal' : 'no voice was recorded' };
-  const clean = judges.find(({ result }) => !spoiltBy(result.findings) && (result.snrDb === null || result.snrDb >= LEAST_SNR_DB));
-  if (clean) return { voice: clean, noVoice: '' };
-  const spoilt: Finding | undefined = spoiltBy(first.result.findings);
-  return { voice: null, noVoice: spoilt ? spoilt.text : 'the voice was hardly above the noise' };
 }
 
 const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], heard: HeardOver | null, most: Fraction) =>
@@ -345,7 +285,7 @@ const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => ove
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
-  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead } = look;
+  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead, isBestGain } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -364,18 +304,28 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       goal,
       learned,
     );
-  if (goal.alc !== 'ok')
+  const isNearest = isBestGain && held === null && chance !== null && chance >= ENOUGH_CHANCE;
+  if (goal.alc !== 'ok' && isNearest && input.overs.length < ENOUGH_OVERS)
+    return ask(
+      'No position of the mic gain is likelier to bring the ALC into the zone than where it stands: read it once more, with nothing turned.',
+    );
+  if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const [low, high] = input.school.alcZone;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
   const isTwiceOutside = newest !== null && before !== null && (Math.max(newest, before) < low || Math.min(newest, before) > high);
-  if ((held === null && isTwiceOutside) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
+  if (
+    (held === null && isTwiceOutside && input.overs.length <= ENOUGH_OVERS) ||
+    last.alc < low - ODD_READING ||
+    last.alc > high + ODD_READING
+  )
     return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
   const needed = neededChance(input);
   // While only compression is set, the level has its own step.
   const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
-  if (isLevelAsked && held === null && chance !== null && chance < needed)
+  const isEnough = isNearest && input.overs.length >= ENOUGH_OVERS;
+  if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
       expected: { alc: learned.alc?.expected ?? null, toneErrorDb: null },
@@ -388,7 +338,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
   const done = plain(
     'done',
-    `Level, compression and tone are where they belong. ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
+    `${goal.alc === 'ok' ? 'Level, compression and tone are where they belong.' : 'Compression and tone are where they belong, and the level is as near to the zone as the mic gain’s steps come.'} ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
     goal,
     learned,
   );

@@ -1,0 +1,68 @@
+/** What of the history counts: the over that tells of the drive, the voice that the tone is judged by, and those it is compared with. */
+import { type Finding, spoiltBy } from '../../findings/index.ts';
+import { effective, valueOn } from '../../rig/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
+import { type Driven, driveOf } from './drive.ts';
+import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
+import { cardOf, type Learned, type NextInput, type SeenOver, type SeenVoice, TAPS } from './seen.ts';
+
+/** A reading this near the end of the scale is a bound, and the tone is not judged by the sound behind it. */
+export const SATURATED: Fraction = 0.95;
+/** Fainter receivers are no judges of tone. */
+const LEAST_SNR_DB: Decibels = 8;
+/** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
+const SATURATED_WEIGHT = 0.4;
+
+/** The newest over with the card as it stands that tells of its drive. */
+export function driven({ overs, rig }: NextInput): Driven {
+  const last = cardOf(overs[overs.length - 1]);
+  const isSame = (over: SeenOver) => rig.dials.every((dial) => valueOn(cardOf(over), dial) === valueOn(last, dial));
+  return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };
+}
+
+/** Edges of the filter by the newest sweep that was sent with the present passband. */
+export function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
+  const [low, high] = effective(rig, cardOf(overs[overs.length - 1])).passbandHz;
+  const sweeps = overs.flatMap((over) => {
+    const [from, to] = effective(rig, cardOf(over)).passbandHz;
+    const sweep = over.tests?.findLast((test) => test.kind === 'response');
+    return from === low && to === high && sweep?.kind === 'response' && sweep.passbandHz ? [sweep.passbandHz] : [];
+  });
+  return sweeps.at(-1) ?? null;
+}
+
+/** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
+export function comparableOvers(
+  { overs, rig }: NextInput,
+  last: SeenOver,
+  voice: SeenVoice,
+): { comparable: ComparableOver[]; dead: number } {
+  const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
+    if (over === last) return [{ over, voice, weight: 1 }];
+    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
+    const isUsable = same && driveOf(over) !== 'high';
+    return isUsable ? [{ over, voice: same, weight: over.alc !== null && over.alc >= SATURATED ? SATURATED_WEIGHT : 1 }] : [];
+  });
+  const { cut, now } = deadUpTo(rig, found);
+  return { comparable: found.map((each, k) => ({ ...each, isDead: k <= cut })), dead: now };
+}
+
+/** The dials of the equalizer that were turned in vain. */
+export function movedEqualizerDials({ overs, rig }: NextInput): string[] {
+  const [first, last] = [overs[0], overs[overs.length - 1]].map(cardOf);
+  const moved = rig.dials.filter((dial) => dial.stage === 'equalizer' && valueOn(first, dial) !== valueOn(last, dial));
+  const switches = moved.filter(({ scale }) => scale.kind === 'options');
+  const levels = moved.filter(({ unit }) => unit === 'dB');
+  return [...switches, ...levels].map(({ label }) => label);
+}
+
+export function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
+  const ranked = TAPS.flatMap((tap) => voices.filter((each) => each.tap === tap));
+  const judges = ranked.filter(({ tap }) => tap !== 'monitor');
+  const [first] = judges;
+  if (!first) return { voice: null, noVoice: ranked.length > 0 ? 'the monitor is not the transmitted signal' : 'no voice was recorded' };
+  const clean = judges.find(({ result }) => !spoiltBy(result.findings) && (result.snrDb === null || result.snrDb >= LEAST_SNR_DB));
+  if (clean) return { voice: clean, noVoice: '' };
+  const spoilt: Finding | undefined = spoiltBy(first.result.findings);
+  return { voice: null, noVoice: spoilt ? spoilt.text : 'the voice was hardly above the noise' };
+}
