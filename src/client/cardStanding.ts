@@ -1,6 +1,7 @@
 /** What readings and recordings say of a card as it stands, as core weighs them. */
 import { type AlcStanding, alcStanding, type HeardOver, tooMuchDrive, withZone } from '@/core/advice/index.ts';
 import { type RigProfile, responseOf } from '@/core/rig/index.ts';
+import type { Decibels } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 
 /** The voice that levels are worked out from, with what it went through; null where none was measured. */
@@ -32,8 +33,10 @@ export function standingOf(bench: BenchView, zone = bench.school.wish.alcZone): 
 
 /** Why an I/Q recording, or an analyser, shows too much drive of the card as it stands, in a sentence; null where none does. */
 export function driveOfCard({ card, radio, readings }: Pick<BenchView, 'card' | 'radio' | 'readings'>): string | null {
-  const [{ id }] = card.revisions;
-  const result = radio?.revision.id === id ? radio.evidence?.result : undefined;
-  const read = readings.find(({ revision, adjacentDb }) => revision.id === id && adjacentDb !== null);
-  return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: read?.adjacentDb });
+  const result = radio?.revision.id === card.revisions[0].id ? radio.evidence?.result : undefined;
+  return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: analyserDbOf({ card, readings }) });
 }
+
+/** The next channel of the card as it stands, as it was read off an analyser last; null where nobody did. */
+export const analyserDbOf = ({ card, readings }: Pick<BenchView, 'card' | 'readings'>): Decibels | null =>
+  readings.find(({ revision, adjacentDb }) => revision.id === card.revisions[0].id && adjacentDb !== null)?.adjacentDb ?? null;

@@ -11,6 +11,7 @@ describe('the ribbon', () => {
     microphone: { name: 'Reed boom', use: { position: 'flat', accessories: [], distanceCm: 6 } },
     voice: null,
     radio: null,
+    analyserDb: null,
     movesLeft: null,
     alcReading: null,
     isChangedSince: false,
@@ -28,6 +29,9 @@ describe('the ribbon', () => {
     expect(stage('on-air', { radio })).toMatchObject({ value: '2457 Hz wide', note: 'overdrive', state: 'fault' });
     expect(stage('on-air', { radio: { ...radio, isOld: true } })).toMatchObject({ state: 'stale' });
     expect(stage('on-air', { radio: { ...radio, findings: [] } })).toMatchObject({ note: 'clean', state: 'ok' });
+    expect(stage('on-air', { analyserDb: -31 })).toMatchObject({ value: '−31 dB', note: 'next channel, by an analyser', state: 'fault' });
+    expect(stage('on-air', { analyserDb: -48 })).toMatchObject({ state: 'ok' });
+    expect(stage('on-air', { radio, analyserDb: -48 })).toMatchObject({ value: '2457 Hz wide' });
   });
 
   const stage = (key: string, change: Partial<RibbonInput> = {}) => ribbon({ ...input, ...change }).find((each) => each.key === key);

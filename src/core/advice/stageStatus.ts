@@ -14,7 +14,8 @@ import {
   type StageKey,
   valueText,
 } from '../rig/index.ts';
-import { type DistanceUnit, fixed, signed } from '../units/index.ts';
+import { type Decibels, type DistanceUnit, decibels, fixed, signed } from '../units/index.ts';
+import { CLEAN_DB } from './next/drive.ts';
 
 /** One stage as the ribbon shows it. */
 export interface StageView {
@@ -33,6 +34,8 @@ export interface RibbonInput {
   readonly voice: { readonly pitchHz: number | null; readonly findings: readonly Finding[] } | null;
   /** The newest I/Q measurement of the card. */
   readonly radio: { readonly headline: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
+  /** Next channel of the card as it stands, read off an analyser; null where nobody did. */
+  readonly analyserDb: Decibels | null;
   /** Dials that the fit would move; null while it is not known. */
   readonly movesLeft: number | null;
   readonly alcReading: number | null;
@@ -103,10 +106,14 @@ function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
   return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
 }
 
-function onAirStage({ radio }: RibbonInput, settings: EffectiveSettings): StageView {
+function onAirStage({ radio, analyserDb }: RibbonInput, settings: EffectiveSettings): StageView {
   const key = 'on-air';
   const dials = dialsText(settings, key);
-  if (!radio) return { key, value: dials, note: NOT_YET, state: 'unknown' };
+  if (!radio && analyserDb === null) return { key, value: dials, note: NOT_YET, state: 'unknown' };
+  if (!radio || (radio.isOld && analyserDb !== null)) {
+    const level = analyserDb ?? 0;
+    return { key, value: decibels(level, 0), note: 'next channel, by an analyser', state: level > CLEAN_DB ? 'fault' : 'ok' };
+  }
   const worst = radio.findings.find(({ severity }) => severity !== 'ok');
   const note = worst ? FINDING_LABELS[worst.code] : 'clean';
   return {

@@ -2,7 +2,7 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { schooledRig, standingOf } from '@/client/cardStanding.ts';
+import { analyserDbOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useFit } from '@/client/useFit.ts';
@@ -85,6 +85,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
       : null,
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: standing.newest?.alc ?? null,
+    analyserDb: analyserDbOf(bench),
     isChangedSince: (standing.newest?.changed.length ?? 0) > 0,
     model: model.kind === 'done' ? model.judged : null,
     isModelling: model.kind === 'working',
