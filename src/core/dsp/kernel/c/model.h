@@ -110,17 +110,38 @@ EXPORT("level") void level(float *x, int n, const float *gains, leveller *a) {
   }
 }
 
+static inline void saturate_one(float *x, const float *gains, float scale, float top, double saturation, double p) {
+  float power = x[0] * x[0] + x[1] * x[1], gain;
+  if (power < top) gain = looked_up(gains, power * scale);
+  else gain = (float)exponential(natural_log(1 + exponential(p * natural_log(power / saturation))) * (-0.5 / p));
+  x[0] *= gain;
+  x[1] *= gain;
+}
+
 /*
  * Saturates n pairs by their power: a table of `steps` steps up to `top`, above it the law itself,
  * (1 + (power / saturation)^p)^(-1 / 2p).
  */
 EXPORT("saturate") void saturate(float *x, int n, const float *gains, int steps, float top, double saturation, double p) {
   float scale = steps / top;
-  for (int k = 0; k < n; k++) {
-    float i = x[2 * k], q = x[2 * k + 1], power = i * i + q * q, gain;
-    if (power < top) gain = looked_up(gains, power * scale);
-    else gain = (float)exponential(natural_log(1 + exponential(p * natural_log(power / saturation))) * (-0.5 / p));
-    x[2 * k] = i * gain;
-    x[2 * k + 1] = q * gain;
+  const vec limit = wasm_f32x4_splat(top), scales = wasm_f32x4_splat(scale);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) {
+    vec a = LOAD(x + 2 * k), b = LOAD(x + 2 * k + 4), s = MUL(a, a), t = MUL(b, b);
+    vec power = ADD(wasm_i32x4_shuffle(s, t, 0, 2, 4, 6), wasm_i32x4_shuffle(s, t, 1, 3, 5, 7));
+    if (!wasm_i32x4_all_true(wasm_f32x4_lt(power, limit))) {
+      for (int i = k; i < k + 4; i++) saturate_one(x + 2 * i, gains, scale, top, saturation, p);
+      continue;
+    }
+    vec at = MUL(power, scales), index = wasm_i32x4_trunc_sat_f32x4(at), rest = SUB(at, wasm_f32x4_convert_i32x4(index));
+    // Each with the value behind it.
+    vec g0 = wasm_v128_load64_zero(gains + wasm_i32x4_extract_lane(index, 0)), g1 = wasm_v128_load64_zero(gains + wasm_i32x4_extract_lane(index, 1));
+    vec g2 = wasm_v128_load64_zero(gains + wasm_i32x4_extract_lane(index, 2)), g3 = wasm_v128_load64_zero(gains + wasm_i32x4_extract_lane(index, 3));
+    vec first = wasm_i32x4_shuffle(g0, g1, 0, 4, 1, 5), last = wasm_i32x4_shuffle(g2, g3, 0, 4, 1, 5);
+    vec low = wasm_i64x2_shuffle(first, last, 0, 2), high = wasm_i64x2_shuffle(first, last, 1, 3);
+    vec gain = ADD(low, MUL(rest, SUB(high, low)));
+    STORE(x + 2 * k, MUL(a, wasm_i32x4_shuffle(gain, gain, 0, 0, 1, 1)));
+    STORE(x + 2 * k + 4, MUL(b, wasm_i32x4_shuffle(gain, gain, 2, 2, 3, 3)));
   }
+  for (; k < n; k++) saturate_one(x + 2 * k, gains, scale, top, saturation, p);
 }
