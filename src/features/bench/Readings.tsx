@@ -54,7 +54,8 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
   const { dial, from, to } = gain;
   return (
     <>
-      <Next>By the readings, with nothing else turned: {gainSentence(card.rig.profile, gain)}</Next>
+      <Next>{gainSentence(card.rig.profile, gain)}</Next>
+      {from !== to && <p className="soft">By the readings alone, with nothing else turned.</p>}
       {from !== to && (
         <Bar>
           <Button primary isDisabled={isSaving} onPress={() => save({ values: { [dial.id]: to }, reason: 'mic gain by the ALC readings' })}>

@@ -38,6 +38,7 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
           card={card}
           overId={run.ears !== 'none' && over?.revision.id === newest.id ? over.id : null}
           said={saidBy(run)}
+          hasAnalyser={run.at === 'verify'}
         />
       )}
       <Newest bench={bench} />

@@ -24,15 +24,17 @@ interface ReadingFormProps {
   readonly overId: number | null;
   /** What is usually said while the meter is read. */
   readonly said?: Said;
+  /** Whether the next channel is asked for as well, where the mode has one. */
+  readonly hasAnalyser?: boolean;
 }
 
-export function ReadingForm({ card, overId, said: usual = 'talk' }: ReadingFormProps) {
+export function ReadingForm({ card, overId, said: usual = 'talk', hasAnalyser = true }: ReadingFormProps) {
   const [newest] = card.revisions;
   const full = fullScale(card.rig.profile.alc);
   const form = useDraft(`reading ${card.id}`, { ...EMPTY, said: usual });
   const [isKept, setIsKept] = useState(false);
   const { alc, compression, power, swr, adjacent = '', said } = form.value;
-  const hasNextChannel = card.mode === 'usb' || card.mode === 'lsb';
+  const hasNextChannel = hasAnalyser && (card.mode === 'usb' || card.mode === 'lsb');
   const read = {
     alc: parseAlc(alc, full),
     compressionDb: parseReading(compression, 60, true),
