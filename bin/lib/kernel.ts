@@ -11,6 +11,9 @@ const FLAGS = [
   '-msimd128',
   '-mbulk-memory',
   '-ffp-contract=off',
+  // Vectors are written by hand; what the compiler adds serves the loops' ends, and pages load the kernel.
+  '-fno-vectorize',
+  '-fno-slp-vectorize',
   '-nostdlib',
   '-Wl,--no-entry',
   '-Wl,--strip-all',

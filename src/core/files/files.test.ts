@@ -10,7 +10,8 @@ import { parseCurve } from './curveFile.ts';
 import { fullScaleOf } from './sampleLayout.ts';
 import { headOf, mixDown, openWav, readAll, readPart } from './samples.ts';
 import { readWavInfo } from './wav.ts';
-import { wavCoder, wavData, wavHeader, writeWav } from './wavWriter.ts';
+import { wavCoder } from './wavCoder.ts';
+import { wavData, wavHeader, writeWav } from './wavWriter.ts';
 
 const KINDS = [
   { bits: 8, encoding: 'pcm' },

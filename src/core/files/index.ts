@@ -19,4 +19,5 @@ export { parseScopeTrace, type ScopeTrace } from './scopeTrace.ts';
 export { openSigmf, parseSigmfMeta, sigmfFrequencyHz, sigmfLayout, sigmfMetaFor } from './sigmf.ts';
 export { sha512, sha512Warnings } from './sigmfChecksum.ts';
 export { readWavInfo, startsLikeWav } from './wav.ts';
-export { wavCoder, wavData, wavHeader, writeWav } from './wavWriter.ts';
+export { wavCoder } from './wavCoder.ts';
+export { wavData, wavHeader, writeWav } from './wavWriter.ts';

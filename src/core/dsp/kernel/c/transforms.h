@@ -132,23 +132,22 @@ static inline __attribute__((always_inline)) void last_of(int n, int s, const fl
   }
 }
 
-static inline __attribute__((always_inline)) void last_step(int n, int s, const float *xr, const float *xi, float *yr,
-                                                             float *yi, int is_power) {
-  if (n == 4) last_of(4, s, xr, xi, yr, yi, is_power);
-  else last_of(8, s, xr, xi, yr, yi, is_power);
+/* All steps but the last; tells where the data lies and what is left. */
+typedef struct { float *r, *i, *other; int n, s; } left_over;
+
+static APART_FROM_CALLERS void last_step(left_over l, float *yr, float *yi) {
+  if (l.n == 4) last_of(4, l.s, l.r, l.i, yr, yi, 0);
+  else last_of(8, l.s, l.r, l.i, yr, yi, 0);
 }
 
 /* Between the parts of the work, so that what is read and written together does not share the same lines of the cache. */
 #define APART 48
 
-/* All steps but the last; tells where the data lies and what is left. */
-typedef struct { float *r, *i, *other; int n, s; } left_over;
-
 /*
  * The first step is of four; behind it as many steps of eight as leave an even number of halvings for steps of four, which
  * come before them: where the stride is short they cost less.
  */
-static left_over middle_steps(int size, const float *tw, float *work) {
+static APART_FROM_CALLERS left_over middle_steps(int size, const float *tw, float *work) {
   float *ar = work, *ai = work + size + APART, *br = work + 2 * (size + APART), *bi = work + 3 * (size + APART);
   int n = size / 4, s = 4, halvings = __builtin_ctz(n), eights = halvings / 3;
   if ((halvings - eights) % 2 != 0) eights--;
@@ -175,7 +174,7 @@ static left_over middle_steps(int size, const float *tw, float *work) {
 }
 
 /* With pairs that a window is multiplied with, if there is one. */
-static left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
+static APART_FROM_CALLERS left_over all_but_last(int size, const float *x, const float *w, const float *tw, float *work) {
   tw = w ? first_step(size, x, w, tw, work, work + size + APART) : first_step(size, x, 0, tw, work, work + size + APART);
   return middle_steps(size, tw, work);
 }
@@ -186,13 +185,14 @@ static left_over all_but_last(int size, const float *x, const float *w, const fl
  */
 EXPORT("complexPowers") void complex_powers(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
-  last_step(l.n, l.s, l.r, l.i, out, 0, 1);
+  if (l.n == 4) last_of(4, l.s, l.r, l.i, out, 0, 1);
+  else last_of(8, l.s, l.r, l.i, out, 0, 1);
 }
 
 /* The same with the values themselves: `size` real parts, then as many imaginary ones. */
 EXPORT("complexSpectrum") void complex_spectrum(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
-  last_step(l.n, l.s, l.r, l.i, out, out + size, 0);
+  last_step(l, out, out + size);
 }
 
 /*
@@ -202,7 +202,7 @@ EXPORT("complexSpectrum") void complex_spectrum(int size, const float *x, const 
 EXPORT("realPowers") void real_powers(int size, const float *x, const float *w, const float *tw, const float *post, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
   float *zr = l.other, *zi = l.other + size + APART;
-  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  last_step(l, zr, zi);
   const float *cosines = post, *sines = post + size / 2 + 4;
   out[0] = (zr[0] + zi[0]) * (zr[0] + zi[0]);
   out[size] = (zr[0] - zi[0]) * (zr[0] - zi[0]);
@@ -242,7 +242,7 @@ EXPORT("convolve") void convolve(int size, const float *x, int is_real, const fl
   left_over l = is_real ? middle_steps(size, first_step_of_reals(size, x, tw, work, work + size + APART), work)
                         : all_but_last(size, x, 0, tw, work);
   float *zr = l.other, *zi = l.other + size + APART;
-  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  last_step(l, zr, zi);
   const vec scale = wasm_f32x4_splat(1.0f / size), minus = wasm_f32x4_splat(-1.0f / size);
   for (int k = 0; k < size; k += 4) {
     cpx y = times((cpx){LOAD(zr + k), LOAD(zi + k)}, LOAD(filter + k), LOAD(filter + size + k));
@@ -250,7 +250,7 @@ EXPORT("convolve") void convolve(int size, const float *x, int is_real, const fl
   }
   l = all_but_last(size, pairs, 0, tw, work);
   zr = l.other, zi = l.other + size + APART;
-  last_step(l.n, l.s, l.r, l.i, zr, zi, 0);
+  last_step(l, zr, zi);
   int k = skip;
   for (; k < size && k % 4 != 0; k++, out += 2) {
     out[0] = zr[k];

@@ -3,6 +3,8 @@
 
 typedef v128_t vec;
 #define EXPORT(name) __attribute__((export_name(name)))
+/* What several functions call is not copied into each: pages load the kernel. */
+#define APART_FROM_CALLERS __attribute__((noinline))
 #define LOAD(p) wasm_v128_load(p)
 #define SPLAT(p) wasm_v128_load32_splat(p)
 #define STORE(p, x) wasm_v128_store(p, x)
