@@ -32,14 +32,11 @@ export interface KernelStage {
 /** Share of half the new rate that stays untouched on the way down. */
 const KEPT = 0.85;
 
-/**
- * Down to a rate by halves; null where that is not the way.
- * @param neededHz what lies above this is taken away behind, and need not stay; all of the band when left out
- */
-export function halvers(kernel: Kernel, fromHz: Hertz, toHz: Hertz, neededHz = Infinity): Halver[] | null {
+/** Down to a rate by halves; null where that is not the way. */
+export function halvers(kernel: Kernel, fromHz: Hertz, toHz: Hertz): Halver[] | null {
   const stages: Halver[] = [];
   let rate = fromHz;
-  for (; rate > toHz; rate /= 2) stages.push(new Halver(kernel, rate, Math.min(neededHz, (KEPT * rate) / 4), 1));
+  for (; rate > toHz; rate /= 2) stages.push(new Halver(kernel, rate, (KEPT * rate) / 4, 1));
   return rate === toHz ? stages : null;
 }
 

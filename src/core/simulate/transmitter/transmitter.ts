@@ -131,10 +131,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     isClipped: boolean,
   ): { chain: KernelChain; compressor: Compressing | null } | null {
     const { mode, rateHz, passband, compression, balance, output, amplifier } = parameters;
-    const isAudio = reaches('compressor') && compression.kind === 'audio' && compression.compressionDb > 0 && !isLinear;
-    // With nothing bent before it the passband decides what is needed.
-    const neededHz = reaches('passband') && !isAudio ? passband.edgesHz[1] + 2 * passband.transitionHz : undefined;
-    const down = halvers(kernel, inputRateHz, rateHz, neededHz);
+    const down = halvers(kernel, inputRateHz, rateHz);
     if ((mode !== 'usb' && mode !== 'lsb') || !down) return null;
     const stages: KernelStage[] = [...down, copyIn(kernel), gainIn(kernel, dbToAmplitude(voiceGainDb))];
     if (reaches('mic') && !isSilentMicrophone(microphone)) {
@@ -143,6 +140,7 @@ export class Transmitter implements Stage<Float64Array, Complex> {
     }
     if (reaches('gain')) stages.push(gainIn(kernel, dbToAmplitude(parameters.micGainDb)));
     if (reaches('equalizer')) stages.push(...sectionsIn(kernel, parameters.equalizer));
+    const isAudio = reaches('compressor') && compression.kind === 'audio' && compression.compressionDb > 0 && !isLinear;
     const compressor = isAudio ? compressorStage({ ...USUAL_COMPRESSOR, ...compression }, rateHz) : null;
     if (compressor) stages.push(audioIn(kernel, compressor));
     const isRadio = reaches('passband') || (reaches('compressor') && isClipped);
