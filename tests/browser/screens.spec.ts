@@ -94,8 +94,7 @@ test('pages load no more script than they need', async ({ request }) => {
   expect(kilobytes(common)).toBeLessThan(330);
   for (const [path, scripts] of pages) {
     const own = kilobytes(scripts.filter((script) => !common.includes(script)));
-    // A page that hears or looks at sound has the signal kernel, some 20 kB of it.
-    expect(own, path).toBeLessThan(path.startsWith('/bench') ? 200 : 125);
+    expect(own, path).toBeLessThan(path.startsWith('/bench') ? 200 : 120);
   }
 });
 

@@ -1,5 +1,6 @@
 'use client';
 /** How this run makes an over: a recording, the sound card, the meters alone, or the practice radio. */
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
@@ -10,12 +11,14 @@ import { PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { saidBy, type TuneRun } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { talkInPractice } from '@/server/practice/actions.ts';
-import { LiveGrab } from '@/ui/measured/LiveGrab.tsx';
 import { Bar, Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
 import { ReadingForm } from '@/ui/readings/ReadingForm.tsx';
+
+/** Only a run that listens on the sound card needs what hears it. */
+const LiveGrab = dynamic(() => import('@/ui/measured/LiveGrab.tsx').then((module) => module.LiveGrab));
 
 /** While something is measured the page is looked at anew so often. */
 const AGAIN_MS = 1500;
