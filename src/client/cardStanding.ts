@@ -1,15 +1,16 @@
 /** What readings and recordings say of a card as it stands, as core weighs them. */
-import { type AlcStanding, alcStanding, type HeardOver, tooMuchDrive, withZone } from '@/core/advice/index.ts';
+import { type AlcStanding, alcStanding, type HeardWay, tooMuchDrive, withZone } from '@/core/advice/index.ts';
 import { type RigProfile, responseOf } from '@/core/rig/index.ts';
 import type { Decibels } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 
-/** The voice that levels are worked out from, with what it went through; null where none was measured. */
-export function heardVoice({ over, voice }: Pick<BenchView, 'over' | 'voice'>): HeardOver | null {
+/** The voice that levels are worked out from, with what it went through; none where none was measured. */
+export function heardVoice({ over, voice }: Pick<BenchView, 'over' | 'voice'>): HeardWay[] {
   const heard = over ?? voice?.over;
-  if (!heard?.measured) return null;
+  if (!heard?.measured) return [];
   const { rig, card, revision } = heard;
-  return { voice: heard.measured.detail, responseDb: responseOf(rig.profile, { mode: card.mode, values: revision.values }) };
+  const responseDb = responseOf(rig.profile, { mode: card.mode, values: revision.values });
+  return [{ rig: rig.profile, voice: { voice: heard.measured.detail, responseDb }, weight: 1 }];
 }
 
 /** The card's rig with the zone that its ALC is to stand in. */

@@ -1,7 +1,7 @@
 """Stations by equations of their own, to try the advice on: nothing of the program's transmitter is used here.
 
 usage: station.py VOICES OUT    VOICES holds VOICE-N.wav (overs.py); recordings are written to OUT
-Reads one JSON object a line and answers with one: {"begin": {rigs, targets, seed}}, {"over": card, "text": n},
+Reads one JSON object a line and answers with one: {"begin": {rigs, targets, seed, scatterDb}}, {"over": card, "text": n},
 {"truth": card}, {"mend": true}. The ranges of what a radio hides are common practice (docs/methods/next.md).
 """
 import glob
@@ -157,9 +157,9 @@ class Radio:
 
 
 class Station:
-    def __init__(self, seed, rigs, targets, voices, out):
+    def __init__(self, seed, rigs, targets, voices, out, scatter_db):
         random = self.random = np.random.default_rng(seed)
-        self.out, self.seed, self.count, self.peaks = out, seed, 0, {}
+        self.out, self.seed, self.count, self.peaks, self.scatter_db = out, seed, 0, {}, scatter_db
         names = sorted({path.split('/')[-1][0] for path in glob.glob(f'{voices}/*-0.wav')})
         self.voice = names[int(random.integers(len(names)))]
         self.texts = [fitting(sig.resample_poly(wavfile.read(path)[1] / 32768, 3, 2)) for path in sorted(glob.glob(f'{voices}/{self.voice}-*.wav'))]
@@ -313,8 +313,8 @@ class Station:
 
     def over(self, card, text):
         self.count += 1
-        # From over to over peaks differ by 1.2 dB (common practice), what is said included.
-        level = self.peak(card) - self.threshold + self.random.normal(0, 1.2)
+        # From over to over peaks differ by so much, what is said included.
+        level = self.peak(card) - self.threshold + self.random.normal(0, self.scatter_db)
         x, reduction = self.before_alc(self.talk(text), card)
         z = self.amplified(x, level)
         seen = np.clip(level / self.meter_span + self.random.normal(0, 0.02), 0, 1)
@@ -363,7 +363,7 @@ station = None
 for line in sys.stdin:
     order = json.loads(line)
     if 'begin' in order:
-        station = Station(order['begin']['seed'], order['begin']['rigs'], order['begin']['targets'], sys.argv[1], sys.argv[2])
+        station = Station(order['begin']['seed'], order['begin']['rigs'], order['begin']['targets'], sys.argv[1], sys.argv[2], order['begin']['scatterDb'])
         answer = station.told()
     elif 'over' in order:
         answer = station.over(order['over'], order['text'])

@@ -1,5 +1,5 @@
 /**
- * bin/bench advice [--world own|other] [--stations N] [--from N] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
+ * bin/bench advice [--world own|other] [--stations N] [--from N] [--scatter DB] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
  * the script by hand. Neither sees what the radio hides.
  */
 import { execFileSync, fork } from 'node:child_process';
@@ -16,6 +16,8 @@ import { ownTrial } from './ownStations.ts';
 import type { Trial, Truth } from './trial.ts';
 
 const USUAL_STATIONS = 60;
+/** A restless operator (common practice): a steady one differs by half a decibel. */
+const USUAL_SCATTER_DB = 1.2;
 
 interface Outcome {
   readonly isReached: boolean;
@@ -106,11 +108,12 @@ interface Shard {
   readonly folder: string;
   readonly isTraced: boolean;
   readonly isHand: boolean;
+  readonly scatterDb: number;
 }
 
 /** A part of the stations, in a process of its own. */
-async function runShard({ world, seeds, folder, isTraced, isHand }: Shard): Promise<void> {
-  const program = world === 'other' ? new OtherStation(folder) : null;
+async function runShard({ world, seeds, folder, isTraced, isHand, scatterDb }: Shard): Promise<void> {
+  const program = world === 'other' ? new OtherStation(folder, scatterDb) : null;
   for (const seed of seeds) {
     const trial = program ? await otherTrial(seed, program) : await ownTrial(seed, folder);
     const ours = await run(trial, nextAnswer, isTraced);
@@ -142,7 +145,14 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
         Array.from({ length: cores }, (_, core) => {
           const seeds = Array.from({ length: stations }, (_, k) => from + k).filter((seed) => seed % cores === core);
           const child = fork(process.argv[1], ['advice-shard']);
-          child.send({ world, seeds, folder, isTraced: args.includes('--trace'), isHand: !args.includes('--no-hand') } satisfies Shard);
+          child.send({
+            world,
+            seeds,
+            folder,
+            isTraced: args.includes('--trace'),
+            isHand: !args.includes('--no-hand'),
+            scatterDb: option('--scatter', USUAL_SCATTER_DB),
+          } satisfies Shard);
           child.on('message', (message: { seed: number; ours: Outcome; hand: Outcome }) => {
             ours.push(message.ours);
             hand.push(message.hand);

@@ -39,8 +39,14 @@ export class OtherStation {
   private readonly program: ChildProcess;
   private readonly lines: AsyncIterator<string>;
 
-  /** @param folder holds the voices and takes the recordings */
-  constructor(folder: string) {
+  /**
+   * @param folder    holds the voices and takes the recordings
+   * @param scatterDb how much the operator's level differs from over to over
+   */
+  constructor(
+    folder: string,
+    private readonly scatterDb: number,
+  ) {
     this.program = spawn('/usr/bin/python3', ['tests/validation/station.py', folder, folder], { stdio: ['pipe', 'pipe', 'inherit'] });
     if (!this.program.stdout) throw new Error('station.py has no output');
     this.lines = createInterface({ input: this.program.stdout })[Symbol.asyncIterator]();
@@ -54,7 +60,7 @@ export class OtherStation {
   }
 
   /** The station of a seed, as it was left. */
-  begin = (seed: number) => this.ask<Told>({ begin: { seed, rigs: RIGS, targets: TARGETS } });
+  begin = (seed: number) => this.ask<Told>({ begin: { seed, rigs: RIGS, targets: TARGETS, scatterDb: this.scatterDb } });
   over = (card: Card['values'], text: number) => this.ask<OverMade>({ over: card, text });
   truth = (card: Card['values']) => this.ask<Truth>({ truth: card });
   mend = () => this.ask<object>({ mend: true });

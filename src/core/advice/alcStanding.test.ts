@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { factoryCard, type MicrophoneUse, parseRig } from '../rig/index.ts';
-import { alcStanding, changedSince, gainSentence, type StandingCard } from './alcStanding.ts';
+import { VOICE_TWELFTH_OCTAVES } from '../dsp/index.ts';
+import { factoryCard, type MicrophoneUse, parseRig, responseOf } from '../rig/index.ts';
+import { dbToPower } from '../units/index.ts';
+import { alcStanding, changedSince, gainSentence, type HeardWay, type StandingCard, shiftSince } from './alcStanding.ts';
+import { variantOf } from './next/equalizerBelief.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
 const USE: MicrophoneUse = { position: null, accessories: [], distanceCm: 6 };
@@ -15,7 +18,7 @@ if (!gainDial) throw new Error('the rig has no gain');
 
 describe('what an ALC reading is worth', () => {
   it('holds while nothing before the ALC has changed', () => {
-    const { newest } = alcStanding(rig, card(), [{ card: card(), alc: 0.4 }], null);
+    const { newest } = alcStanding(rig, card(), [{ card: card(), alc: 0.4 }], []);
     expect(newest).toMatchObject({ alc: 0.4, changed: [] });
   });
 
@@ -28,18 +31,34 @@ describe('what an ALC reading is worth', () => {
   });
 
   it('expects more after the microphone came nearer: half the distance is 6 dB', () => {
-    const { newest } = alcStanding(rig, card({}, { ...USE, distanceCm: 3 }), [{ card: card(), alc: 0.3 }], null);
+    const { newest } = alcStanding(rig, card({}, { ...USE, distanceCm: 3 }), [{ card: card(), alc: 0.3 }], []);
     expect(newest?.expected[1]).toBeGreaterThan(0.55);
   });
 
   it('without a reading there is no verdict, but a first gain to try', () => {
-    const { newest, gain } = alcStanding(rig, card(), [], null);
+    const { newest, gain } = alcStanding(rig, card(), [], []);
     expect(newest).toBeNull();
     expect(gain?.dial.id).toBe(gainDial.id);
   });
 
+  it('a cut moves the level as wide as it really is: what the width number means counts, and doubt of it is doubt of the level', () => {
+    const flat = VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-30));
+    const cut = { 'mic-eq': 'on', 'n-mid-centre': 900, 'n-mid-level': -10, 'n-mid-width': 4 };
+    const way = (meaning: 'octaves' | 'q', weight: number): HeardWay => {
+      const real = variantOf(rig, meaning, 1);
+      const responseDb = responseOf(real, card({ 'mic-eq': 'on' }));
+      return { rig: real, voice: { voice: { speechPowers: flat, pausePowers: null }, responseDb }, weight };
+    };
+    const shift = (...ways: HeardWay[]) => shiftSince(rig, card({ 'mic-eq': 'on' }), card(cut), ways);
+    const [octaves, q, either] = [shift(way('octaves', 1)), shift(way('q', 1)), shift(way('octaves', 0.5), way('q', 0.5))];
+    expect(octaves.shiftDb).toBeLessThan(-5);
+    expect(q.shiftDb).toBeGreaterThan(-1.5);
+    expect(either.shiftDb).toBeCloseTo((octaves.shiftDb + q.shiftDb) / 2, 6);
+    expect(either.shiftDoubtDb).toBeGreaterThan(Math.max(octaves.shiftDoubtDb, q.shiftDoubtDb));
+  });
+
   it('the next value in a sentence', () => {
-    const { gain } = alcStanding(rig, card({ [gainDial.id]: 60 }), [{ card: card({ [gainDial.id]: 60 }), alc: 0.9 }], null);
+    const { gain } = alcStanding(rig, card({ [gainDial.id]: 60 }), [{ card: card({ [gainDial.id]: 60 }), alc: 0.9 }], []);
     expect(gain && gainSentence(rig, gain)).toMatch(
       new RegExp(`^${gainDial.label} .*60.* → .*, expect about 0\\.\\d\\d \\([01]\\.\\d\\d to [01]\\.\\d\\d\\)\\.$`),
     );

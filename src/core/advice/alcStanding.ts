@@ -1,20 +1,25 @@
 /** What the ALC readings of a card are worth now: which is stale and why, what to expect instead, and the next mic gain. */
+
+import { sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
 import {
+  bandsResponseDb,
   type Card,
   type Dial,
+  type DialValue,
   dialInRole,
   effective,
   type MicrophoneUse,
   type RigProfile,
   readingText,
   responseOf,
+  shareOf,
   soundChange,
   valueOn,
   valueText,
 } from '../rig/index.ts';
 import { amplitudeToDb, type Decibels, type Fraction } from '../units/index.ts';
 import { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
-import { levelChangeDb } from './toneError.ts';
+import { peakChangeDb } from './toneError.ts';
 import type { HeardOver } from './toneEstimate.ts';
 
 /** What was said into the microphone while a meter was read. */
@@ -33,6 +38,13 @@ export interface AlcReading {
   readonly alc: Fraction;
 }
 
+/** One way a radio's equalizer may act, with the operator's voice as it was heard through it, and how likely that is. */
+export interface HeardWay {
+  readonly rig: RigProfile;
+  readonly voice: HeardOver;
+  readonly weight: number;
+}
+
 export interface AlcStanding {
   /** The newest reading: the fraction, what has changed since, and what to expect of the card as it stands. */
   readonly newest: { readonly alc: Fraction; readonly changed: readonly string[]; readonly expected: GainAdvice['now']['expected'] } | null;
@@ -40,21 +52,25 @@ export interface AlcStanding {
   readonly gain: (GainAdvice & { readonly dial: Dial }) | null;
 }
 
+/** More compression lifts the level behind it, and less lowers it, by about so much (common practice). */
+const COMPRESSOR_LIFT_DB: Decibels = 1.5;
 /** Spread of what a change of these does to the level, where nothing measured tells. */
 const COMPRESSOR_DOUBT_DB: Decibels = 4;
 const PASSBAND_DOUBT_DB: Decibels = 1.5;
 const MICROPHONE_DOUBT_DB: Decibels = 5;
+/** A band's real curve differs from its model's by such a part of what it was moved. */
+const BAND_DOUBT = 0.1;
 
 /**
  * @param readings oldest first, of cards of one rig
- * @param voice    the operator's measured voice, with what it went through; null when none is known: then the equalizer's part is a guess
+ * @param ways     the operator's measured voice, with what it went through; none when none is known: then the equalizer's part is a guess
  * @param most     share of the gain dial above which the next channel fills
  */
 export function alcStanding(
   rig: RigProfile,
   now: StandingCard,
   readings: readonly AlcReading[],
-  voice: HeardOver | null,
+  ways: readonly HeardWay[],
   most: Fraction = 1,
 ): AlcStanding {
   const dial = dialInRole(rig, 'mic-gain', now.mode);
@@ -63,7 +79,7 @@ export function alcStanding(
   if (!dial) return { newest: newest ? { alc: newest.alc, changed, expected: [newest.alc, newest.alc, newest.alc] } : null, gain: null };
   const known = readings
     .filter(({ card }) => card.mode === now.mode)
-    .map((reading): GainReading => ({ gain: valueOn(reading.card, dial), alc: reading.alc, ...shiftSince(rig, reading.card, now, voice) }));
+    .map((reading): GainReading => ({ gain: valueOn(reading.card, dial), alc: reading.alc, ...shiftSince(rig, reading.card, now, ways) }));
   const gain = { dial, ...nextGain(dial, known, valueOn(now, dial), rig.alc.zone, most) };
   return { newest: newest ? { alc: newest.alc, changed, expected: gain.now.expected } : null, gain };
 }
@@ -93,30 +109,60 @@ export function shiftSince(
   rig: RigProfile,
   then: StandingCard,
   now: StandingCard,
-  voice: HeardOver | null,
+  ways: readonly HeardWay[],
 ): { shiftDb: Decibels; shiftDoubtDb: Decibels } {
   const change = soundChange(rig, sounding(then), sounding(now));
   if (!change) return { shiftDb: 0, shiftDoubtDb: 0 };
   const has = (stage: Dial['stage']) => change.dials.some(({ dial }) => dial.stage === stage);
   const { passbandHz } = effective(rig, now);
-  const levelDb = (card: Card): Decibels => {
-    if (!voice) return 0;
-    const response = responseOf(rig, card);
-    return levelChangeDb(
+  const levelDb = ({ rig: way, voice }: HeardWay, card: Card): Decibels => {
+    const response = responseOf(way, card);
+    return peakChangeDb(
       voice.voice,
       response.map((db, i) => db - voice.responseDb[i]),
       passbandHz,
     );
   };
-  const equalizer = levelDb(now) - levelDb(then);
+  const changes = ways.map((way) => levelDb(way, now) - levelDb(way, then));
+  const weights = ways.map(({ weight }) => weight);
+  const equalizer = ways.length === 0 ? 0 : weightedMean(changes, weights);
+  const apart =
+    ways.length === 0
+      ? 0
+      : Math.sqrt(
+          weightedMean(
+            changes.map((db) => (db - equalizer) ** 2),
+            weights,
+          ),
+        );
   const nearer = microphoneShift(then.use, now.use);
   const doubts = [
     ...(has('compressor') ? [COMPRESSOR_DOUBT_DB] : []),
     ...(has('passband') ? [PASSBAND_DOUBT_DB] : []),
     ...(change.isMicrophoneMoved ? [nearer === null ? MICROPHONE_DOUBT_DB : MICROPHONE_DOUBT_DB / 2] : []),
-    voice ? Math.hypot(0.25 * equalizer, 0.15 * change.equalizerDb) : 0.5 * change.equalizerDb,
+    ways.length > 0 ? Math.hypot(0.25 * equalizer, BAND_DOUBT * movedBandsDb(rig, then, now), apart) : 0.5 * change.equalizerDb,
   ];
-  return { shiftDb: equalizer + (nearer ?? 0), shiftDoubtDb: Math.hypot(...doubts) };
+  const lift = COMPRESSOR_LIFT_DB * Math.sign(sum(change.dials.map(({ dial, from, to }) => moreCompression(dial, from, to))));
+  return { shiftDb: equalizer + lift + (nearer ?? 0), shiftDoubtDb: Math.hypot(...doubts) };
+}
+
+function moreCompression(dial: Dial, from: DialValue | null, to: DialValue | null): number {
+  if (dial.role !== 'compression') return 0;
+  const shareAt = (value: DialValue | null) => (value === null ? 0 : shareOf(dial, value));
+  return Math.sign(shareAt(to) - shareAt(from));
+}
+
+/** How far the bands' own curves were moved, root of the sum of squares: two that change places count, though their sum does not. */
+function movedBandsDb(rig: RigProfile, then: Card, now: Card): Decibels {
+  const curvesOf = (card: Card) => {
+    const { bands, values } = effective(rig, card);
+    return new Map(bands.map((band) => [band.level, bandsResponseDb(rig, [band], values, TWELFTH_CENTRES)]));
+  };
+  const [was, is] = [curvesOf(then), curvesOf(now)];
+  const moved = [...new Set([...was.keys(), ...is.keys()])].map((level) =>
+    Math.max(...TWELFTH_CENTRES.map((_, i) => Math.abs((is.get(level)?.[i] ?? 0) - (was.get(level)?.[i] ?? 0)))),
+  );
+  return Math.hypot(...moved);
 }
 
 /** A voice near a microphone falls off with the distance; null where more than the distance has changed. */

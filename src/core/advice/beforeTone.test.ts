@@ -27,7 +27,7 @@ const engine = (overs: readonly SeenOver[], compression: 'none' | 'token' = 'non
 const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}): LevelInput => ({
   rig,
   card: at(50),
-  standing: alcStanding(rig, at(50), readings, null),
+  standing: alcStanding(rig, at(50), readings, []),
   swr: null,
   tooMuchDrive: null,
   answer: readings.length > 0 ? engine(readings.map((reading) => over(reading))) : null,
@@ -53,7 +53,7 @@ describe('before any tone', () => {
   it('what is on the card already is not asked for again', () => {
     const input = level([read(high + 0.3)]);
     const to = Number(input.answer?.set[0].to);
-    const set = { ...input, card: at(to), standing: alcStanding(rig, at(to), [read(high + 0.3)], null) };
+    const set = { ...input, card: at(to), standing: alcStanding(rig, at(to), [read(high + 0.3)], []) };
     expect(beforeTone(set, [], 4)).toBeNull();
   });
 

@@ -39,6 +39,7 @@ export {
   alcStanding,
   changedSince,
   gainSentence,
+  type HeardWay,
   SAID,
   SAID_LABELS,
   type Said,

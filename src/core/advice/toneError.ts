@@ -125,11 +125,29 @@ export function toneDoubtDb(basis: ToneBasis, responseDb: ArrayLike<Decibels>): 
 }
 
 /** Level of talk inside the passband after a response, re before: what the ALC will see of it. */
-export function levelChangeDb(voice: HeardSpeech, responseDb: ArrayLike<Decibels>, [low, high]: readonly [Hertz, Hertz]): Decibels {
+export const levelChangeDb = (
+  { speechPowers }: HeardSpeech,
+  responseDb: ArrayLike<Decibels>,
+  passbandHz: readonly [Hertz, Hertz],
+): Decibels => changeOf(speechPowers, responseDb, passbandHz);
+
+/** How much more the loud moments change than those of one level do, where a filter favours what is loud or what is faint. */
+const LOUDER = 0.4;
+
+/**
+ * The same for the loud moments, which a meter follows. 360 random equalizers on 24 texts of recorded voices: loud hundredths
+ * of a second are met within 0.5 dB (standard deviation); by the change of power alone within 0.7 dB.
+ */
+export function peakChangeDb(voice: HeardSpeech, responseDb: ArrayLike<Decibels>, passbandHz: readonly [Hertz, Hertz]): Decibels {
+  const change = levelChangeDb(voice, responseDb, passbandHz);
+  return voice.evenPowers ? change + LOUDER * (change - changeOf(voice.evenPowers, responseDb, passbandHz)) : change;
+}
+
+function changeOf(powers: HeardSpeech['speechPowers'], responseDb: ArrayLike<Decibels>, [low, high]: readonly [Hertz, Hertz]): Decibels {
   let before = 0;
   let after = 0;
   VOICE_TWELFTH_OCTAVES.forEach(({ centreHz }, i) => {
-    const power = voice.speechPowers[i] ?? 0;
+    const power = powers[i] ?? 0;
     if (centreHz < low || centreHz > high) return;
     before += power;
     after += power * dbToPower(responseDb[i]);

@@ -21,7 +21,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
   const card = rest.card ?? cardOf(rig);
   const read = readings.map((alc): AlcReading => ({ alc, card: { ...card, use: null } }));
   const zoned = { ...rig, alc: { ...rig.alc, zone: [0.3, 0.5] as [number, number] } };
-  const standing = alcStanding(zoned, { ...card, use: null }, read, null);
+  const standing = alcStanding(zoned, { ...card, use: null }, read, []);
   return { rig, card, standing, goal: GOAL, swr: null, heard: null, tooMuchDrive: null, reports: 0, deviationHz: null, ...rest };
 }
 const enough = (key: TuneStepKey, change: Parameters<typeof evidence>[0] = {}, ears: TuneEars = 'files') =>
@@ -64,7 +64,7 @@ describe('what is good enough', () => {
     const card = cardOf(tern);
     const moved = { ...card, values: { ...card.values, 'mic-gain': 70 } };
     const stale = evidence({ readings: [0.4] });
-    const standing = alcStanding(tern, { ...moved, use: null }, [{ alc: 0.4, card: { ...card, use: null } }], null);
+    const standing = alcStanding(tern, { ...moved, use: null }, [{ alc: 0.4, card: { ...card, use: null } }], []);
     expect(tuneStep(run(), 'alc-again', { ...stale, standing }).enough).toMatchObject({ state: 'stale' });
     expect(enough('gain', { readings: [0.4], goal: { ...GOAL, drive: 'high' } }).state).toBe('fault');
     expect(enough('gain', { readings: [0.4], tooMuchDrive: 'overdrive.' })).toEqual({ state: 'fault', text: 'overdrive.' });

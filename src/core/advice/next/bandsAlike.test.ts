@@ -27,6 +27,19 @@ describe('bands that only lift, or only cut, are level', () => {
     expect(alike(5, lifted, 'low')).toBeNull();
     expect(alike(5, sliders(6, -6, 6, -6, 6, -6, 6, -6), 'high')).toBeNull();
   });
+  it('not the bands of a parametric equalizer, which leave gaps', () => {
+    const parametric = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+    const values = {
+      ...factoryCard(parametric, 'usb').values,
+      'mic-eq': 'on',
+      'n-low-level': -14,
+      'n-mid-level': -5,
+      'n-high-level': -4,
+      'mic-gain': 100,
+    };
+    const last = { card: { mode: 'usb', values, use: null } } as unknown as SeenOver;
+    expect(bandsAlike({ rig: parametric, mode: 'usb' } as NextInput, last, values, 'low')).toBeNull();
+  });
   it('none of them is no equalizer at all', () => {
     const card = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'eq-1000': 9 } };
     expect(Math.max(...responseOf(rig, card))).toBeGreaterThan(8);

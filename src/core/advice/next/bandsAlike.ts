@@ -21,11 +21,12 @@ const MOST_ALIKE_DB: Decibels = 8;
 
 /**
  * With the mic gain at an end of its dial: every live band moved as much the other way, where together they only lift or
- * only cut, which is level and not tone. Null where the gain has room, or the bands have nothing to give.
+ * only cut, which is level and not tone. Null where the gain has room, or the bands have nothing to give. Bands of a parametric
+ * equalizer do not cover the passband: moved alike they are tone.
  */
 export function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: DialValues, state: GoalState['alc']): DialValues | null {
   const gain = dialInRole(rig, 'mic-gain', mode);
-  if (!gain || (state !== 'high' && state !== 'low')) return null;
+  if (!gain || rig.equalizer.kind === 'parametric' || (state !== 'high' && state !== 'low')) return null;
   const share = shareOf(gain, valueOn(cardOf(last), gain));
   const sign = state === 'high' ? 1 : -1;
   if (sign > 0 ? share > GAIN_END : share < 1 - GAIN_END) return null;

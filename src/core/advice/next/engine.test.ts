@@ -90,6 +90,15 @@ describe('order of business', () => {
     expect(nextAnswer({ ...ask(...sound), scope: [] })).toMatchObject({ status: 'done', set: [] });
   });
 
+  it('a next channel that is clean only below the zone: the gain stays there, which is said, not asked for again', () => {
+    const at = (gain: number, alc: number, adjacent: number) =>
+      over({ alc, voices: flatVoice(), radios: [radio([], adjacent)] }, { 'mic-gain': gain });
+    const overs = [at(50, 0.4, -33), at(45, 0.2, -35), at(40, 0.1, -38), at(40, 0.1, -38)];
+    const answer = nextAnswer({ ...ask(...overs), scope: [] });
+    expect(answer).toMatchObject({ status: 'stop', set: [], goal: { alc: 'low', drive: 'ok' } });
+    expect(answer.why).toContain('clean only with the ALC below the zone');
+  });
+
   it('level: down above the zone, up below it', () => {
     const gain = (alc: number) => Number(set(ask(over({ alc }, { 'mic-gain': 50 })))['mic-gain'] ?? 50);
     expect(gain(0.9)).toBeLessThan(50);
@@ -231,16 +240,18 @@ describe('a level that something holds', () => {
   const at = (gain: number, alc: number) => over({ alc }, { 'mic-gain': gain });
   it('is told from readings that do not grow, and no more gain is asked for', () => {
     const overs = [at(40, 0.2), at(48, 0.25), at(56, 0.2), at(64, 0.25)];
-    expect(heldAt(rig, overs, null)).toBeCloseTo(0.225);
+    expect(heldAt(rig, overs, [])).toBeCloseTo(0.225);
     const answer = nextAnswer({ ...ask(...overs), scope: [] });
     expect(answer).toMatchObject({ status: 'stop', set: [], goal: { alc: 'low' } });
     expect(answer.why).toContain('holds the level');
   });
   it('not from readings that grow, nor from few or near ones, nor across the ends of the scale', () => {
-    expect(heldAt(rig, [at(40, 0.2), at(44, 0.35), at(48, 0.5), at(52, 0.7)], null)).toBeNull();
-    expect(heldAt(rig, [at(40, 0.3), at(64, 0.3)], null)).toBeNull();
-    expect(heldAt(rig, [at(40, 0.3), at(41, 0.35), at(42, 0.3), at(41, 0.3)], null)).toBeNull();
-    expect(heldAt(rig, [at(40, 0), at(48, 0), at(56, 0), at(64, 0)], null)).toBeNull();
+    expect(heldAt(rig, [at(40, 0.2), at(44, 0.35), at(48, 0.5), at(52, 0.7)], [])).toBeNull();
+    expect(heldAt(rig, [at(40, 0.3), at(64, 0.3)], [])).toBeNull();
+    expect(heldAt(rig, [at(40, 0.3), at(41, 0.35), at(42, 0.3), at(41, 0.3)], [])).toBeNull();
+    // Held once, and then not: the newest one tells.
+    expect(heldAt(rig, [at(40, 0.2), at(48, 0.25), at(56, 0.2), at(64, 0.25), at(52, 0.6)], [])).toBeNull();
+    expect(heldAt(rig, [at(40, 0), at(48, 0), at(56, 0), at(64, 0)], [])).toBeNull();
   });
 });
 

@@ -5,13 +5,12 @@
  */
 import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
-import { alcStanding, shiftSince } from '../alcStanding.ts';
-import type { HeardOver } from '../toneEstimate.ts';
+import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { bandsAlike, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
-import { SUSPECTED } from './equalizerBelief.ts';
+import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
 import { alcState, heldAt } from './level.ts';
 import { withZone } from './schools.ts';
@@ -27,7 +26,7 @@ import {
   type SeenVoice,
   type Setting,
 } from './seen.ts';
-import { type ToneStanding, toneStanding } from './tone.ts';
+import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
 import { gainPurpose, lookText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What dials must promise before they are turned for the tone. */
@@ -49,6 +48,8 @@ const SURE: readonly (readonly [overs: number, chance: number])[] = [
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
 const ENOUGH_CHANCE = 0.35;
+/** A level that is right with less than this is wrong. */
+const HARDLY = 0.2;
 
 /** @param input history of one radio and card, oldest over first */
 export function nextAnswer(input: NextInput): NextAnswer {
@@ -107,8 +108,8 @@ interface Look {
   /** The voice that the tone is judged by; null where none will do, with the reason. */
   readonly voice: SeenVoice | null;
   readonly noVoice: string;
-  /** That voice with what it went through. */
-  readonly heard: HeardOver | null;
+  /** The newest voice that tells of the level, with each way the equalizer may act; none where nobody was heard. */
+  readonly ways: readonly HeardWay[];
   /** All overs; those whose equalizer was not in the path with its bands at 0 dB. */
   readonly overs: readonly SeenOver[];
   readonly tone: ToneStanding | null;
@@ -126,6 +127,8 @@ interface Look {
   readonly chance: number | null;
   /** Where a processor or a limiter holds the ALC; null where nothing does. */
   readonly held: Fraction | null;
+  /** Share of the gain dial that puts the ALC into the zone, whatever the next channel says; null where there is no such dial. */
+  readonly wanted: Fraction | null;
   /** No other position of the gain is likelier to put the ALC into the zone. */
   readonly isBestGain: boolean;
 }
@@ -139,33 +142,38 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const isDirty = last.alc !== null && last.alc >= SATURATED;
   const best = bestVoice(last);
-  const { comparable, dead } = best.voice ? comparableOvers(input, last, best.voice) : { comparable: [], dead: 0 };
+  const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(over).voice !== null);
+  const detail = heard && bestVoice(heard).voice;
+  const { comparable, dead: deadThen } = heard && detail ? comparableOvers(input, heard, detail) : { comparable: [], dead: 0 };
+  const dead = heard === last ? deadThen : 0;
+  const belief = beliefOf(input, comparable);
   const flat = new Set(comparable.filter(({ isDead }) => isDead).map(({ over }) => over));
   // What went without the equalizer is as if its bands stood at 0 dB.
   const overs = input.overs.map((over) => (flat.has(over) ? { ...over, card: { ...over.card, ...withoutBands(rig, over.card) } } : over));
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
-  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, base) : null;
+  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
   const words = byWords(rig, base, last.reports ?? []);
   const worded = isUnheard ? words : null;
-  const heard = voice && { voice: voice.detail, responseDb: responseOf(rig, cardOf(overs[overs.length - 1])) };
-  const standing = readingsOf(overs, rig, last.card, heard, 1);
+  const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
+  const standing = readingsOf(overs, rig, last.card, ways, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
-  const held = heldAt(rig, overs, heard);
+  const held = heldAt(rig, overs, ways);
   return {
     rig,
     compression,
     base,
     voice,
-    heard,
+    ways,
     overs,
     noVoice,
     tone,
     worded,
     words: isUnheard ? null : words,
-    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, heard).shiftDb),
+    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, ways).shiftDb),
     chance,
     held,
+    wanted: standing.gain && shareOf(standing.gain.dial, standing.gain.to),
     isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
     dead,
     goal: {
@@ -184,17 +192,20 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   };
 }
 
-const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], heard: HeardOver | null, most: Fraction) =>
+const waysOf = ({ likely }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
+  likely.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
+
+const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], ways: readonly HeardWay[], most: Fraction) =>
   alcStanding(
     rig,
     now,
     overs.flatMap(({ alc, card }) => (alc === null ? [] : [{ alc, card }])),
-    heard,
+    ways,
     most,
   );
 
 /** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
-function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, heard, overs, most }: Look): NextAnswer {
+function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, ways, overs, most }: Look): NextAnswer {
   const dial = dialInRole(rig, 'mic-gain', input.mode);
   const isOverdriven = tooMuchDrive(driven(input)) ?? '';
   if (!dial)
@@ -209,7 +220,7 @@ function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, heard, 
       learned,
     );
   const highest = shareOf(dial, lower[lower.length - 1]);
-  const gain = readingsOf(overs, rig, last.card, heard, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
+  const gain = readingsOf(overs, rig, last.card, ways, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
   return {
     ...plain('move', `${isOverdriven} Less gain first; nothing else is judged until it is clean.`, goal, learned),
     reasons: { drive: isOverdriven },
@@ -249,7 +260,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
-  const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.heard, highest).gain;
+  const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.ways, highest).gain;
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
@@ -285,7 +296,7 @@ const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => ove
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
-  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead, isBestGain } = look;
+  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead, isBestGain, most, wanted } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -304,6 +315,17 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       goal,
       learned,
     );
+  const [low, high] = input.school.alcZone;
+  const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
+  const isTwiceBelow = newest !== null && before !== null && Math.max(newest, before) < low;
+  const isHeldClean = goal.drive === 'ok' && most < 1 && wanted !== null && wanted > most;
+  if (goal.alc === 'low' && isHeldClean && isTwiceBelow && chance !== null && chance < HARDLY)
+    return plain(
+      'stop',
+      'The next channel is clean only with the ALC below the zone, and a clean signal comes first: leave the mic gain there. To come into the zone, take some of the equalizer’s lift away or have the amplifier’s drive looked at.',
+      goal,
+      learned,
+    );
   const isNearest = isBestGain && held === null && chance !== null && chance >= ENOUGH_CHANCE;
   if (goal.alc !== 'ok' && isNearest && input.overs.length < ENOUGH_OVERS)
     return ask(
@@ -312,9 +334,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
-  const [low, high] = input.school.alcZone;
-  const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
-  const isTwiceOutside = newest !== null && before !== null && (Math.max(newest, before) < low || Math.min(newest, before) > high);
+  const isTwiceOutside = isTwiceBelow || (newest !== null && before !== null && Math.min(newest, before) > high);
   if (
     (held === null && isTwiceOutside && input.overs.length <= ENOUGH_OVERS) ||
     last.alc < low - ODD_READING ||

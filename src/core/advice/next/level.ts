@@ -3,8 +3,7 @@ import { mean, sum } from '../../dsp/index.ts';
 import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
-import { shiftSince } from '../alcStanding.ts';
-import type { HeardOver } from '../toneEstimate.ts';
+import { type HeardWay, shiftSince } from '../alcStanding.ts';
 import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Readings at the ends of the scale are bounds, and show no slope. */
@@ -14,6 +13,10 @@ const SCATTER: Fraction = 0.12;
 /** A reading grows by a tenth of the scale for a decibel, or two thirds of that; with less than so much of it the level is held. */
 const LEAST_GROWTH: Fraction = 0.035;
 const LEAST_READINGS = 4;
+/** What is held stays where it is: the newest reading is no further from the others. */
+const MOST_APART: Fraction = 0.15;
+/** Scale for a decibel, where a shift of the level is a guess (common practice: 7 to 14 dB over the scale). */
+const PER_DB: Fraction = 0.1;
 /** Between levels nearer than this nothing is told. */
 const LEAST_BETWEEN_DB: Decibels = 5;
 
@@ -21,7 +24,7 @@ const LEAST_BETWEEN_DB: Decibels = 5;
  * The reading at which a processor or a limiter holds the level: it hardly grows with the level before it.
  * Null where it grows, or too little is known.
  */
-export function heldAt(rig: RigProfile, overs: readonly SeenOver[], voice: HeardOver | null): Fraction | null {
+export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readonly HeardWay[]): Fraction | null {
   const last = overs[overs.length - 1];
   const dial = dialInRole(rig, 'mic-gain', last.card.mode);
   if (!dial) return null;
@@ -30,15 +33,17 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], voice: Heard
   const span = gainSpanDb(positionsOf(dial.scale).length);
   const points = overs.filter(isAlike).flatMap((over) => {
     if (over.alc === null || over.alc <= INSIDE[0] || over.alc >= INSIDE[1]) return [];
-    const { shiftDb } = shiftSince(rig, over.card, last.card, voice);
-    return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc }];
+    const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
+    const scatter = Math.hypot(SCATTER, PER_DB * shiftDoubtDb);
+    return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
   });
   const levels = points.map(({ db }) => db);
   if (points.length < LEAST_READINGS || Math.max(...levels) - Math.min(...levels) < LEAST_BETWEEN_DB) return null;
   const [db, alc] = [mean(levels), mean(points.map((point) => point.alc))];
   const spread = sum(points.map((point) => (point.db - db) ** 2));
   const growth = sum(points.map((point) => (point.db - db) * (point.alc - alc))) / spread;
-  return growth + SCATTER / Math.sqrt(spread) < LEAST_GROWTH ? alc : null;
+  const isHeld = growth + mean(points.map(({ scatter }) => scatter)) / Math.sqrt(spread) < LEAST_GROWTH;
+  return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? alc : null;
 }
 
 /** By all readings together where they tell: a single one scatters by a tenth of the scale. */

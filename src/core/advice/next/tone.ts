@@ -39,32 +39,40 @@ export interface ToneStanding {
 const COSTS: FitCosts = {
   ...DEFAULT_COSTS,
   move: DEFAULT_COSTS.move / 3,
-  lift: DEFAULT_COSTS.lift / 3,
+  lift: DEFAULT_COSTS.lift / 8,
   boost: DEFAULT_COSTS.boost / 2,
   cut: DEFAULT_COSTS.cut / 4,
-  crowding: 0.5,
+  crowding: 0.25,
   // What moves the level makes its readings doubtful.
   level: 2 * DEFAULT_COSTS.level,
 };
-/** So far above the best the tone may be, doubt and all, and still be called right. */
-const ENOUGH_DB: Decibels = 0.6;
+/** So far above the best the tone may be, doubt and all, and still be called right: up to so many overs. */
+const ENOUGH_DB: readonly (readonly [overs: number, db: Decibels])[] = [
+  [4, 0.6],
+  [Number.POSITIVE_INFINITY, 0.75],
+];
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
 const EITHER_WAY_DB: Decibels = 0.4;
 const MOST_WORSE_DB: Decibels = 0.3;
 /** A width number that is nearly as wide read as octaves and read as Q. */
 const EITHER_WIDTH = 1.3;
 
+/** What the equalizer's dials do, by overs of one receiver and all sweeps. */
+export const beliefOf = ({ rig, overs: all }: NextInput, overs: readonly ComparableOver[]): EqualizerBelief =>
+  equalizerBelief(rig, overs, all.flatMap(sweepsOf));
+
 /**
  * @param overs  comparable ones, oldest first; the last is the one the tone is judged by
+ * @param belief by them
  * @param card   the card to fit for, its compression already set
  * @returns null where no fit can be made
  */
 export function toneStanding(
-  { rig, purpose, target = defaultTarget(purpose), overs: all }: NextInput,
+  { purpose, target = defaultTarget(purpose), overs: all }: NextInput,
   overs: readonly ComparableOver[],
+  belief: EqualizerBelief,
   card: Card,
 ): ToneStanding | null {
-  const belief = equalizerBelief(rig, overs, all.flatMap(sweepsOf));
   const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, target) }));
   try {
     const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
@@ -104,7 +112,7 @@ export function toneStanding(
       gainDb: errorOf(now) - (isTried ? possibleDb : bestDb),
       values: best,
       expected: expectedOf(fit, errorOf(best)),
-      isSure: errorDb - possibleDb <= ENOUGH_DB,
+      isSure: errorDb - possibleDb <= (ENOUGH_DB.find(([most]) => all.length <= most)?.[1] ?? 0),
       fit,
     };
   } catch (error) {
