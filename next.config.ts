@@ -10,6 +10,8 @@ const config: NextConfig = {
   // The front door leads to the Bench.
   redirects: async () => [{ source: '/', destination: '/bench', permanent: false }],
   poweredByHeader: false,
+  // Everything comes from this machine: to compress and to expand it costs more time than it saves.
+  compress: false,
   devIndicators: false,
 };
 
