@@ -16,8 +16,6 @@ import { ownTrial } from './ownStations.ts';
 import type { Trial, Truth } from './trial.ts';
 
 const USUAL_STATIONS = 60;
-/** A restless operator (common practice): a steady one differs by half a decibel. */
-const USUAL_SCATTER_DB = 1.2;
 
 interface Outcome {
   readonly isReached: boolean;
@@ -108,7 +106,8 @@ interface Shard {
   readonly folder: string;
   readonly isTraced: boolean;
   readonly isHand: boolean;
-  readonly scatterDb: number;
+  /** How much the operator's level differs from over to over; as one of the recorded voices when null. */
+  readonly scatterDb: number | null;
 }
 
 /** A part of the stations, in a process of its own. */
@@ -151,7 +150,7 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
             folder,
             isTraced: args.includes('--trace'),
             isHand: !args.includes('--no-hand'),
-            scatterDb: option('--scatter', USUAL_SCATTER_DB),
+            scatterDb: args.includes('--scatter') ? option('--scatter', 1) : null,
           } satisfies Shard);
           child.on('message', (message: { seed: number; ours: Outcome; hand: Outcome }) => {
             ours.push(message.ours);

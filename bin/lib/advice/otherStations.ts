@@ -41,11 +41,11 @@ export class OtherStation {
 
   /**
    * @param folder    holds the voices and takes the recordings
-   * @param scatterDb how much the operator's level differs from over to over
+   * @param scatterDb how much the operator's level differs from over to over; as one of the recorded voices when null
    */
   constructor(
     folder: string,
-    private readonly scatterDb: number,
+    private readonly scatterDb: number | null,
   ) {
     this.program = spawn('/usr/bin/python3', ['tests/validation/station.py', folder, folder], { stdio: ['pipe', 'pipe', 'inherit'] });
     if (!this.program.stdout) throw new Error('station.py has no output');

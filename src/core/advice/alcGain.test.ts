@@ -58,6 +58,19 @@ function settled(dial: Pick<Dial, 'scale'>, station: ReturnType<typeof radio>, m
 }
 
 describe('the next mic gain', () => {
+  it('behind which a compressor takes most of a turn away: turned further once readings show it, and not as far before', () => {
+    const read = (...pairs: [number, number][]) => pairs.map(([gain, alc]): GainReading => ({ gain, alc }));
+    const slow = read([60, 0.7], [55, 0.65], [50, 0.65], [45, 0.6]);
+    const to = (isCompressed: boolean) => Number(nextGain(fine, slow, 45, ZONE, 1, isCompressed).to);
+    expect(to(true)).toBeLessThan(to(false));
+    expect(to(true)).toBeLessThan(40);
+    // As steep as without one: what is read counts, not what is behind it.
+    const steep = read([60, 0.9], [50, 0.5], [45, 0.3], [48, 0.4]);
+    expect(
+      Math.abs(Number(nextGain(fine, steep, 48, ZONE, 1, true).to) - Number(nextGain(fine, steep, 48, ZONE, 1, false).to)),
+    ).toBeLessThan(3);
+  });
+
   it('goes down from above the zone and up from below it, and says what to expect', () => {
     const high = nextGain(fine, [{ gain: 40, alc: 0.8 }], 40, ZONE);
     expect(Number(high.to)).toBeLessThan(40);

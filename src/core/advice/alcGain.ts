@@ -44,13 +44,17 @@ const NEGLIGIBLE = 1e-5;
 const HOPELESS = 1e-8;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
 const METER_DB: Decibels = 10;
-/** How far the spans of dials and meters lie apart, as a factor: standard deviation of its logarithm. */
-const SPANS_APART = 0.22;
-/** Decibels over the whole gain dial: 28 to 48 on a fine one, 12 to 20 on one of ten steps or less. */
-const DIAL_DB = { fine: 38, coarse: 16 } as const;
+/** How far the spans of meters lie apart, as a factor: standard deviation of its logarithm. */
+const METERS_APART = 0.22;
+/** Decibels over the whole gain dial, and how far they lie apart: 28 to 48 on a fine one; on one of ten steps or less 12 to 20, or as much. */
+const FINE = { db: 38, apart: 0.22 } as const;
+const COARSE = { db: 19, apart: 0.4 } as const;
+/** A compressor behind the gain lets less of a turn through: by its ratio, or all of it. */
+const COMPRESSED = { share: 0.75, apart: 0.45 } as const;
 const COARSE_POSITIONS = 12;
+const spanOf = (positions: number) => (positions <= COARSE_POSITIONS ? COARSE : FINE);
 /** Usual decibels over a whole gain dial of so many positions (common practice). */
-export const gainSpanDb = (positions: number): Decibels => (positions <= COARSE_POSITIONS ? DIAL_DB.coarse : DIAL_DB.fine);
+export const gainSpanDb = (positions: number): Decibels => spanOf(positions).db;
 /** A position that is right with this probability after one look is left alone. */
 const GOOD_ENOUGH = 0.4;
 /** Another position must be so much better to be worth a turn. */
@@ -75,9 +79,10 @@ interface Belief {
 const HALVES = 129;
 const SPANS = [-2, -1, 0, 1, 2];
 
-/** Before any reading: half the scale anywhere on the dial and a little beyond, the spans by the kind of dial. */
-function prior(positions: number): Belief {
-  const dial = gainSpanDb(positions);
+/** Before any reading: half the scale anywhere on the dial and a little beyond, the spans by the kind of dial and what is behind it. */
+function prior(positions: number, isCompressed: boolean): Belief {
+  const usual = spanOf(positions);
+  const dial = isCompressed ? { db: COMPRESSED.share * usual.db, apart: Math.max(COMPRESSED.apart, usual.apart) } : usual;
   const n = HALVES * SPANS.length ** 2 * VOICES.length;
   const belief: Belief = {
     half: new Float64Array(n),
@@ -94,8 +99,8 @@ function prior(positions: number): Belief {
         const chance = Math.exp(-0.5 * (a * a + b * b)) * Math.exp(-0.5 * ((half - 0.45) / 0.35) ** 2);
         for (const [voiceDb, part] of VOICES) {
           belief.half[k] = half;
-          belief.dialDb[k] = dial * Math.exp(SPANS_APART * a);
-          belief.meterDb[k] = METER_DB * Math.exp(SPANS_APART * b);
+          belief.dialDb[k] = dial.db * Math.exp(dial.apart * a);
+          belief.meterDb[k] = METER_DB * Math.exp(METERS_APART * b);
           belief.voiceDb[k] = voiceDb;
           belief.weight[k++] = part * chance;
         }
@@ -168,6 +173,7 @@ function likely(belief: Belief, share: number): Belief {
  * @param now      where the gain stands
  * @param zone     of the school, as fractions of the scale
  * @param most     share of the dial above which the next channel fills
+ * @param isCompressed a compressor is on
  */
 export function nextGain(
   dial: Pick<Dial, 'scale'>,
@@ -175,9 +181,10 @@ export function nextGain(
   now: DialValue,
   zone: readonly [Fraction, Fraction],
   most: Fraction = 1,
+  isCompressed = false,
 ): GainAdvice {
   const positions = positionsOf(dial.scale);
-  let belief = prior(positions.length);
+  let belief = prior(positions.length, isCompressed);
   const keyOf = ({ shiftDb = 0, shiftDoubtDb = 0 }: GainReading) => `${shiftDb} ${shiftDoubtDb}`;
   for (const key of new Set(readings.map(keyOf))) {
     const group = readings.filter((reading) => keyOf(reading) === key);

@@ -80,7 +80,7 @@ export function alcStanding(
   const known = readings
     .filter(({ card }) => card.mode === now.mode)
     .map((reading): GainReading => ({ gain: valueOn(reading.card, dial), alc: reading.alc, ...shiftSince(rig, reading.card, now, ways) }));
-  const gain = { dial, ...nextGain(dial, known, valueOn(now, dial), rig.alc.zone, most) };
+  const gain = { dial, ...nextGain(dial, known, valueOn(now, dial), rig.alc.zone, most, isCompressed(rig, now)) };
   return { newest: newest ? { alc: newest.alc, changed, expected: gain.now.expected } : null, gain };
 }
 
@@ -145,6 +145,9 @@ export function shiftSince(
   const lift = COMPRESSOR_LIFT_DB * Math.sign(sum(change.dials.map(({ dial, from, to }) => moreCompression(dial, from, to))));
   return { shiftDb: equalizer + lift + (nearer ?? 0), shiftDoubtDb: Math.hypot(...doubts) };
 }
+
+const isCompressed = (rig: RigProfile, card: Card): boolean =>
+  effective(rig, card).dials.some(({ dial, value, dead }) => dial.role === 'compression' && !dead && shareOf(dial, value) > 0);
 
 function moreCompression(dial: Dial, from: DialValue | null, to: DialValue | null): number {
   if (dial.role !== 'compression') return 0;

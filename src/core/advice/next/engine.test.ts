@@ -12,7 +12,7 @@ import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
 import { parseHistory } from './historyFile.ts';
-import { heldAt } from './level.ts';
+import { heldAt, oneSided } from './level.ts';
 import type { CompressionWish } from './schools.ts';
 import type { NextInput, SeenOver } from './seen.ts';
 
@@ -252,6 +252,38 @@ describe('a level that something holds', () => {
     // Held once, and then not: the newest one tells.
     expect(heldAt(rig, [at(40, 0.2), at(48, 0.25), at(56, 0.2), at(64, 0.25), at(52, 0.6)], [])).toBeNull();
     expect(heldAt(rig, [at(40, 0), at(48, 0), at(56, 0), at(64, 0)], [])).toBeNull();
+  });
+});
+
+describe('readings that contradict what others say of the card', () => {
+  const read = (...alc: number[]) => alc.map((each) => over({ alc: each }));
+  it('three in a row on one side of the zone are outside it', () => {
+    expect(oneSided(read(0.4, 0.6, 0.55, 0.6), [0.3, 0.5])).toBe('high');
+    expect(oneSided(read(0.4, 0.2, 0.25, 0.2), [0.3, 0.5])).toBe('low');
+    expect(oneSided(read(0.55, 0.6), [0.3, 0.5])).toBeNull();
+    expect(oneSided(read(0.6, 0.5, 0.6), [0.3, 0.5])).toBeNull();
+    expect(oneSided(read(0.2, 0.6, 0.6), [0.3, 0.5])).toBeNull();
+    expect(oneSided(read(0, 0, 0.2), [0.3, 0.5])).toBeNull();
+  });
+  it('then the others count no longer: the gain goes down, and nothing is done', () => {
+    const at = (alc: number, level: number) => over({ alc, voices: flatVoice() }, { 'mic-gain': 44, 'eq-1000': level });
+    const before = [0.3, 0.35, 0.3, 0.35].map((alc) => at(alc, 0));
+    const answer = nextAnswer({ ...ask(...before, ...[0.55, 0.55, 0.6].map((alc) => at(alc, 2))), scope: [] });
+    expect(answer).toMatchObject({ status: 'move', goal: { alc: 'high' } });
+    expect(Number(answer.set[0].to)).toBeLessThan(44);
+  });
+  it('a dial too coarse for the zone: said, with what an operator can do, and not asked for again', () => {
+    const knot = parseRig(rigFile('knot-5'));
+    const overs = [5, 6, 5, 6, 5, 5, 5].map(
+      (gain, k): SeenOver => ({
+        ...over({ alc: gain === 6 ? 0.65 : [0.2, 0.15][k % 2] }),
+        card: { mode: 'usb', values: { ...factoryCard(knot, 'usb').values, 'mic-gain': gain }, use: null },
+      }),
+    );
+    const answer = nextAnswer({ ...ask(...overs), rig: knot, scope: [] });
+    expect(answer).toMatchObject({ status: 'stop', set: [], goal: { alc: 'low' } });
+    expect(answer.why).toContain('too coarse');
+    expect(answer.why).toContain('nearer to the microphone');
   });
 });
 

@@ -12,7 +12,7 @@ import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
-import { alcState, heldAt } from './level.ts';
+import { alcState, heldAt, oneSided } from './level.ts';
 import { withZone } from './schools.ts';
 import {
   cardOf,
@@ -27,7 +27,7 @@ import {
   type Setting,
 } from './seen.ts';
 import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
-import { gainPurpose, lookText, runnersUpOf, scopeText, sentence } from './words.ts';
+import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
@@ -48,6 +48,8 @@ const SURE: readonly (readonly [overs: number, chance: number])[] = [
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
 const ENOUGH_CHANCE = 0.35;
+/** After so many overs it is said that a dial's steps are too coarse for the zone. */
+const LEAST_OVERS_COARSE = 6;
 /** A level that is right with less than this is wrong. */
 const HARDLY = 0.2;
 
@@ -112,6 +114,8 @@ interface Look {
   readonly ways: readonly HeardWay[];
   /** All overs; those whose equalizer was not in the path with its bands at 0 dB. */
   readonly overs: readonly SeenOver[];
+  /** Those whose ALC readings count: where the newest ones contradict what the others say of this card, only its own. */
+  readonly read: readonly SeenOver[];
   readonly tone: ToneStanding | null;
   /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
   readonly worded: Worded | null;
@@ -156,7 +160,9 @@ function lookAt(input: NextInput, last: SeenOver): Look {
   const words = byWords(rig, base, last.reports ?? []);
   const worded = isUnheard ? words : null;
   const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
-  const standing = readingsOf(overs, rig, last.card, ways, 1);
+  const side = oneSided(overs, rig.alc.zone);
+  const read = side === null ? overs : overs.filter(({ card }) => isSameButGain(rig, card, last.card));
+  const standing = readingsOf(read, rig, last.card, ways, 1);
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
   const held = heldAt(rig, overs, ways);
   return {
@@ -166,6 +172,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     voice,
     ways,
     overs,
+    read,
     noVoice,
     tone,
     worded,
@@ -177,7 +184,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
     dead,
     goal: {
-      alc: alcState({ reading: last.alc, chance, likely: standing.newest?.expected[1] ?? null, held }, rig.alc.zone),
+      alc: alcState({ reading: last.alc, chance, likely: standing.newest?.expected[1] ?? null, held, side }, rig.alc.zone),
       drive: driveOf(driven(input)),
       compression: compression.state,
       toneErrorDb: tone?.errorDb ?? null,
@@ -191,6 +198,9 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     },
   };
 }
+
+const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
+  rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));
 
 const waysOf = ({ likely }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
   likely.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
@@ -260,7 +270,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
-  const standing = readingsOf(look.overs, rig, { ...last.card, values }, look.ways, highest).gain;
+  const standing = readingsOf(look.read, rig, { ...last.card, values }, look.ways, highest).gain;
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
@@ -318,6 +328,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   const [low, high] = input.school.alcZone;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
   const isTwiceBelow = newest !== null && before !== null && Math.max(newest, before) < low;
+  const isTwiceOutside = isTwiceBelow || (newest !== null && before !== null && Math.min(newest, before) > high);
   const isHeldClean = goal.drive === 'ok' && most < 1 && wanted !== null && wanted > most;
   if (goal.alc === 'low' && isHeldClean && isTwiceBelow && chance !== null && chance < HARDLY)
     return plain(
@@ -331,10 +342,11 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     return ask(
       'No position of the mic gain is likelier to bring the ALC into the zone than where it stands: read it once more, with nothing turned.',
     );
+  if (goal.alc !== 'ok' && isBestGain && isTwiceOutside && chance !== null && chance < HARDLY && input.overs.length >= LEAST_OVERS_COARSE)
+    return plain('stop', noPositionText(goal.alc === 'low', gainShare(input, last)), goal, learned);
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
-  const isTwiceOutside = isTwiceBelow || (newest !== null && before !== null && Math.min(newest, before) > high);
   if (
     (held === null && isTwiceOutside && input.overs.length <= ENOUGH_OVERS) ||
     last.alc < low - ODD_READING ||

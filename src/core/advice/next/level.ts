@@ -46,6 +46,17 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? alc : null;
 }
 
+/** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
+const ONE_SIDED = 3;
+
+/** On which side of the zone the newest readings all were; null where they were not, are too few, or are bounds. */
+export function oneSided(overs: readonly SeenOver[], [low, high]: readonly [Fraction, Fraction]): 'low' | 'high' | null {
+  const newest = overs.flatMap(({ alc }) => (alc === null ? [] : [alc])).slice(-ONE_SIDED);
+  if (newest.length < ONE_SIDED || newest.some((alc) => alc <= INSIDE[0] || alc >= INSIDE[1])) return null;
+  if (Math.max(...newest) < low - 1e-9) return 'low';
+  return Math.min(...newest) > high + 1e-9 ? 'high' : null;
+}
+
 /** By all readings together where they tell: a single one scatters by a tenth of the scale. */
 export function alcState(
   known: {
@@ -53,13 +64,15 @@ export function alcState(
     readonly chance: number | null;
     readonly likely: Fraction | null;
     readonly held: Fraction | null;
+    readonly side: 'low' | 'high' | null;
   },
   [low, high]: readonly [Fraction, Fraction],
 ): GoalState['alc'] {
-  const { reading, chance, likely, held } = known;
+  const { reading, chance, likely, held, side } = known;
   if (reading === null) return 'unknown';
   const sideOf = (share: Fraction) => (share < low - 1e-9 ? 'low' : share > high + 1e-9 ? 'high' : 'ok');
   if (held !== null) return sideOf(held);
+  if (side !== null) return side;
   if (chance !== null && chance >= 0.5) return 'ok';
   const told = sideOf(reading);
   return told === 'ok' && likely !== null ? sideOf(likely) : told;

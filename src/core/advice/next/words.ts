@@ -1,6 +1,6 @@
 /** What the engine says, in words. */
 import { type Dial, type DialValue, shareOf } from '../../rig/index.ts';
-import { type Decibels, decibels } from '../../units/index.ts';
+import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
 import type { Worded } from './byWords.ts';
 import type { GoalState, NextInput } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
@@ -18,6 +18,14 @@ export function gainPurpose(
   return isWithOthers
     ? 'the mic gain makes up for the change of level'
     : `all readings together put the level a little too ${isDown ? 'high' : 'low'}`;
+}
+
+/** That no position of the mic gain is right, and what helps then. @param share where it stands on its dial */
+export function noPositionText(isLow: boolean, share: Fraction): string {
+  const isAtEnd = isLow ? share >= 1 : share <= 0;
+  const why = isAtEnd ? `the mic gain is at the ${isLow ? 'upper' : 'lower'} end of its dial` : 'its steps are too coarse';
+  const how = isLow ? 'a little nearer to the microphone' : 'a little further from the microphone';
+  return `No position of the mic gain brings the ALC into the zone: ${why}. Leave it where it is, and speak ${how}.`;
 }
 
 /** Where to look for an equalizer that does nothing. */
