@@ -249,6 +249,8 @@ describe('a level that something holds', () => {
     expect(heldAt(rig, [at(40, 0.2), at(44, 0.35), at(48, 0.5), at(52, 0.7)], [])).toBeNull();
     expect(heldAt(rig, [at(40, 0.3), at(64, 0.3)], [])).toBeNull();
     expect(heldAt(rig, [at(40, 0.3), at(41, 0.35), at(42, 0.3), at(41, 0.3)], [])).toBeNull();
+    // It went down a little with the gain after all: where it stands now counts.
+    expect(heldAt(rig, [at(64, 0.6), at(56, 0.6), at(48, 0.55), at(40, 0.5), at(40, 0.5)], [])).toBeCloseTo(0.5);
     // Held once, and then not: the newest one tells.
     expect(heldAt(rig, [at(40, 0.2), at(48, 0.25), at(56, 0.2), at(64, 0.25), at(52, 0.6)], [])).toBeNull();
     expect(heldAt(rig, [at(40, 0), at(48, 0), at(56, 0), at(64, 0)], [])).toBeNull();

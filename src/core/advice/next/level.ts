@@ -43,7 +43,8 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   const spread = sum(points.map((point) => (point.db - db) ** 2));
   const growth = sum(points.map((point) => (point.db - db) * (point.alc - alc))) / spread;
   const isHeld = growth + mean(points.map(({ scatter }) => scatter)) / Math.sqrt(spread) < LEAST_GROWTH;
-  return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? alc : null;
+  // Where it stands now, by the newest two.
+  return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? mean(points.slice(-2).map((point) => point.alc)) : null;
 }
 
 /** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
