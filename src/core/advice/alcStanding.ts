@@ -1,5 +1,4 @@
 /** What the ALC readings of a card are worth now: which is stale and why, what to expect instead, and the next mic gain. */
-
 import { sum, TWELFTH_CENTRES, weightedMean } from '../dsp/index.ts';
 import {
   bandsResponseDb,
@@ -115,14 +114,8 @@ export function shiftSince(
   if (!change) return { shiftDb: 0, shiftDoubtDb: 0 };
   const has = (stage: Dial['stage']) => change.dials.some(({ dial }) => dial.stage === stage);
   const { passbandHz } = effective(rig, now);
-  const levelDb = ({ rig: way, voice }: HeardWay, card: Card): Decibels => {
-    const response = responseOf(way, card);
-    return peakChangeDb(
-      voice.voice,
-      response.map((db, i) => db - voice.responseDb[i]),
-      passbandHz,
-    );
-  };
+  const levelDb = ({ rig: way, voice: { voice, responseDb } }: HeardWay, card: Card): Decibels =>
+    peakChangeDb(voice, responseDb, responseOf(way, card), passbandHz);
   const changes = ways.map((way) => levelDb(way, now) - levelDb(way, then));
   const weights = ways.map(({ weight }) => weight);
   const equalizer = ways.length === 0 ? 0 : weightedMean(changes, weights);

@@ -19,6 +19,8 @@ const MOST_APART: Fraction = 0.15;
 const PER_DB: Fraction = 0.1;
 /** Between levels nearer than this nothing is told. */
 const LEAST_BETWEEN_DB: Decibels = 5;
+/** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
+const ONE_SIDED = 3;
 
 /**
  * The reading at which a processor or a limiter holds the level: it hardly grows with the level before it.
@@ -46,9 +48,6 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   // Where it stands now, by the newest two.
   return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? mean(points.slice(-2).map((point) => point.alc)) : null;
 }
-
-/** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
-const ONE_SIDED = 3;
 
 /** On which side of the zone the newest readings all were; null where they were not, are too few, or are bounds. */
 export function oneSided(overs: readonly SeenOver[], [low, high]: readonly [Fraction, Fraction]): 'low' | 'high' | null {
