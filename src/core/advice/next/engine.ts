@@ -347,11 +347,9 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
-  if (
-    (held === null && isTwiceOutside && input.overs.length <= ENOUGH_OVERS) ||
-    last.alc < low - ODD_READING ||
-    last.alc > high + ODD_READING
-  )
+  const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
+  const isOdd = isTwiceOutside || (isOutside && chance !== null && chance < SURE[0][1]);
+  if ((held === null && isOdd && input.overs.length <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
   const needed = neededChance(input);
   // While only compression is set, the level has its own step.
