@@ -57,6 +57,14 @@ describe('what an ALC reading is worth', () => {
     expect(either.shiftDoubtDb).toBeGreaterThan(Math.max(octaves.shiftDoubtDb, q.shiftDoubtDb));
   });
 
+  it('more compression lifts the level, less lowers it, and that is a guess', () => {
+    const [off, on, more] = [card(), card({ processor: 'on', 'processor-level': 20 }), card({ processor: 'on', 'processor-level': 40 })];
+    const shift = (from: StandingCard, to: StandingCard) => shiftSince(rig, from, to, []);
+    expect(shift(off, on)).toMatchObject({ shiftDb: 1.5, shiftDoubtDb: 4 });
+    expect(shift(on, more).shiftDb).toBe(1.5);
+    expect(shift(on, off).shiftDb).toBe(-1.5);
+  });
+
   it('the next value in a sentence', () => {
     const { gain } = alcStanding(rig, card({ [gainDial.id]: 60 }), [{ card: card({ [gainDial.id]: 60 }), alc: 0.9 }], []);
     expect(gain && gainSentence(rig, gain)).toMatch(
