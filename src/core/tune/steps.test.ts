@@ -86,7 +86,12 @@ describe('what is good enough', () => {
 
   it('verifying needs something that is not the radio', () => {
     expect(enough('verify', { heard: { findings: [], isMonitor: true } }).state).toBe('watch');
-    expect(enough('verify', { heard: { findings: [], isMonitor: false } }).state).toBe('ok');
+    const heard = { findings: [], isMonitor: false };
+    expect(enough('verify', { heard }).state).toBe('ok');
+    expect(enough('verify', { heard, readings: [0.4] }).state).toBe('ok');
+    const loud = enough('verify', { heard, readings: [0.95] });
+    expect(loud).toEqual({ state: 'watch', text: 'Heard off the air with nothing wrong in it, but the ALC is not right: 0.95 is above the zone.' });
+    expect(enough('verify', { heard, tooMuchDrive: 'The next channel is full.' })).toMatchObject({ state: 'fault' });
   });
 
   it('FM: the deviation is the level, and nobody is asked for the ALC', () => {

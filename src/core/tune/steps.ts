@@ -228,14 +228,14 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
     goal: `${zoneWords(run, evidence.rig)}, read with the card as it stands.`,
     enough: levelEnough(run, evidence),
   }),
-  verify: (run, { heard }) => ({
+  verify: (run, evidence) => ({
     why: 'The monitor taps the audio early: it is not what you transmit. A tap in the line misses the antenna.',
     tasks: one(
       'verify',
       'Record one over on something that is not the radio: a second receiver with its own antenna, a remote receiver, a friend.',
     ),
     goal: 'Heard off the air, with nothing wrong in it.',
-    enough: verifyEnough(run, heard),
+    enough: verifyEnough(run, evidence),
   }),
   reports: (_, { reports }) => ({
     why: 'Several receivers beat one opinion. What all of them say is yours; what one of them says may be the path.',
@@ -341,9 +341,15 @@ function toneEnough({ ears }: TuneRun, goal: GoalState | null): Enough {
   return toneErrorDb - bestToneErrorDb <= NEAR_DB ? good(text) : notYet(text);
 }
 
-function verifyEnough({ ears }: TuneRun, heard: TuneEvidence['heard']): Enough {
+function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
+  const { ears } = run;
+  const { heard, tooMuchDrive, card, standing } = evidence;
   if (!heard) return ears === 'none' ? unknown('Without a receiver only reports tell.') : notYet('No recording of the card as it stands.');
   if (heard.isMonitor) return notYet('Only the monitor has heard it.');
   const found = heard.findings.find(({ severity }) => severity === 'fault');
-  return found ? wrong(found.text) : good('Heard off the air, and nothing is wrong.');
+  if (found) return wrong(found.text);
+  if (tooMuchDrive) return wrong(tooMuchDrive);
+  const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
+  if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);
+  return good('Heard off the air, and nothing is wrong.');
 }

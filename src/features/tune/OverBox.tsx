@@ -33,7 +33,7 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
     <section aria-label="Over">
       <h2 style={{ margin: 0 }}>{run.ears === 'none' ? 'Meters' : 'The next over'}</h2>
       {run.ears === 'practice' && <Talk bench={bench} />}
-      {run.ears === 'files' && <Bar>{add}</Bar>}
+      {run.ears === 'files' && <Bar style={{ marginBottom: 12 }}>{add}</Bar>}
       {run.ears === 'live' && <LiveGrab>{add}</LiveGrab>}
       {run.ears !== 'practice' && card.mode !== 'fm' && (
         <ReadingForm
