@@ -90,7 +90,10 @@ describe('what is good enough', () => {
     expect(enough('verify', { heard }).state).toBe('ok');
     expect(enough('verify', { heard, readings: [0.4] }).state).toBe('ok');
     const loud = enough('verify', { heard, readings: [0.95] });
-    expect(loud).toEqual({ state: 'watch', text: 'Heard off the air with nothing wrong in it, but the ALC is not right: 0.95 is above the zone.' });
+    expect(loud).toEqual({
+      state: 'watch',
+      text: 'Heard off the air with nothing wrong in it, but the ALC is not right: 0.95 is above the zone.',
+    });
     expect(enough('verify', { heard, tooMuchDrive: 'The next channel is full.' })).toMatchObject({ state: 'fault' });
   });
 
