@@ -12,7 +12,8 @@ import {
   valueOn,
 } from '../../rig/index.ts';
 import type { Decibels } from '../../units/index.ts';
-import { DEFAULT_COSTS, type EqualizerFit, type FitCosts, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
+import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
+import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget } from '../targets.ts';
 import { usualErrorDb } from '../toneError.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
