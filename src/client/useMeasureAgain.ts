@@ -3,7 +3,7 @@
 import { useState, useTransition } from 'react';
 import type { CaptureSettings } from '@/server/db/models.ts';
 import { judgeAllAgain, measureCaptureAgain, measureCaptureAs } from '@/server/measuring/actions.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import type { Answer } from '@/server/requests/answer.ts';
 import { asked } from './asked.ts';
 

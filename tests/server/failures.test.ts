@@ -11,7 +11,8 @@ import { database, databaseUrl, openDatabase } from '../../src/server/db/databas
 import { withLock } from '../../src/server/db/lock.ts';
 import { loadDemo } from '../../src/server/demo/demo.ts';
 import { measuringPool, resumeMeasuring } from '../../src/server/measuring/measuringPool.ts';
-import { listOvers, loadOvers } from '../../src/server/overs/overs.ts';
+import { listOvers } from '../../src/server/overs/overs.ts';
+import { loadOvers } from '../../src/server/overs/overView.ts';
 import { storeCapture } from '../../src/server/overs/storeCapture.ts';
 import { answer, handle, load } from '../../src/server/requests/answer.ts';
 import { failureOf } from '../../src/server/requests/failure.ts';

@@ -7,7 +7,8 @@ import { setTarget, targetFor } from '../../src/server/cards/targets.ts';
 import { database } from '../../src/server/db/database.ts';
 import { loadDemo } from '../../src/server/demo/demo.ts';
 import { ownLimits, setLimit } from '../../src/server/measuring/limits.ts';
-import { listOvers, loadOver, noteOver } from '../../src/server/overs/overs.ts';
+import { listOvers, noteOver } from '../../src/server/overs/overs.ts';
+import { loadOver } from '../../src/server/overs/overView.ts';
 import { OVERTAKEN } from '../../src/server/requests/refused.ts';
 import { keepOperator, keepReceiver, loadStation } from '../../src/server/station/station.ts';
 

@@ -23,7 +23,7 @@ import { MODE_LABELS, readingText, STAGE_NAMES, valueText, zoneText } from '@/co
 import { finishAirCheck, takeBackInCheck } from '@/server/aircheck/actions.ts';
 import type { AirCheckView } from '@/server/aircheck/airChecks.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { Bar, Button, ButtonLink, FileLink } from '@/ui/parts/Button.tsx';
 import { Notice } from '@/ui/parts/Notice.tsx';
 import { Table } from '@/ui/parts/Table.tsx';

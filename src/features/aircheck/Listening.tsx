@@ -1,7 +1,7 @@
 'use client';
 /** The evidence of a check: recordings of the newest over on its receivers, and the live level beside the log. */
 import { useAddRecording } from '@/client/addRecording.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { HeardOn } from '@/ui/measured/HeardOn.tsx';
 import { LiveGrab } from '@/ui/measured/LiveGrab.tsx';
 import { Button } from '@/ui/parts/Button.tsx';

@@ -18,7 +18,7 @@ import {
 } from '@/core/rig/index.ts';
 import { fixed, signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
-import type { MeasuredOver } from '@/server/overs/overs.ts';
+import type { MeasuredOver } from '@/server/overs/overView.ts';
 import { Experiment } from '@/ui/advisors/Experiment.tsx';
 import { BalanceChart, type Curve } from '@/ui/charts/BalanceChart.tsx';
 import { type DialRow, DialTable } from '@/ui/dials/DialTable.tsx';

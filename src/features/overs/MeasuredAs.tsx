@@ -7,7 +7,7 @@ import { KIND_NAMES, KIND_NOTES, MEASUREMENT_KINDS, type MeasurementKind, RADIO_
 import { typedNumber } from '@/core/units/index.ts';
 import type { CaptureSettings } from '@/server/db/models.ts';
 import { measureCaptureAs } from '@/server/measuring/actions.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { Button } from '@/ui/parts/Button.tsx';
 import { Check } from '@/ui/parts/Check.tsx';
 import { Field } from '@/ui/parts/Field.tsx';

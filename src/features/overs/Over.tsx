@@ -13,7 +13,7 @@ import { alcError, alcLabel, fullScale, MODE_LABELS, parseAlc } from '@/core/rig
 import { bytes } from '@/core/units/index.ts';
 import { measureCaptureAgain } from '@/server/measuring/actions.ts';
 import { removeOver, saveOverNote } from '@/server/overs/actions.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import type { ReportView } from '@/server/reports/reports.ts';
 import { Play } from '@/ui/listen/Play.tsx';
 import { HeardOn } from '@/ui/measured/HeardOn.tsx';

@@ -7,17 +7,9 @@ import { listCards } from '../cards/cardList.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import { type TrailEntry, trail } from '../cards/revisions.ts';
 import { targetFor } from '../cards/targets.ts';
-import {
-  capturesOfOvers,
-  judgedOver,
-  listOvers,
-  loadOver,
-  loadOvers,
-  newestMeasured,
-  type OverSummary,
-  type OverView,
-} from '../overs/overs.ts';
+import { judgedOver, listOvers, newestMeasured, type OverSummary } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
+import { capturesOfOvers, loadOver, loadOvers, type OverView } from '../overs/overView.ts';
 import { spreadsOf } from '../overs/spreads.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { listReadings, type ReadingView } from '../readings/readings.ts';

@@ -3,7 +3,8 @@ import type { SeenOver } from '@/core/advice/index.ts';
 import type { Remark } from '@/core/language/index.ts';
 import type { Card } from '@/core/rig/index.ts';
 import type { CardView } from '../cards/cards.ts';
-import { capturesOfOvers, listOvers } from '../overs/overs.ts';
+import { listOvers } from '../overs/overs.ts';
+import { capturesOfOvers } from '../overs/overView.ts';
 import { historyOf, reportsOf } from './history.ts';
 
 export interface CardEvidence {

@@ -3,7 +3,8 @@ import { type SeenOver, type StoredOver, type StoredReport, seenHistory, type Ta
 import type { SsbMeasurement, VoiceDetail } from '@/core/measure/index.ts';
 import { type CardView, loadCard } from '../cards/cards.ts';
 import type { ReceiverKind } from '../db/models.ts';
-import { capturesOfOvers, listOvers, loadOvers, type OverView } from '../overs/overs.ts';
+import { listOvers } from '../overs/overs.ts';
+import { capturesOfOvers, loadOvers, type OverView } from '../overs/overView.ts';
 import { listReadings } from '../readings/readings.ts';
 import { listReports } from '../reports/reports.ts';
 

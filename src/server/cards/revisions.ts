@@ -17,8 +17,8 @@ import {
 } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import type { Outcome } from '../db/models.ts';
-import { loadOver } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
+import { loadOver } from '../overs/overView.ts';
 import { Refused } from '../requests/refused.ts';
 import { type CardView, checkedUse, loadCard, olderRevisions, type RevisionView, revisionOfCard } from './cards.ts';
 import { targetFor } from './targets.ts';

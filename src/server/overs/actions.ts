@@ -5,7 +5,8 @@ import { answer } from '../requests/answer.ts';
 import { change } from '../requests/change.ts';
 import { Refused } from '../requests/refused.ts';
 import { type RequestOf, readRequest } from '../requests/requests.ts';
-import { deleteOver, loadCaptures, noteOver } from './overs.ts';
+import { deleteOver, noteOver } from './overs.ts';
+import { loadCaptures } from './overView.ts';
 
 export const saveOverNote = async (input: RequestOf<'over'>) => change('over', input, ({ overId, ...rest }) => noteOver(overId, rest));
 export const removeOver = async (input: RequestOf<'overId'>) => change('overId', input, ({ overId }) => deleteOver(overId));

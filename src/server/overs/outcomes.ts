@@ -6,7 +6,7 @@ import { RECEIVER_KINDS } from '@/core/measure/index.ts';
 import { effective, isSameUse, responseOf } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
 import type { ReceiverKind } from '../db/models.ts';
-import { capturesOfOvers, type MeasuredOver, type OverView } from './overs.ts';
+import { capturesOfOvers, type MeasuredOver, type OverView } from './overView.ts';
 
 /**
  * Fills in the outcomes that this over tells: of every move up to its card revision that was worked out from an

@@ -4,7 +4,7 @@ import type { HeardOver } from '@/core/advice/index.ts';
 import { spoiltBy } from '@/core/findings/index.ts';
 import { isSameUse, type MicrophoneUse, responseOf } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
-import { loadCaptures, type OverView } from './overs.ts';
+import { loadCaptures, type OverView } from './overView.ts';
 
 /** More overs than this say nothing new of a voice. */
 const MOST = 6;

@@ -2,7 +2,8 @@
 import { spoiltBy } from '@/core/findings/index.ts';
 import { type Microphone, type MicrophoneUse, usualUse } from '@/core/rig/index.ts';
 import { database } from '../db/database.ts';
-import { listOvers, loadOvers, type OverView } from './overs.ts';
+import { listOvers } from './overs.ts';
+import { loadOvers, type OverView } from './overView.ts';
 
 export interface VoiceSource {
   readonly over: OverView;

@@ -11,7 +11,7 @@ import {
 } from '@/core/rig/index.ts';
 import { addRevision, newestRevisions } from '../cards/revisions.ts';
 import { database } from '../db/database.ts';
-import { loadOver } from '../overs/overs.ts';
+import { loadOver } from '../overs/overView.ts';
 import { Refused } from '../requests/refused.ts';
 import { keepPart, profileBase } from './station.ts';
 

@@ -7,7 +7,7 @@ import { oneOver } from '@/core/advice/index.ts';
 import { FINDING_LABELS } from '@/core/findings/index.ts';
 import { KIND_NAMES, RECEIVER_KINDS, receiverKindText, type VoiceMeasurement } from '@/core/measure/index.ts';
 import { decibels } from '@/core/units/index.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { Play } from '../listen/Play.tsx';
 import { StateMark } from '../parts/StateMark.tsx';
 import { Scroll, Table } from '../parts/Table.tsx';

@@ -2,7 +2,7 @@
 /** What was measured of an over, whatever its kind: numbers, findings, drawings. */
 import type { MeasureAgain } from '@/client/useMeasureAgain.ts';
 import { CORE_VERSION, type PowerDetail, type RadioDetail } from '@/core/measure/index.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { Notice } from '../parts/Notice.tsx';
 import { Findings } from './Findings.tsx';
 import { NumberGrid } from './NumberGrid.tsx';

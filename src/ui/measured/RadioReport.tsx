@@ -15,7 +15,7 @@ import {
   type TwoToneMeasurement,
 } from '@/core/measure/index.ts';
 import { fixed, neededNumber, percent, signed } from '@/core/units/index.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { MarkerSlider } from '../charts/MarkerSlider.tsx';
 import { SpectrumChart, type SpectrumLine } from '../charts/SpectrumChart.tsx';
 import { Bar, Button } from '../parts/Button.tsx';

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { slidingThirdOctaves, VOICE_TWELFTH_OCTAVES } from '@/core/dsp/index.ts';
 import { effective } from '@/core/rig/index.ts';
 import { decibels, duration, powerToDb } from '@/core/units/index.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import { BalanceChart, type Curve } from '../charts/BalanceChart.tsx';
 import { LevelStrip } from '../charts/LevelStrip.tsx';
 

@@ -2,7 +2,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { Over } from '@/features/overs/Over.tsx';
-import { capturesOfOvers, loadOver } from '@/server/overs/overs.ts';
+import { capturesOfOvers, loadOver } from '@/server/overs/overView.ts';
 import { listReports } from '@/server/reports/reports.ts';
 import { load } from '@/server/requests/answer.ts';
 import { idOf } from '../../paging.ts';

@@ -2,7 +2,7 @@
 import type { Metadata } from 'next';
 import { Compare } from '@/features/overs/compare/Compare.tsx';
 import { MOST_OVERS } from '@/features/overs/most.ts';
-import { loadCaptures, loadOvers } from '@/server/overs/overs.ts';
+import { loadCaptures, loadOvers } from '@/server/overs/overView.ts';
 import { load } from '@/server/requests/answer.ts';
 
 export const metadata: Metadata = { title: 'Compare overs' };

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { bytesInMemory } from '../../../core/files/byteSource.ts';
 import { MEASUREMENT_KINDS, type Measurement, type MeasurementKind } from '../../../core/measure/measurement.ts';
 import { measureFile } from '../../../core/measure/measureRecording.ts';
-import type { OverView } from '../../../server/overs/overs.ts';
+import type { OverView } from '../../../server/overs/overView.ts';
 import { isBound } from '../../../ui/measured/NumberGrid.tsx';
 import { type ReportNumber, reportNumbers } from '../../../ui/measured/numbers.ts';
 import { differs } from './Differences.tsx';

@@ -1,6 +1,6 @@
 /** Overs in a comparison go by letters, in the order they were picked. */
 import { type View, viewOf as viewOfResult } from '@/core/playback/index.ts';
-import type { OverView } from '@/server/overs/overs.ts';
+import type { OverView } from '@/server/overs/overView.ts';
 import type { SpectrumLine } from '@/ui/charts/SpectrumChart.tsx';
 
 export const LETTERS = ['A', 'B', 'C', 'D'] as const;
