@@ -63,7 +63,7 @@ export async function ownTrial(seed: number, folder: string): Promise<Trial> {
       clickDb: between(0.75, 1.2),
       passbandError: [between(-40, 60), between(-100, 60)],
       micGain: { middleDb: between(12, 22), spanDb: between(28, 48) },
-      processor: { kind: random() < 0.5 ? 'rf' : 'audio', mostDb: between(14, 26), ceilingDb: between(5, 9) },
+      processor: { kind: random() < 0.5 ? 'rf' : 'audio', mostDb: between(14, 26), ceilingDb: between(3, 5) },
       amplifier: { saturationDb: between(0.4, 3), smoothness: between(1.5, 4) },
       balance: { carrierDb: -60, oppositeDb: -60 },
       room: { noiseDb: between(-55, -38) },
