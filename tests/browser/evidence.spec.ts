@@ -167,6 +167,22 @@ test('two responses: against each other, and mic or radio', async ({ page }) => 
   await expect(page.getByText(/it is the mic, which takes away/)).toBeVisible();
 });
 
+test('one page of answer: is a radio fit for the air, mode by mode, from what was recorded of it', async ({ page }) => {
+  await page.goto('/overs/15');
+  await page.getByRole('link', { name: 'Is this radio fit for the air?' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Is Knot 5 fit for the air?');
+  await expect(page.getByText('Not fit in SSB.')).toBeVisible();
+  await expect(page.getByText('Not fit for the air: opposite sideband.')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'over 15' })).toBeVisible();
+  // Modes that nobody recorded stay open; a practice radio has nothing of the real one.
+  await page.goto('/station/rigs/1/air');
+  await expect(page.getByText('Not measured: an I/Q recording of it')).not.toHaveCount(0);
+  await page.goto('/station/rigs/3/air?practice=2');
+  await expect(page.getByText('Open in SSB.')).toBeVisible();
+  await page.goto('/station/rigs/99999/air');
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('fit for the air');
+});
+
 test('limits of the station’s own count, and go back', async ({ page }) => {
   await page.goto('/station/limits');
   const watch = page.getByRole('textbox', { name: 'Watch below: Peak deviation, low' });

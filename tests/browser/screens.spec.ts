@@ -37,6 +37,7 @@ const SCREENS: readonly (readonly [string, string, RegExp | string])[] = [
   ['Rig', '/station/rigs/1', 'The path in'],
   ['New radio', '/station/rigs/new', 'Its equalizer'],
   ['Microphone', '/station/microphones/1', 'As it is used'],
+  ['Fit for the air', '/station/rigs/3/air', 'What these recordings cannot tell'],
   ['Voice memories', '/station/rigs/1/memories', 'recorded (UTC)'],
   ['Welcome', '/welcome', 'Ready to tune'],
   ['Nothing here', '/nowhere', 'does not exist'],

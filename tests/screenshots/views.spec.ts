@@ -42,6 +42,7 @@ test('overs, over, reports, air checks, cards, card, sheet, station, rig', async
     ['/cards/3/sheet', 'sheet', 'in menu order'],
     ['/station', 'station', 'Who talks'],
     ['/station/rigs/1', 'rig', 'The path in'],
+    ['/station/rigs/3/air', 'fit-for-air', 'Not fit in SSB'],
     ['/overs/14', 'over-ssb', 'driven too hard'],
     ['/overs/compare?overs=13,14,15', 'compare', 'not driven equally'],
     ['/testbench', 'test-bench', 'Pad in front of an input'],

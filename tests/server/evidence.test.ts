@@ -12,9 +12,11 @@ import { measureAgain, measuringPool } from '../../src/server/measuring/measurin
 import { captureAs } from '../../src/server/overs/captureAs.ts';
 import { judgedOver, listOvers } from '../../src/server/overs/overs.ts';
 import { loadOver } from '../../src/server/overs/overView.ts';
+import { newestRadios } from '../../src/server/overs/rigEvidence.ts';
 import { type IncomingCapture, storeCapture } from '../../src/server/overs/storeCapture.ts';
 import { Refused } from '../../src/server/requests/refused.ts';
 import { readRequest } from '../../src/server/requests/requests.ts';
+import { loadStation } from '../../src/server/station/station.ts';
 
 const demo = (name: string) => new Uint8Array(readFileSync(`demo/evidence/${name}`));
 
@@ -88,6 +90,28 @@ describe('the demo’s evidence', () => {
 });
 
 describe('a capture', () => {
+  it('of one radio: the newest two I/Q recordings of each kind, none of another radio or of a practice radio', async () => {
+    const overs = await listOvers({ limit: 100 });
+    const wide = (rig: string) =>
+      overs.flatMap((over) => (over.rig === rig && ['ssb', 'am', 'fm', 'two-tone'].includes(over.kind ?? '') ? [over.id] : []));
+    const { rigs } = await loadStation();
+    for (const { id, name } of rigs) {
+      const found = await newestRadios(id, null);
+      expect(found.every((over) => over.rig.id === id && over.evidence !== null)).toBe(true);
+      const kinds = found.map(({ capture }) => capture?.kind);
+      for (const kind of kinds) expect(kinds.filter((each) => each === kind).length).toBeLessThanOrEqual(2);
+      // Newest first, and the newest of all is there.
+      expect(found.map(({ madeAt }) => madeAt)).toEqual(
+        found
+          .map(({ madeAt }) => madeAt)
+          .sort()
+          .reverse(),
+      );
+      expect(new Set(found.map((over) => over.id)).has(wide(name)[0])).toBe(wide(name).length > 0);
+      expect(await newestRadios(id, 2)).toEqual([]);
+    }
+  });
+
   it('is measured as its kind on a worker thread; the SSB carrier is proposed', async () => {
     const { row, stored } = await storeAndMeasure(fresh('ssb-clean.wav'), { kind: 'ssb', settings: { sideband: 'usb' } });
     expect(row.status).toBe('done');

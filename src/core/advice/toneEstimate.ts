@@ -26,7 +26,7 @@ const OWN_DB: Decibels = 2;
 /** Scatter of a third octave from over to over, for USUAL_TALK_S of talk. */
 const SCATTER_DB: Decibels = 1.75;
 /** An estimate of the voice has this times its variance: some texts are far from the voice's usual. */
-const ODD_TEXTS = 2.4;
+const ODD_TEXTS = 1.7;
 /**
  * Talk as it is over talk with every moment at one level, in VOICE_THIRD_OCTAVES: mean of nine recorded voices. The
  * second scatters a fifth less from text to text.

@@ -181,6 +181,9 @@ function RigText({ rig: { id, profile }, stale }: { rig: RigView; stale: number 
     <span>
       {equalizerText(profile)}
       {hasUnknownWidth(profile) && <div className="soft">width number unknown</div>}
+      <div className="whole">
+        <Link href={`/station/rigs/${id}/air`}>fit for the air?</Link>
+      </div>
       {(profile.voiceMemories ?? 0) > 0 && (
         <div className="whole">
           <Link href={`/station/rigs/${id}/memories`}>voice memories</Link>

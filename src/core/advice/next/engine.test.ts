@@ -106,6 +106,17 @@ describe('order of business', () => {
     expect(gain(0.4)).toBe(50);
   });
 
+  it('a long history is no patience spent: the first reading after a move counts as one, and outside the zone it is read again', () => {
+    const early = Array.from({ length: 25 }, (_, k) => over({ alc: k % 8 === 7 ? 0.05 : 0, voices: flatVoice() }, { 'mic-gain': 45 }));
+    const now = (...alc: number[]) => alc.map((each) => over({ alc: each, voices: flatVoice() }, { 'mic-gain': 60 }));
+    const first = nextAnswer({ ...ask(...early, ...now(0.25)), scope: [] });
+    expect(first).toMatchObject({ status: 'measure', set: [] });
+    expect(first.why).toContain('read the ALC once more');
+    const again = nextAnswer({ ...ask(...early, ...now(0.25, 0.2)), scope: [] });
+    expect(again.status).not.toBe('done');
+    expect(nextAnswer({ ...ask(...early, ...now(0.4, 0.35, 0.4)), scope: [] })).toMatchObject({ status: 'done', goal: { alc: 'ok' } });
+  });
+
   it('without a voice it is never done, and says what is missing', () => {
     expect(nextAnswer(ask(over()))).toMatchObject({ status: 'measure' });
     expect(nextAnswer(ask(over())).why).toContain('no voice was recorded');

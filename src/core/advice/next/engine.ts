@@ -11,7 +11,7 @@ import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
 import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
-import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
+import { bestVoice, comparableOvers, driven, edgesOf, looksAt, movedEqualizerDials, SATURATED } from './evidence.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
 import { withZone } from './schools.ts';
 import {
@@ -48,6 +48,8 @@ const SURE: readonly (readonly [overs: number, chance: number])[] = [
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
 const ENOUGH_CHANCE = 0.35;
+/** Of a long history no more counts as patience spent than this, and what was looked at since the last change. */
+const OLD_OVERS = 7;
 /** After so many overs it is said that a dial's steps are too coarse for the zone. */
 const LEAST_OVERS_COARSE = 6;
 /** A level that is right with less than this is wrong. */
@@ -131,6 +133,8 @@ interface Look {
   readonly chance: number | null;
   /** Where a processor or a limiter holds the ALC; null where nothing does. */
   readonly held: Fraction | null;
+  /** On which side of the zone the newest readings all were; null where they were not. */
+  readonly side: 'low' | 'high' | null;
   /** Share of the gain dial that puts the ALC into the zone, whatever the next channel says; null where there is no such dial. */
   readonly wanted: Fraction | null;
   /** No other position of the gain is likelier to put the ALC into the zone. */
@@ -180,6 +184,7 @@ function lookAt(input: NextInput, last: SeenOver): Look {
     most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, ways).shiftDb),
     chance,
     held,
+    side,
     wanted: standing.gain && shareOf(standing.gain.dial, standing.gain.to),
     isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
     dead,
@@ -302,11 +307,13 @@ function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
   return dial ? shareOf(dial, valueOn(cardOf(last), dial)) : 1;
 }
 
-const neededChance = ({ overs }: NextInput): number => SURE.find(([most]) => overs.length < most)?.[1] ?? 0.5;
+const neededChance = (input: NextInput): number => SURE.find(([most]) => patience(input) < most)?.[1] ?? 0.5;
+/** Overs that were spent on it. */
+const patience = (input: NextInput): number => Math.min(input.overs.length, OLD_OVERS + looksAt(input));
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
-  const { goal, learned, noVoice, worded, voice, tone, chance, held, dead, isBestGain, most, wanted } = look;
+  const { goal, learned, noVoice, worded, voice, tone, chance, held, side, dead, isBestGain, most, wanted } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -337,24 +344,26 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       goal,
       learned,
     );
-  const isNearest = isBestGain && held === null && chance !== null && chance >= ENOUGH_CHANCE;
-  if (goal.alc !== 'ok' && isNearest && input.overs.length < ENOUGH_OVERS)
+  // The newest readings, all on one side, say that it is not.
+  const isNearest = isBestGain && held === null && side === null && chance !== null && chance >= ENOUGH_CHANCE;
+  const spent = patience(input);
+  if (goal.alc !== 'ok' && isNearest && spent < ENOUGH_OVERS)
     return ask(
       'No position of the mic gain is likelier to bring the ALC into the zone than where it stands: read it once more, with nothing turned.',
     );
-  if (goal.alc !== 'ok' && isBestGain && isTwiceOutside && chance !== null && chance < HARDLY && input.overs.length >= LEAST_OVERS_COARSE)
+  if (goal.alc !== 'ok' && isBestGain && isTwiceOutside && chance !== null && chance < HARDLY && spent >= LEAST_OVERS_COARSE)
     return plain('stop', noPositionText(goal.alc === 'low', gainShare(input, last)), goal, learned);
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
   const isOdd = isTwiceOutside || (isOutside && chance !== null && chance < SURE[0][1]);
-  if ((held === null && isOdd && input.overs.length <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
+  if ((held === null && isOdd && spent <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
   const needed = neededChance(input);
   // While only compression is set, the level has its own step.
   const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
-  const isEnough = isNearest && input.overs.length >= ENOUGH_OVERS;
+  const isEnough = isNearest && spent >= ENOUGH_OVERS;
   if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),

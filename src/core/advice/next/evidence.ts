@@ -20,6 +20,13 @@ export function driven({ overs, rig }: NextInput): Driven {
   return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };
 }
 
+/** How often the card as it stands was looked at last, one over after another. */
+export function looksAt({ overs, rig }: NextInput): number {
+  const last = cardOf(overs[overs.length - 1]);
+  const other = overs.findLastIndex((over) => rig.dials.some((dial) => valueOn(cardOf(over), dial) !== valueOn(last, dial)));
+  return overs.length - 1 - other;
+}
+
 /** Edges of the filter by the newest sweep that was sent with the present passband. */
 export function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
   const [low, high] = effective(rig, cardOf(overs[overs.length - 1])).passbandHz;

@@ -37,16 +37,18 @@ export interface ToneStanding {
 }
 
 /** Lighter than on the Bench, where a hand turns every dial: here the goal is what the dials can reach. */
-const COSTS: FitCosts = {
-  ...DEFAULT_COSTS,
+const COSTS: Omit<FitCosts, 'level'> = {
   move: DEFAULT_COSTS.move / 3,
   lift: DEFAULT_COSTS.lift / 8,
   boost: DEFAULT_COSTS.boost / 2,
   cut: DEFAULT_COSTS.cut / 4,
   crowding: 0.25,
-  // What moves the level makes its readings doubtful.
-  level: 2 * DEFAULT_COSTS.level,
 };
+/** What moves the level makes its readings doubtful; up to so many overs there is little to lose. */
+const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
+  [2, 0.005],
+  [Number.POSITIVE_INFINITY, 0.02],
+];
 /** So far above the best the tone may be, doubt and all, and still be called right: up to so many overs. */
 const ENOUGH_DB: readonly (readonly [overs: number, db: Decibels])[] = [
   [4, 0.6],
@@ -74,7 +76,8 @@ export function toneStanding(
   belief: EqualizerBelief,
   card: Card,
 ): ToneStanding | null {
-  const asked = belief.likely.map((each) => ({ ...each, question: questionOf(each, overs, card, target) }));
+  const costs = { ...COSTS, level: upTo(LEVEL_COSTS, all.length) };
+  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, target), costs } }));
   try {
     const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
     const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
@@ -113,7 +116,7 @@ export function toneStanding(
       gainDb: errorOf(now) - (isTried ? possibleDb : bestDb),
       values: best,
       expected: expectedOf(fit, errorOf(best)),
-      isSure: errorDb - possibleDb <= (ENOUGH_DB.find(([most]) => all.length <= most)?.[1] ?? 0),
+      isSure: errorDb - possibleDb <= upTo(ENOUGH_DB, all.length),
       fit,
     };
   } catch (error) {
@@ -121,6 +124,10 @@ export function toneStanding(
     throw error;
   }
 }
+
+/** What holds for so many overs. */
+const upTo = (steps: readonly (readonly [overs: number, value: number])[], overs: number): number =>
+  steps.find(([most]) => overs <= most)?.[1] ?? 0;
 
 const sweepsOf = (over: SeenOver): Sweep[] =>
   (over.tests ?? []).flatMap((test) =>
@@ -164,7 +171,6 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
     })),
     target,
     worthDb: 0,
-    costs: COSTS,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
   };
 }
