@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { type AlcReading, alcStanding, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
+import { type AlcReading, alcStanding, carrierBracket, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
+import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import type { Finding, FindingCode } from '../findings/index.ts';
 import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
 import { passbandChoices } from './passbands.ts';
@@ -22,7 +23,19 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
   const read = readings.map((alc): AlcReading => ({ alc, card: { ...card, use: null } }));
   const zoned = { ...rig, alc: { ...rig.alc, zone: [0.3, 0.5] as [number, number] } };
   const standing = alcStanding(zoned, { ...card, use: null }, read, []);
-  return { rig, card, standing, goal: GOAL, swr: null, heard: null, tooMuchDrive: null, reports: 0, deviationHz: null, ...rest };
+  return {
+    rig,
+    card,
+    standing,
+    goal: GOAL,
+    swr: null,
+    heard: null,
+    bracket: null,
+    tooMuchDrive: null,
+    reports: 0,
+    deviationHz: null,
+    ...rest,
+  };
 }
 const enough = (key: TuneStepKey, change: Parameters<typeof evidence>[0] = {}, ears: TuneEars = 'files') =>
   tuneStep(run(ears), key, evidence(change)).enough;
@@ -104,6 +117,57 @@ describe('what is good enough', () => {
     expect(step.enough.state).toBe('watch');
     expect(JSON.stringify(step)).not.toMatch(/ALC/);
     expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 4500 })).enough.state).toBe('ok');
+  });
+});
+
+describe('a radio whose carrier offset is its passband', () => {
+  const card = { ...cardOf(knot), values: { ...cardOf(knot).values, 'carrier-offset': 0 } };
+  const powers = (tiltDb: number) => TWELFTH_CENTRES.map((hz) => 10 ** (((tiltDb / 10) * Math.log2(hz / 900)) / 2));
+  const at = (offset: number, tiltDb: number) => ({
+    card: { ...card, values: { ...card.values, 'carrier-offset': offset } },
+    voice: { speechPowers: powers(tiltDb), pausePowers: null },
+    remarks: [],
+  });
+  const flat = [
+    [80, 0],
+    [5000, 0],
+  ] as const;
+  const bracketOf = (...heard: ReturnType<typeof at>[]) => carrierBracket(knot, card, heard, flat);
+  const of = (bracket: TuneEvidence['bracket'], ears?: TuneEars) => enough('passband', { rig: knot, card, bracket }, ears);
+
+  it('is not chosen before it was heard, nor while it sounds sharp and nothing mellow was tried', () => {
+    expect(of(bracketOf()).state).toBe('watch');
+    expect(of(bracketOf(), 'none').state).toBe('unknown');
+    expect(of(bracketOf(at(0, 12)))).toEqual({
+      state: 'watch',
+      text: 'With this carrier offset the voice sounds sharp: bracket it below.',
+    });
+  });
+
+  it('is chosen where it sounds balanced, or is one of the two candidates', () => {
+    expect(of(bracketOf(at(0, 0))).state).toBe('ok');
+    const done = bracketOf(at(0, 12), at(-100, -12), at(-50, 12));
+    expect(of(done && { ...done, next: null }).text).toContain('the sharp one');
+  });
+
+  it('comes before what no equalizer can mend, and is named at the end', () => {
+    const bracket = bracketOf(at(0, 12));
+    const far = { rig: knot, card, bracket, goal: { ...GOAL, toneErrorDb: 7.2, bestToneErrorDb: 7.1 } };
+    expect(enough('equalizer', far)).toMatchObject({ state: 'watch', text: expect.stringContaining('carrier offset comes first') });
+    expect(enough('equalizer', { ...far, bracket: null }).state).toBe('ok');
+    const heard = (code: FindingCode) => ({ rig: knot, card, bracket, heard: { findings: [finding(code, 'fault')], isMonitor: false } });
+    expect(enough('verify', heard('thin')).text).toContain('carrier offset comes first');
+    expect(enough('verify', heard('hum')).text).toBe('hum.');
+  });
+});
+
+describe('the level has one judge', () => {
+  it('the engine’s word counts, whatever the readings alone would say', () => {
+    const readings = [0.9, 0.9, 0.9, 0.45];
+    const alone = enough('gain', { readings, goal: null });
+    expect(enough('gain', { readings, goal: GOAL }).state).toBe('ok');
+    expect(enough('gain', { readings: [0.4], goal: { ...GOAL, alc: 'high' } }).state).toBe('unknown');
+    expect(alone.state).toBe('unknown');
   });
 });
 

@@ -4,6 +4,7 @@
  */
 import {
   type AlcStanding,
+  type CarrierBracket,
   COMPRESSION_SCHOOLS,
   fmGain,
   fmWidthOn,
@@ -13,7 +14,7 @@ import {
   type Purposed,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
-import { type Card, dialInRole, effective, type Mode, type RigProfile, readingText } from '../rig/index.ts';
+import { type Card, dialInRole, effective, type Mode, type RigProfile, readingText, valueOn } from '../rig/index.ts';
 import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
@@ -24,6 +25,8 @@ export interface TuneEvidence {
   readonly standing: AlcStanding;
   /** How things stand by the engine; null while it is worked out, or before the first over. */
   readonly goal: GoalState | null;
+  /** Carrier offsets that were heard; null on radios that have no such dial. */
+  readonly bracket: CarrierBracket | null;
   readonly swr: number | null;
   /** Findings on the best recording made with the card as it stands; null where there is none. */
   readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
@@ -177,8 +180,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
     goal: 'One clean recording of the flat, uncompressed voice.',
     enough: baselineEnough(run, rig, card, heard),
   }),
-  passband: (_, { rig, card }) => {
-    const [low, high] = effective(rig, card).passbandHz;
+  passband: (run, evidence) => {
     return {
       why: 'It bounds everything the equalizer can do. Narrow puts the power into less spectrum, wide sounds more like you.',
       tasks: one(
@@ -186,7 +188,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
         'Choose it for the purpose. Listen before you decide: the difference is small at one edge and large at the other.',
       ),
       goal: 'Chosen for the purpose; nothing above 2900 Hz on a crowded band.',
-      enough: good(`It is ${frequency(low)} to ${frequency(high)}.`),
+      enough: passbandEnough(run, evidence),
     };
   },
   gain: (run, evidence) => ({
@@ -211,7 +213,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
       enough: compressionEnough(goal),
     };
   },
-  equalizer: (run, { goal }) => ({
+  equalizer: (run, evidence) => ({
     why: 'Lows, mids and highs, a few decibels at a time. The fit says which of your dials do most for your voice.',
     tasks: one(
       'equalizer',
@@ -220,7 +222,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
         : 'Set what the next move says, talk for 15 seconds about something else, and look at what came of it.',
     ),
     goal: 'Within a decibel of the best that these dials can do.',
-    enough: toneEnough(run, goal),
+    enough: toneEnough(run, evidence),
   }),
   'alc-again': (run, evidence) => ({
     why: 'Compression, equalizer and passband have all moved the level: the first reading is worth nothing now.',
@@ -308,9 +310,34 @@ function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, tooM
   const read = readingText(rig.alc, newest.alc);
   if (newest.alc < low) return notYet(`${read} is below the zone.`);
   if (newest.alc > high) return notYet(`${read} is above the zone.`);
-  return gain && gain.now.chance < 0.5
-    ? unknown(`${read} fits, but the readings before it do not: read it once more.`)
-    : good(`${read} is inside the zone.`);
+  // The engine has the last word; until it has spoken the readings alone do.
+  const fits = goal ? goal.alc === 'ok' : !gain || gain.now.chance >= 0.5;
+  return fits ? good(`${read} is inside the zone.`) : unknown(`${read} fits, but the readings before it do not: read it once more.`);
+}
+
+/** On a simple radio the carrier offset is the passband: chosen is what was heard on either side of it. */
+function passbandEnough({ ears }: TuneRun, { rig, card, bracket }: TuneEvidence): Enough {
+  const [low, high] = effective(rig, card).passbandHz;
+  const text = `It is ${frequency(low)} to ${frequency(high)}`;
+  if (!bracket) return good(`${text}.`);
+  const line = lineNow(card, bracket);
+  if (!line)
+    return ears === 'none'
+      ? unknown('The carrier offset decides it, and without a recording only other stations’ words tell: ask for sharp or mellow.')
+      : notYet('The carrier offset decides it, and no over was heard with the one on the card.');
+  if (line.side === 'balanced') return good(`${text}, and sounds balanced.`);
+  if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it below.`);
+  return good(`${text}: the ${line.side} one of the two candidates.`);
+}
+
+const lineNow = (card: Card, { dial, lines }: CarrierBracket) => lines.find(({ offset }) => offset === Number(valueOn(card, dial)));
+
+const TONE_CODES: readonly FindingCode[] = ['thin', 'harsh', 'muffled', 'boomy', 'narrow'];
+
+/** That the carrier offset comes before the tone; null where it is bracketed or balanced, or there is none. */
+function offsetAside({ card, bracket }: Pick<TuneEvidence, 'card' | 'bracket'>): string | null {
+  const line = bracket && lineNow(card, bracket);
+  return bracket?.next && line && line.side !== 'balanced' ? 'The carrier offset comes first: go back to the passband step.' : null;
 }
 
 function compressionEnough(goal: GoalState | null): Enough {
@@ -328,8 +355,10 @@ function compressionEnough(goal: GoalState | null): Enough {
 
 /** So far from the best is still good (the goal of a run). */
 const NEAR_DB: Decibels = 1;
+/** What no equalizer comes nearer to than this is for the passband to mend. */
+const FAR_DB: Decibels = 4;
 
-function toneEnough({ ears }: TuneRun, goal: GoalState | null): Enough {
+function toneEnough({ ears }: TuneRun, { goal, ...evidence }: TuneEvidence): Enough {
   const { toneErrorDb = null, bestToneErrorDb = null } = goal ?? {};
   if (toneErrorDb === null || bestToneErrorDb === null)
     return unknown(
@@ -338,6 +367,8 @@ function toneEnough({ ears }: TuneRun, goal: GoalState | null): Enough {
         : 'Not judged yet: the level first, then a clean recording on a second receiver.',
     );
   const text = `${decibels(toneErrorDb, 1)} off target; these dials can reach ${decibels(bestToneErrorDb, 1)}.`;
+  const aside = offsetAside(evidence);
+  if (aside !== null && bestToneErrorDb > FAR_DB) return notYet(`${text} ${aside}`);
   return toneErrorDb - bestToneErrorDb <= NEAR_DB ? good(text) : notYet(text);
 }
 
@@ -347,7 +378,8 @@ function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   if (!heard) return ears === 'none' ? unknown('Without a receiver only reports tell.') : notYet('No recording of the card as it stands.');
   if (heard.isMonitor) return notYet('Only the monitor has heard it.');
   const found = heard.findings.find(({ severity }) => severity === 'fault');
-  if (found) return wrong(found.text);
+  const aside = found && TONE_CODES.includes(found.code) ? offsetAside(evidence) : null;
+  if (found) return wrong(aside === null ? found.text : `${found.text} ${aside}`);
   if (tooMuchDrive) return wrong(tooMuchDrive);
   const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
   if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);

@@ -3,6 +3,7 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { driveOfCard, standingOf } from '@/client/cardStanding.ts';
+import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import type { NextInput } from '@/core/advice/index.ts';
@@ -59,11 +60,13 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
   const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
+  const bracket = useMemo(() => carrierBracketOf(bench, seen), [bench, seen]);
   const evidence: TuneEvidence = {
     rig,
     card: now,
     standing,
     goal: null,
+    bracket,
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
     tooMuchDrive: driveOfCard(bench),

@@ -2,9 +2,10 @@
 /** The carrier offset bracketed: what was tried, sharp to mellow, what to try next, and the two it ends with. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type CarrierBracket, carrierBracket } from '@/core/advice/index.ts';
+import type { CarrierBracket } from '@/core/advice/index.ts';
 import { type DialValues, dialInRole, valueText } from '@/core/rig/index.ts';
 import { signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -25,18 +26,8 @@ export function CarrierOffset({ bench, given }: { bench: BenchView; given?: Card
 }
 
 function Bracket({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
-  const { card, target } = bench;
   const evidence = useCardEvidence(bench, given);
-  const [{ values }] = card.revisions;
-  const rig = card.rig.profile;
-  const bracket = useMemo(() => {
-    if (!evidence) return null;
-    const heard = [
-      ...evidence.history.map(({ card: then, voices }) => ({ card: then, voice: voices[0]?.detail ?? null, remarks: [] })),
-      ...evidence.reports.map(({ card: then, remarks }) => ({ card: then, voice: null, remarks })),
-    ];
-    return carrierBracket(rig, { mode: card.mode, values }, heard, target);
-  }, [evidence, rig, card.mode, values, target]);
+  const bracket = useMemo(() => evidence && carrierBracketOf(bench, evidence), [bench, evidence]);
   if (!bracket) return null;
   return (
     <Part aria-label="Carrier offset">
