@@ -281,6 +281,16 @@ describe('equalizer fit', () => {
     expect(best.alcChangeDb).toBeCloseTo(levelChangeDb(heard(DULL), best.changeDb, passbandHz), 9);
   });
 
+  it('a level that is asked for comes with the same tone: what lifts lifts less, what cuts cuts less', () => {
+    const costs = { move: 0, lift: 0, boost: 0, cut: 0, crowding: 0, level: 0.06 };
+    const rig = parametricRig(3);
+    const of = (levelDb: number) => fitEqualizer(inputOf(rig, DULL, { costs, levelDb, worthDb: -1 })).best;
+    const [less, same, more] = [-5, 0, 5].map(of);
+    expect(less.alcChangeDb).toBeLessThan(same.alcChangeDb - 3);
+    expect(more.alcChangeDb).toBeGreaterThan(same.alcChangeDb + 3);
+    for (const fit of [less, more]) expect(fit.errorDb).toBeLessThan(same.errorDb + 0.5);
+  });
+
   it('says why when there is nothing to fit', () => {
     const none = rigOf({ dials: [steps('mic', 0, 10, 1, { stage: 'gain' })], equalizer: { kind: 'none' } });
     expect(() => fitEqualizer(inputOf(none, DULL))).toThrow(FitImpossible);

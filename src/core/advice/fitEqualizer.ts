@@ -59,6 +59,8 @@ export interface FitInput {
   /** Response of a microphone that the recording has not been through. */
   readonly microphone?: readonly CurvePoint[];
   readonly costs?: FitCosts;
+  /** What the level into the ALC should change by, where the mic gain has no room left. */
+  readonly levelDb?: Decibels;
   /** What the fit must promise before any dial is turned; WORTH_DB when left out. */
   readonly worthDb?: Decibels;
   /** Leave alone what is mostly outside the passband; so it is with a voice, unless it is known exactly. */
@@ -147,7 +149,7 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   }
   const presentDb = responseOf(rig, card);
   const { costs = DEFAULT_COSTS, isExact = false, isInsideOnly = !isExact } = input;
-  const context = { rig, costs, isInsideOnly, awake, bands, basis, voice, passbandHz, heardDb, presentDb, card };
+  const context = { rig, costs, levelDb: input.levelDb, isInsideOnly, awake, bands, basis, voice, passbandHz, heardDb, presentDb, card };
   const fits = searchFit(context)
     .slice(0, DESCRIBED)
     .map((values) => outcomeOf(context, values));

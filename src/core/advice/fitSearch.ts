@@ -51,6 +51,8 @@ const RANDOM_SEED = 20;
 export interface FitSearch {
   readonly rig: RigProfile;
   readonly costs: FitCosts;
+  /** What the level into the ALC should change by; it is held where it is when left out. */
+  readonly levelDb?: Decibels;
   /** Leave alone what is mostly outside the passband. */
   readonly isInsideOnly: boolean;
   /** The card with the equalizer's own switches on. */
@@ -103,6 +105,7 @@ export function searchFit(question: FitSearch): DialValues[] {
     base,
     0,
   );
+  base[project.width - 1] -= Math.sqrt(question.costs.level) * (question.levelDb ?? 0);
   const slots = bands.map((band) => bandSlot(question, band, project));
   return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
     const values = { ...awake.values };

@@ -3,7 +3,7 @@ import { type Decibels, fixed, type Hertz, withMinus } from '../units/index.ts';
 import { type Card, type DialValues, MODE_LABELS, valueOn } from './card.ts';
 import { compareMenu, positionsOf } from './dialScale.ts';
 import { bandCentre, bandsResponseDb, type EqualizerBand, equalizerBands } from './equalizer.ts';
-import { type Dial, type DialValue, dialOf, type RigProfile } from './rig.ts';
+import { type Dial, type DialValue, dialInRole, dialOf, type RigProfile } from './rig.ts';
 
 /** Why a dial does nothing now, and what would enable it. */
 export interface DeadReason {
@@ -32,6 +32,7 @@ export interface EffectiveSettings {
   readonly values: DialValues;
   /** The equalizer bands that work now. */
   readonly bands: readonly EqualizerBand[];
+  /** What the filter passes, in audio frequency. */
   readonly passbandHz: readonly [Hertz, Hertz];
 }
 
@@ -51,7 +52,7 @@ export function effective(rig: RigProfile, card: Card): EffectiveSettings {
     return values[dial.id];
   };
   for (const dial of rig.dials) settle(dial);
-  const passbandHz = passbandOf(rig, card.mode, values);
+  const passbandHz = shifted(passbandOf(rig, card.mode, values), carrierShiftHz(rig, card.mode, values));
   const bands = equalizerBands(rig).filter((band) => !dead.get(band.level));
   const remarks = new Map<string, string>();
   for (const band of bands) {
@@ -95,7 +96,21 @@ function deadByNeed(rig: RigProfile, dial: Dial, settle: (dial: Dial) => DialVal
 /** Label with menu address, as people say it. */
 export const nameOf = ({ label, menu }: Pick<Dial, 'label' | 'menu'>): string => (menu ? `${label} (${menu})` : label);
 
-/** Edges of the transmit passband that the dials choose. */
+/** Lowest edges that a filter is taken to have, however far the carrier was shifted. */
+const LEAST_EDGES_HZ: readonly [Hertz, Hertz] = [20, 120];
+
+const shifted = ([low, high]: readonly [Hertz, Hertz], by: Hertz): readonly [Hertz, Hertz] =>
+  by === 0 ? [low, high] : [Math.max(LEAST_EDGES_HZ[0], low + by), Math.max(LEAST_EDGES_HZ[1], high + by)];
+
+/** How far the carrier stands off its factory place: it slides the filter along the voice, upwards where it is positive. */
+export function carrierShiftHz(rig: RigProfile, mode: Card['mode'], values: DialValues): Hertz {
+  const dial = dialInRole(rig, 'carrier-offset', mode);
+  if (!dial) return 0;
+  const away = Number(values[dial.id]) - Number(dial.rest);
+  return Number.isFinite(away) ? away * (dial.unit.toLowerCase() === 'khz' ? 1000 : 1) : 0;
+}
+
+/** Edges of the transmit passband that the dials choose, with the carrier at its factory place. */
 export function passbandOf(rig: RigProfile, mode: Card['mode'], values: DialValues): readonly [Hertz, Hertz] {
   const passband = rig.passbands.find((each) => each.modes.includes(mode)) ?? rig.passbands[0];
   if (passband.kind === 'fixed') return [passband.edges[0], passband.edges[1]];

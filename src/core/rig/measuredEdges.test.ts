@@ -1,9 +1,29 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { options, rigOf, steps, twoBankRig } from '../../../tests/support/rigs.ts';
 import { factoryCard } from './card.ts';
 import { effective } from './effective.ts';
 import { withMeasuredEdges } from './measuredEdges.ts';
 import { parseRig } from './validate.ts';
+
+describe('a carrier offset', () => {
+  const rig = parseRig(JSON.parse(readFileSync('demo/rigs/knot-5.json', 'utf8')));
+  const at = (offset: number) => ({ mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'carrier-offset': offset } });
+
+  it('slides the passband, never below what a filter is', () => {
+    const [low, high] = effective(rig, at(0)).passbandHz;
+    expect(effective(rig, at(200)).passbandHz).toEqual([low + 200, high + 200]);
+    expect(effective(rig, at(-200)).passbandHz).toEqual([low - 200, high - 200]);
+    expect(effective(rig, at(-500)).passbandHz[0]).toBe(20);
+  });
+
+  it('is taken off what was measured with it before that goes into the profile', () => {
+    const [low, high] = effective(rig, at(0)).passbandHz;
+    const measured = withMeasuredEdges(rig, at(150), [low + 150, high + 150]);
+    expect(measured && effective(measured, at(0)).passbandHz).toEqual([low, high]);
+    expect(measured && effective(measured, at(150)).passbandHz).toEqual([low + 150, high + 150]);
+  });
+});
 
 const filters = rigOf({
   dials: [options('filter', ['narrow', 'wide'], 'narrow'), steps('g', -6, 6, 1)],

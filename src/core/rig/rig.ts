@@ -84,7 +84,8 @@ const dial = {
     stage: { enum: DIAL_STAGES },
     role: {
       enum: DIAL_ROLES,
-      description: 'mic-gain; processor: its switch; compression: its amount; carrier-offset; fm-width; power. Left out for other dials.',
+      description:
+        'mic-gain; processor: its switch; compression: its amount; carrier-offset: off its rest it slides the passband, up where positive; fm-width; power. Left out for other dials.',
     },
     unit: { type: 'string', maxLength: 8, pattern: PLAIN_LINE },
     scale,

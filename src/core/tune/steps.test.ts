@@ -140,7 +140,7 @@ describe('a radio whose carrier offset is its passband', () => {
     expect(of(bracketOf(), 'none').state).toBe('unknown');
     expect(of(bracketOf(at(0, 12)))).toEqual({
       state: 'watch',
-      text: 'With this carrier offset the voice sounds sharp: bracket it below.',
+      text: 'With this carrier offset the voice sounds sharp: bracket it first.',
     });
   });
 

@@ -326,7 +326,7 @@ function passbandEnough({ ears }: TuneRun, { rig, card, bracket }: TuneEvidence)
       ? unknown('The carrier offset decides it, and without a recording only other stations’ words tell: ask for sharp or mellow.')
       : notYet('The carrier offset decides it, and no over was heard with the one on the card.');
   if (line.side === 'balanced') return good(`${text}, and sounds balanced.`);
-  if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it below.`);
+  if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it first.`);
   return good(`${text}: the ${line.side} one of the two candidates.`);
 }
 

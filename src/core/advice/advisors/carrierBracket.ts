@@ -87,9 +87,8 @@ function linesOf(rig: RigProfile, dial: Dial, now: Card, heard: readonly OffsetH
 
 /** What the filter passes with an offset. */
 function passbandAt(rig: RigProfile, dial: Dial, { mode, values }: Card, offset: number): [Hertz, Hertz] {
-  const [low, high] = effective(rig, { mode, values }).passbandHz;
-  const by = (offset - Number(dial.rest)) * unitHz(dial);
-  return [Math.max(0, low + by), Math.max(0, high + by)];
+  const [low, high] = effective(rig, { mode, values: { ...values, [dial.id]: offset } }).passbandHz;
+  return [low, high];
 }
 
 /** Highs less lows, both against the target. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { factoryCard, parseRig, responseOf } from '../../rig/index.ts';
-import { bandsAlike, withoutBands } from './bandsAlike.ts';
+import { bandsAlike, levelsAlike, wantedLevelDb, withoutBands } from './bandsAlike.ts';
 import type { GoalState, NextInput, SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
@@ -39,6 +39,42 @@ describe('bands that only lift, or only cut, are level', () => {
     };
     const last = { card: { mode: 'usb', values, use: null } } as unknown as SeenOver;
     expect(bandsAlike({ rig: parametric, mode: 'usb' } as NextInput, last, values, 'low')).toBeNull();
+  });
+  it('sliders a step or more alike: the same tone at another level, and none beyond its end', () => {
+    const card = (values: Record<string, number>) => ({
+      mode: 'usb' as const,
+      values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', ...values },
+    });
+    const start = card(sliders(0, -3, 4, 2, 0, -5, 4, 1));
+    const found = levelsAlike(rig, start);
+    expect(found).toHaveLength(6);
+    expect(found).toContainEqual(sliders(1, -2, 5, 3, 1, -4, 5, 2));
+    const shape = (values: Record<string, number | string>) => {
+      const db = responseOf(rig, { mode: 'usb', values: { ...start.values, ...values } }).filter((_, i) => i > 8 && i < 52);
+      const middle = db.reduce((a, b) => a + b, 0) / db.length;
+      return { middle, shape: db.map((each) => each - middle) };
+    };
+    const [before, after] = [shape({}), shape(found[found.length - 1])];
+    expect(after.middle - before.middle).toBeGreaterThan(2);
+    expect(Math.max(...after.shape.map((db, i) => Math.abs(db - before.shape[i])))).toBeLessThan(2);
+    const most = Math.max(...levelsAlike(rig, card(sliders(8, 0, 0, 0, 0, 0, 0, 0))).map((set) => Number(set['eq-100'])));
+    expect(most).toBeLessThanOrEqual(8);
+    const parametric = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+    expect(levelsAlike(parametric, factoryCard(parametric, 'usb'))).toEqual([]);
+  });
+  it('a parametric equalizer is asked for level only where the gain is at its end and the ALC beyond the zone', () => {
+    const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+    const of = (gain: number, state: GoalState['alc'], likely: number, radio = tern) => {
+      const values = { ...factoryCard(radio, 'usb').values, 'mic-gain': gain };
+      const last = { card: { mode: 'usb', values, use: null } } as unknown as SeenOver;
+      return wantedLevelDb({ rig: radio, mode: 'usb', school: { alcZone: [0.3, 0.5] } } as unknown as NextInput, last, { state, likely });
+    };
+    expect(of(100, 'low', 0.1)).toBeCloseTo(3, 6);
+    expect(of(0, 'high', 1)).toBeCloseTo(-6, 6);
+    expect(of(50, 'low', 0.1)).toBe(0);
+    expect(of(100, 'high', 0.9)).toBe(0);
+    expect(of(100, 'ok', 0.4)).toBe(0);
+    expect(of(100, 'low', 0.1, rig)).toBe(0);
   });
   it('none of them is no equalizer at all', () => {
     const card = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'eq-1000': 9 } };

@@ -2,11 +2,13 @@
 import { mean } from '../../dsp/index.ts';
 import {
   type Card,
+  type Dial,
   type DialValues,
   dialInRole,
   effective,
   equalizerBands,
   nearestOn,
+  positionsOf,
   type RigProfile,
   shareOf,
   valueOn,
@@ -30,11 +32,59 @@ export function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: Dia
   const share = shareOf(gain, valueOn(cardOf(last), gain));
   const sign = state === 'high' ? 1 : -1;
   if (sign > 0 ? share > GAIN_END : share < 1 - GAIN_END) return null;
-  const levels = effective(rig, { mode, values }).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
+  const levels = liveLevels(rig, { mode, values });
   const lift = levels.length === 0 ? 0 : sign * mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
   if (lift < LEAST_LIFT_DB) return null;
   const by = sign * Math.min(lift, MOST_ALIKE_DB);
   return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - by)]));
+}
+
+/** Over the whole scale of a meter (common practice: 7 to 14 dB), and the most that is asked of an equalizer at once. */
+const METER_DB: Decibels = 10;
+const MOST_LEVEL_DB: Decibels = 6;
+
+/**
+ * What a parametric equalizer should add to the level, where the mic gain stands at an end of its dial and the ALC is on the
+ * far side of the zone; 0 where the gain has room.
+ */
+export function wantedLevelDb(
+  { rig, mode, school }: NextInput,
+  last: SeenOver,
+  { state, likely }: { readonly state: GoalState['alc']; readonly likely: Fraction | null },
+): Decibels {
+  const gain = dialInRole(rig, 'mic-gain', mode);
+  if (!gain || rig.equalizer.kind !== 'parametric' || likely === null) return 0;
+  const share = shareOf(gain, valueOn(cardOf(last), gain));
+  const isAtEnd = state === 'low' ? share >= 1 - GAIN_END : state === 'high' && share <= GAIN_END;
+  if (!isAtEnd) return 0;
+  const away = METER_DB * (mean(school.alcZone) - likely);
+  return Math.max(-MOST_LEVEL_DB, Math.min(MOST_LEVEL_DB, away));
+}
+
+/** Level dials of the bands that are in the path. */
+const liveLevels = (rig: RigProfile, card: Card): Dial[] =>
+  effective(rig, card).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
+
+/** So many steps of the sliders alike, either way, are tried. */
+const MOST_STEPS = 3;
+
+/**
+ * The same equalizer a step or more louder or softer: finer than a mic gain of coarse steps. Only sliders cover the passband,
+ * and none of them may come to an end of its dial.
+ */
+export function levelsAlike(rig: RigProfile, card: Card): DialValues[] {
+  if (rig.equalizer.kind !== 'graphic') return [];
+  const levels = liveLevels(rig, card);
+  const steps = Array.from({ length: 2 * MOST_STEPS + 1 }, (_, k) => k - MOST_STEPS).filter((by) => by !== 0);
+  return levels.length === 0
+    ? []
+    : steps.flatMap((by) => {
+        const moved = levels.map((dial) => {
+          const positions = positionsOf(dial.scale);
+          return [dial.id, positions[positions.indexOf(valueOn(card, dial)) + by]] as const;
+        });
+        return moved.some(([, value]) => value === undefined) ? [] : [Object.fromEntries(moved)];
+      });
 }
 
 /** The card with every band of its equalizer at 0 dB. */

@@ -117,6 +117,15 @@ describe('order of business', () => {
     expect(nextAnswer({ ...ask(...early, ...now(0.4, 0.35, 0.4)), scope: [] })).toMatchObject({ status: 'done', goal: { alc: 'ok' } });
   });
 
+  it('one look at the edge of the zone is no look into it: it is read again before anything is done', () => {
+    const at = (gain: number, ...alc: number[]) => alc.map((each) => over({ alc: each, voices: flatVoice() }, { 'mic-gain': gain }));
+    const before = at(45, 0.2, 0.2, 0.2);
+    const edge = nextAnswer({ ...ask(...before, ...at(50, 0.3)), scope: [] });
+    expect(edge).toMatchObject({ status: 'measure', set: [] });
+    expect(edge.why).toMatch(/read (it|the ALC) once more/);
+    expect(nextAnswer({ ...ask(...at(50, 0.4, 0.4, 0.4, 0.4)), scope: [] }).status).toBe('done');
+  });
+
   it('without a voice it is never done, and says what is missing', () => {
     expect(nextAnswer(ask(over()))).toMatchObject({ status: 'measure' });
     expect(nextAnswer(ask(over())).why).toContain('no voice was recorded');

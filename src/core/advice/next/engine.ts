@@ -3,30 +3,24 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
-import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
+import { type DialValue, dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
-import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
-import { bandsAlike, withoutBands } from './bandsAlike.ts';
-import { byWords, type Worded } from './byWords.ts';
-import { compressionStanding } from './compression.ts';
-import { cleanShare, driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
-import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
-import { bestVoice, comparableOvers, driven, edgesOf, looksAt, movedEqualizerDials, SATURATED } from './evidence.ts';
-import { alcState, heldAt, oneSided } from './level.ts';
-import { withZone } from './schools.ts';
+import { bandsAlike, levelsAlike } from './bandsAlike.ts';
+import { MOST_SWR, tooMuchDrive } from './drive.ts';
+import { SUSPECTED } from './equalizerBelief.ts';
+import { driven, looksAt } from './evidence.ts';
+import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import {
   cardOf,
   type GoalState,
   type Learned,
   type NextAnswer,
   type NextInput,
-  type Purposed,
   type Reasons,
   type SeenOver,
-  type SeenVoice,
   type Setting,
 } from './seen.ts';
-import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
+import { MOST_LOST_DB } from './tone.ts';
 import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What dials must promise before they are turned for the tone. */
@@ -37,6 +31,8 @@ const LEAST_OVERS_LEFT = 3;
 const NAMED = 0.85;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
+/** An eye reads to a twentieth: nearer to an edge of the zone than this a reading may as well be outside. */
+const AT_EDGE: Fraction = 0.03;
 /** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
   [5, 0.95],
@@ -52,6 +48,8 @@ const ENOUGH_CHANCE = 0.35;
 const OLD_OVERS = 7;
 /** After so many overs it is said that a dial's steps are too coarse for the zone. */
 const LEAST_OVERS_COARSE = 6;
+/** Sliders are moved alike, for a finer level, where the zone becomes so much likelier. */
+const FINER_BY = 0.15;
 /** A level that is right with less than this is wrong. */
 const HARDLY = 0.2;
 
@@ -87,8 +85,6 @@ export function nextAnswer(input: NextInput): NextAnswer {
   return finish(look, input, last);
 }
 
-const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
-
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
 const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
@@ -102,122 +98,6 @@ const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learn
   goal,
   learned,
 });
-
-/** Everything that is worked out once. */
-interface Look {
-  readonly goal: GoalState;
-  readonly learned: Learned;
-  readonly rig: RigProfile;
-  readonly compression: ReturnType<typeof compressionStanding>;
-  /** The voice that the tone is judged by; null where none will do, with the reason. */
-  readonly voice: SeenVoice | null;
-  readonly noVoice: string;
-  /** The newest voice that tells of the level, with each way the equalizer may act; none where nobody was heard. */
-  readonly ways: readonly HeardWay[];
-  /** All overs; those whose equalizer was not in the path with its bands at 0 dB. */
-  readonly overs: readonly SeenOver[];
-  /** Those whose ALC readings count: where the newest ones contradict what the others say of this card, only its own. */
-  readonly read: readonly SeenOver[];
-  readonly tone: ToneStanding | null;
-  /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
-  readonly worded: Worded | null;
-  /** The same beside recordings, which come first. */
-  readonly words: Worded | null;
-  /** The card with its compression set. */
-  readonly base: Card;
-  /** Highest share of the gain dial that keeps the next channel clean. */
-  readonly most: Fraction;
-  /** Probability that the equalizer is not in the path. */
-  readonly dead: number;
-  /** Probability that the card as it stands is inside the zone; null without a reading. */
-  readonly chance: number | null;
-  /** Where a processor or a limiter holds the ALC; null where nothing does. */
-  readonly held: Fraction | null;
-  /** On which side of the zone the newest readings all were; null where they were not. */
-  readonly side: 'low' | 'high' | null;
-  /** Share of the gain dial that puts the ALC into the zone, whatever the next channel says; null where there is no such dial. */
-  readonly wanted: Fraction | null;
-  /** No other position of the gain is likelier to put the ALC into the zone. */
-  readonly isBestGain: boolean;
-}
-
-function lookAt(input: NextInput, last: SeenOver): Look {
-  // The school's zone, not the profile's.
-  const rig = withZone(input.rig, input.school.alcZone);
-  const card = cardOf(last);
-  const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb);
-  const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
-  const base: Card = { ...card, values: { ...card.values, ...compression.set } };
-  const isDirty = last.alc !== null && last.alc >= SATURATED;
-  const best = bestVoice(last);
-  const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(over).voice !== null);
-  const detail = heard && bestVoice(heard).voice;
-  const { comparable, dead: deadThen } = heard && detail ? comparableOvers(input, heard, detail) : { comparable: [], dead: 0 };
-  const dead = heard === last ? deadThen : 0;
-  const belief = beliefOf(input, comparable);
-  const flat = new Set(comparable.filter(({ isDead }) => isDead).map(({ over }) => over));
-  // What went without the equalizer is as if its bands stood at 0 dB.
-  const overs = input.overs.map((over) => (flat.has(over) ? { ...over, card: { ...over.card, ...withoutBands(rig, over.card) } } : over));
-  const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
-  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
-  const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
-  const words = byWords(rig, base, last.reports ?? []);
-  const worded = isUnheard ? words : null;
-  const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
-  const side = oneSided(overs, rig.alc.zone);
-  const read = side === null ? overs : overs.filter(({ card }) => isSameButGain(rig, card, last.card));
-  const standing = readingsOf(read, rig, last.card, ways, 1);
-  const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
-  const held = heldAt(rig, overs, ways);
-  return {
-    rig,
-    compression,
-    base,
-    voice,
-    ways,
-    overs,
-    read,
-    noVoice,
-    tone,
-    worded,
-    words: isUnheard ? null : words,
-    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, ways).shiftDb),
-    chance,
-    held,
-    side,
-    wanted: standing.gain && shareOf(standing.gain.dial, standing.gain.to),
-    isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
-    dead,
-    goal: {
-      alc: alcState({ reading: last.alc, chance, likely: standing.newest?.expected[1] ?? null, held, side }, rig.alc.zone),
-      drive: driveOf(driven(input)),
-      compression: compression.state,
-      toneErrorDb: tone?.errorDb ?? null,
-      bestToneErrorDb: tone?.bestDb ?? null,
-    },
-    learned: {
-      alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
-      equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
-      filterEdgesHz: edgesOf(input),
-      deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
-    },
-  };
-}
-
-const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
-  rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));
-
-const waysOf = ({ likely }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
-  likely.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
-
-const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], ways: readonly HeardWay[], most: Fraction) =>
-  alcStanding(
-    rig,
-    now,
-    overs.flatMap(({ alc, card }) => (alc === null ? [] : [{ alc, card }])),
-    ways,
-    most,
-  );
 
 /** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
 function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, ways, overs, most }: Look): NextAnswer {
@@ -275,13 +155,33 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
-  const standing = readingsOf(look.read, rig, { ...last.card, values }, look.ways, highest).gain;
+  if (look.levelled && look.levelled.gainDb >= -MOST_LOST_DB && look.dead < SUSPECTED) {
+    values = { ...values, ...look.levelled.values };
+    purposes.tone =
+      goal.alc === 'high'
+        ? 'the mic gain has no room left: an equalizer of the same shape that lifts less'
+        : 'the mic gain has no room left: an equalizer of the same shape that cuts less';
+  }
+  const standingWith = (set: Readonly<Record<string, DialValue>>) =>
+    readingsOf(look.read, rig, { ...last.card, values: set }, look.ways, highest).gain;
+  let standing = standingWith(values);
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
+  // A gain of coarse steps may have no place inside the zone; sliders have finer ones between them.
+  if (standing && isAlone && !isSure && turns(input, 'tone') && look.held === null && look.chance !== null) {
+    const least = Math.max(standing.chance, look.chance) + FINER_BY;
+    const finer = levelsAlike(rig, { mode: input.mode, values }).map((set) => ({ set, standing: standingWith({ ...values, ...set }) }));
+    const best = finer.reduce((a, b) => ((b.standing?.chance ?? 0) > (a.standing?.chance ?? 0) ? b : a), { set: {}, standing });
+    if (best.standing && best.standing.chance >= least) {
+      values = { ...values, ...best.set };
+      standing = best.standing;
+      purposes.level = 'the mic gain’s steps are too coarse for the zone: all sliders alike, which is level and not tone';
+    }
+  }
   if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
     values = { ...values, [standing.dial.id]: standing.to };
-    purposes.level = gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
+    purposes.level ??= gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
   }
   const thoughts = Object.values(purposes);
   if (thoughts.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone')) thoughts.push(lookText(learned.deadDials));
@@ -357,9 +257,15 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
-  const isOdd = isTwiceOutside || (isOutside && chance !== null && chance < SURE[0][1]);
+  // A single look at the present card that shows an edge of the zone is no look into it.
+  const isAtEdge = looksAt(input) === 1 && (last.alc < low + AT_EDGE || last.alc > high - AT_EDGE);
+  const isOdd = isTwiceOutside || isAtEdge || (isOutside && chance !== null && chance < SURE[0][1]);
   if ((held === null && isOdd && spent <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
-    return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
+    return ask(
+      isAtEdge && !isTwiceOutside && !isOutside
+        ? 'The ALC stands at the edge of the zone: read it once more, with nothing turned.'
+        : 'What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.',
+    );
   const needed = neededChance(input);
   // While only compression is set, the level has its own step.
   const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');

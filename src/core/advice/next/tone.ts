@@ -49,6 +49,9 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
   [2, 0.005],
   [Number.POSITIVE_INFINITY, 0.02],
 ];
+/** Where the level itself is what is wanted of the equalizer; the tone may suffer by so much for it. */
+const WANTED_LEVEL_COST = 0.06;
+export const MOST_LOST_DB: Decibels = 0.3;
 /** So far above the best the tone may be, doubt and all, and still be called right: up to so many overs. */
 const ENOUGH_DB: readonly (readonly [overs: number, db: Decibels])[] = [
   [4, 0.6],
@@ -68,6 +71,7 @@ export const beliefOf = ({ rig, overs: all }: NextInput, overs: readonly Compara
  * @param overs  comparable ones, oldest first; the last is the one the tone is judged by
  * @param belief by them
  * @param card   the card to fit for, its compression already set
+ * @param levelDb what the level into the ALC should change by, where the mic gain has no room left; then `values` has it
  * @returns null where no fit can be made
  */
 export function toneStanding(
@@ -75,9 +79,11 @@ export function toneStanding(
   overs: readonly ComparableOver[],
   belief: EqualizerBelief,
   card: Card,
+  levelDb = 0,
 ): ToneStanding | null {
-  const costs = { ...COSTS, level: upTo(LEVEL_COSTS, all.length) };
-  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, target), costs } }));
+  const costs = { ...COSTS, level: levelDb === 0 ? upTo(LEVEL_COSTS, all.length) : WANTED_LEVEL_COST };
+  const worthDb = levelDb === 0 ? 0 : -MOST_LOST_DB;
+  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, target), costs, levelDb, worthDb } }));
   try {
     const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
     const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
@@ -106,14 +112,14 @@ export function toneStanding(
     const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
     // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
     const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(fit.best.values) <= errorOf(now) + MOST_WORSE_DB;
-    const best = isTried ? fit.best.values : safest;
+    const best = isTried || levelDb !== 0 ? fit.best.values : safest;
     const bestDb = errorOf(safest);
     const errorDb = errorOf(now, 1);
     return {
       belief,
       errorDb,
       bestDb: possibleDb,
-      gainDb: errorOf(now) - (isTried ? possibleDb : bestDb),
+      gainDb: errorOf(now) - (levelDb !== 0 ? errorOf(best) : isTried ? possibleDb : bestDb),
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       isSure: errorDb - possibleDb <= upTo(ENOUGH_DB, all.length),
@@ -170,7 +176,6 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
       weight: each.weight * (isCompressedAlike(rig, each, last) ? 1 : OTHER_COMPRESSION) * weightOf(responseDb(each), responseDb(last)),
     })),
     target,
-    worthDb: 0,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
   };
 }

@@ -85,9 +85,8 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
   const { mode } = card;
   const rateHz = modelRateHz(mode);
   const { values, passbandHz } = settings;
-  const offset = carrierOffsetHz(rig, mode, values);
   const power = Math.max(LEAST_POWER, shareInRole(rig, settings, mode, 'power') ?? 1);
-  const edge = (k: 0 | 1): Hertz => passbandHz[k] + radio.passband.errorHz[k] + offset;
+  const edge = (k: 0 | 1): Hertz => passbandHz[k] + radio.passband.errorHz[k];
   return {
     mode,
     rateHz,
@@ -126,14 +125,6 @@ function shareInRole(
   const dial = dialInRole(rig, role, mode);
   const state = dial && dials.find((each) => each.dial.id === dial.id);
   return !state || state.dead ? null : shareOf(state.dial, state.value);
-}
-
-/** How far the carrier stands off its factory place; it slides the voice along the filter. */
-function carrierOffsetHz(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): Hertz {
-  const dial = dialInRole(rig, 'carrier-offset', mode);
-  if (!dial) return 0;
-  const away = Number(values[dial.id]) - Number(dial.rest);
-  return Number.isFinite(away) ? away * (dial.unit.toLowerCase() === 'khz' ? 1000 : 1) : 0;
 }
 
 function isNarrow(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): boolean {

@@ -1,0 +1,141 @@
+/** Everything that is known of a radio and its card, worked out once for each question. */
+import { type Card, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
+import type { Fraction } from '../../units/index.ts';
+import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
+import { wantedLevelDb, withoutBands } from './bandsAlike.ts';
+import { byWords, type Worded } from './byWords.ts';
+import { compressionStanding } from './compression.ts';
+import { cleanShare, driveOf } from './drive.ts';
+import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
+import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
+import { alcState, heldAt, oneSided } from './level.ts';
+import { withZone } from './schools.ts';
+import { cardOf, type GoalState, type Learned, type NextInput, type Purposed, type SeenOver, type SeenVoice } from './seen.ts';
+import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
+
+/** Whether the question is one of this, too. */
+export const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
+
+/** Everything that is worked out once. */
+export interface Look {
+  readonly goal: GoalState;
+  readonly learned: Learned;
+  readonly rig: RigProfile;
+  readonly compression: ReturnType<typeof compressionStanding>;
+  /** The voice that the tone is judged by; null where none will do, with the reason. */
+  readonly voice: SeenVoice | null;
+  readonly noVoice: string;
+  /** The newest voice that tells of the level, with each way the equalizer may act; none where nobody was heard. */
+  readonly ways: readonly HeardWay[];
+  /** All overs; those whose equalizer was not in the path with its bands at 0 dB. */
+  readonly overs: readonly SeenOver[];
+  /** Those whose ALC readings count: where the newest ones contradict what the others say of this card, only its own. */
+  readonly read: readonly SeenOver[];
+  readonly tone: ToneStanding | null;
+  /** The same with the level that the mic gain has no room left for; null where it has room. */
+  readonly levelled: ToneStanding | null;
+  /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
+  readonly worded: Worded | null;
+  /** The same beside recordings, which come first. */
+  readonly words: Worded | null;
+  /** The card with its compression set. */
+  readonly base: Card;
+  /** Highest share of the gain dial that keeps the next channel clean. */
+  readonly most: Fraction;
+  /** Probability that the equalizer is not in the path. */
+  readonly dead: number;
+  /** Probability that the card as it stands is inside the zone; null without a reading. */
+  readonly chance: number | null;
+  /** Where a processor or a limiter holds the ALC; null where nothing does. */
+  readonly held: Fraction | null;
+  /** On which side of the zone the newest readings all were; null where they were not. */
+  readonly side: 'low' | 'high' | null;
+  /** Share of the gain dial that puts the ALC into the zone, whatever the next channel says; null where there is no such dial. */
+  readonly wanted: Fraction | null;
+  /** No other position of the gain is likelier to put the ALC into the zone. */
+  readonly isBestGain: boolean;
+}
+
+/** @param last the newest of the overs */
+export function lookAt(input: NextInput, last: SeenOver): Look {
+  // The school's zone, not the profile's.
+  const rig = withZone(input.rig, input.school.alcZone);
+  const card = cardOf(last);
+  const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb);
+  const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
+  const base: Card = { ...card, values: { ...card.values, ...compression.set } };
+  const isDirty = last.alc !== null && last.alc >= SATURATED;
+  const best = bestVoice(last);
+  const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(over).voice !== null);
+  const detail = heard && bestVoice(heard).voice;
+  const { comparable, dead: deadThen } = heard && detail ? comparableOvers(input, heard, detail) : { comparable: [], dead: 0 };
+  const dead = heard === last ? deadThen : 0;
+  const belief = beliefOf(input, comparable);
+  const flat = new Set(comparable.filter(({ isDead }) => isDead).map(({ over }) => over));
+  // What went without the equalizer is as if its bands stood at 0 dB.
+  const overs = input.overs.map((over) => (flat.has(over) ? { ...over, card: { ...over.card, ...withoutBands(rig, over.card) } } : over));
+  const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
+  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
+  const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
+  const words = byWords(rig, base, last.reports ?? []);
+  const worded = isUnheard ? words : null;
+  const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
+  const side = oneSided(overs, rig.alc.zone);
+  const read = side === null ? overs : overs.filter(({ card }) => isSameButGain(rig, card, last.card));
+  const standing = readingsOf(read, rig, last.card, ways, 1);
+  const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
+  const held = heldAt(rig, overs, ways);
+  const likely = standing.newest?.expected[1] ?? null;
+  const alc = alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
+  const wantedDb = tone && held === null ? wantedLevelDb(input, last, { state: alc, likely }) : 0;
+  return {
+    rig,
+    compression,
+    base,
+    voice,
+    ways,
+    overs,
+    read,
+    noVoice,
+    tone,
+    levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, wantedDb),
+    worded,
+    words: isUnheard ? null : words,
+    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, ways).shiftDb),
+    chance,
+    held,
+    side,
+    wanted: standing.gain && shareOf(standing.gain.dial, standing.gain.to),
+    isBestGain: standing.gain !== null && standing.gain.to === standing.gain.from,
+    dead,
+    goal: {
+      alc,
+      drive: driveOf(driven(input)),
+      compression: compression.state,
+      toneErrorDb: tone?.errorDb ?? null,
+      bestToneErrorDb: tone?.bestDb ?? null,
+    },
+    learned: {
+      alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
+      equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
+      filterEdgesHz: edgesOf(input),
+      deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
+    },
+  };
+}
+
+const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
+  rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));
+
+const waysOf = ({ likely }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
+  likely.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
+
+/** What readings of overs say of a card. */
+export const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], ways: readonly HeardWay[], most: Fraction) =>
+  alcStanding(
+    rig,
+    now,
+    overs.flatMap(({ alc, card }) => (alc === null ? [] : [{ alc, card }])),
+    ways,
+    most,
+  );
