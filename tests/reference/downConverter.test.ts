@@ -14,7 +14,7 @@ import { ssbModulate } from '../../src/core/modem/ssb.ts';
 import { python } from '../support/python.ts';
 import { interleaved, noise, sine } from '../support/signals.ts';
 
-const listed = (samples: ArrayLike<number>) => Array.from(samples);
+const listed = (samples: ArrayLike<number>) => Float64Array.from(samples);
 
 describe('SciPy agrees', () => {
   it('on Kaiser low-pass taps (scipy.signal.firwin)', () => {

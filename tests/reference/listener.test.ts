@@ -29,7 +29,7 @@ const DATA = '/usr/share/pocketsphinx/test/data/cards';
 const MODEL = '/usr/share/pocketsphinx/model/en-us';
 const RATE = 16000;
 /** The same words in as many noises. */
-const DRAWS = 8;
+const DRAWS = 6;
 /** Peak envelope power over noise in 3 kHz: hard to understand, but not hopeless. */
 const SNR_DB = 26;
 

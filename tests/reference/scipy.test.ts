@@ -20,7 +20,7 @@ import { python } from '../support/python.ts';
 import { feed, interleaved, noise, sine, voiceLike } from '../support/signals.ts';
 
 const RATE = 48000;
-const listed = (samples: Float64Array) => [...samples];
+const listed = (samples: Float64Array) => Float64Array.from(samples);
 const coefficients = ({ b0, b1, b2, a1, a2 }: Biquad) => [b0, b1, b2, 1, a1, a2];
 
 describe('SciPy agrees', () => {

@@ -14,6 +14,7 @@ import {
   valueOn,
 } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
 import { cardOf, type GoalState, type NextInput, type SeenOver } from './seen.ts';
 
 /** A mic gain this near an end of its dial has hardly any room left; bands that lift or cut by so much on average are moved alike. */
@@ -65,6 +66,8 @@ export function wantedLevelDb(
 const liveLevels = (rig: RigProfile, card: Card): Dial[] =>
   effective(rig, card).bands.flatMap(({ level }) => rig.dials.filter(({ id }) => id === level));
 
+/** A step of the gain that may jump over a zone. */
+const COARSE_DB: Decibels = 1;
 /** So many steps of the sliders alike, either way, are tried. */
 const MOST_STEPS = 3;
 
@@ -73,7 +76,10 @@ const MOST_STEPS = 3;
  * and none of them may come to an end of its dial.
  */
 export function levelsAlike(rig: RigProfile, card: Card): DialValues[] {
-  if (rig.equalizer.kind !== 'graphic') return [];
+  const gain = dialInRole(rig, 'mic-gain', card.mode);
+  const positions = gain ? positionsOf(gain.scale).length : 0;
+  const isCoarse = positions > 1 && gainSpanDb(positions) / (positions - 1) >= COARSE_DB;
+  if (rig.equalizer.kind !== 'graphic' || !isCoarse) return [];
   const levels = liveLevels(rig, card);
   const steps = Array.from({ length: 2 * MOST_STEPS + 1 }, (_, k) => k - MOST_STEPS).filter((by) => by !== 0);
   return levels.length === 0

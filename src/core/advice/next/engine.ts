@@ -169,7 +169,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
   // A gain of coarse steps may have no place inside the zone; sliders have finer ones between them.
-  if (standing && isAlone && !isSure && turns(input, 'tone') && look.held === null && look.chance !== null) {
+  if (standing && isAlone && !isSure && turns(input, 'tone') && look.held === null && look.chance !== null && look.dead < HARDLY) {
     const least = Math.max(standing.chance, look.chance) + FINER_BY;
     const finer = levelsAlike(rig, { mode: input.mode, values }).map((set) => ({ set, standing: standingWith({ ...values, ...set }) }));
     const best = finer.reduce((a, b) => ((b.standing?.chance ?? 0) > (a.standing?.chance ?? 0) ? b : a), { set: {}, standing });
