@@ -25,8 +25,8 @@ const SMOOTH_OCTAVES = 0.4;
 const OWN_DB: Decibels = 2;
 /** Scatter of a third octave from over to over, for USUAL_TALK_S of talk. */
 const SCATTER_DB: Decibels = 1.75;
-/** An estimate of the voice has this times its variance: some texts are far from the voice's usual. */
-const ODD_TEXTS = 1.7;
+/** Some texts are far from the voice's usual: a single over's variance counts so much more. Among several that shows by itself. */
+const ODD_TEXTS = 1.4;
 /**
  * Talk as it is over talk with every moment at one level, in VOICE_THIRD_OCTAVES: mean of nine recorded voices. The
  * second scatters a fifth less from text to text.
@@ -93,11 +93,12 @@ export function estimateTone(
   const scatter = scatterOf(overs, raw);
   const added = bandEffects(raw, overs[0].responseDb);
   const usual = raw.bands.map(({ centreHz }) => curveAt(LONG_TERM_SPEECH, centreHz));
-  const heard = raw.bands.map((band, b) => steadyLevel(band, voice, countOf(overs)) - added[b] - usual[b]);
+  const count = countOf(overs);
+  const heard = raw.bands.map((band, b) => steadyLevel(band, voice, count) - added[b] - usual[b]);
   const { levels, variances } = smoothed(
     raw.bands.map(({ centreHz }) => Math.log2(centreHz)),
     heard,
-    (ODD_TEXTS * scatter) / countOf(overs),
+    ((1 + ODD_TEXTS / count) * scatter) / count,
   );
   const doubts = variances.map((variance) => variance + scatter);
   const bands = raw.bands.map((band, b) => ({
