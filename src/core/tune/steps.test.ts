@@ -56,10 +56,14 @@ describe('every step on every radio and ear', () => {
 });
 
 describe('what is good enough', () => {
-  it('no processor is no reason to wait', () => {
+  it('no processor or equalizer is no reason to wait', () => {
     const fm = RIGS.find(({ modes }) => modes.length === 1 && modes[0] === 'fm');
     if (!fm) throw new Error('no FM radio');
-    expect(tuneStep(run('files'), 'compressor', evidence({ rig: fm, card: cardOf(fm, 'fm') })).enough.state).toBe('ok');
+    for (const key of ['compressor', 'equalizer'] as const)
+      expect(tuneStep(run('files'), key, evidence({ rig: fm, card: cardOf(fm, 'fm'), goal: null })).enough).toEqual({
+        state: 'ok',
+        text: 'Nothing to set here.',
+      });
   });
 
   it('safety: ticks, and an SWR that stops everything', () => {

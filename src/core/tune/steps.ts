@@ -14,7 +14,7 @@ import {
   type Purposed,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
-import { type Card, dialInRole, effective, type Mode, type RigProfile, readingText, valueOn } from '../rig/index.ts';
+import { type Card, dialInRole, effective, enableEqualizer, type Mode, type RigProfile, readingText, valueOn } from '../rig/index.ts';
 import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
@@ -148,6 +148,12 @@ const FINISH: readonly TuneTask[] = [
 ];
 const one = (id: string, text: string): readonly TuneTask[] => [{ id, text }];
 
+const nothingToSet = (id: string): Omit<Words, 'why'> => ({
+  tasks: one(id, 'Go on to the next step.'),
+  goal: 'None on this radio in this mode.',
+  enough: good('Nothing to set here.'),
+});
+
 const MICROPHONE_FAULTS: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'hum', 'room-noise', 'plosives', 'sibilance'];
 const SAID_WORDS = {
   talk: 'what you usually say',
@@ -199,13 +205,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
   }),
   compressor: (run, { goal, rig, card }) => {
     const why = 'It raises average power, the room and the breath alike. A weak signal gains by it, a strong one sounds better without.';
-    if (!dialInRole(rig, 'compression', card.mode))
-      return {
-        why,
-        tasks: one('compressor', 'Go on to the next step.'),
-        goal: 'None on this radio in this mode.',
-        enough: good('Nothing to set here.'),
-      };
+    if (!dialInRole(rig, 'compression', card.mode)) return { why, ...nothingToSet('compressor') };
     return {
       why,
       tasks: one('compressor', 'Set it, and read the ALC again: it moves the level.'),
@@ -213,17 +213,22 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
       enough: compressionEnough(goal),
     };
   },
-  equalizer: (run, evidence) => ({
-    why: 'Lows, mids and highs, a few decibels at a time. The fit says which of your dials do most for your voice.',
-    tasks: one(
-      'equalizer',
-      run.ears === 'none'
-        ? 'Set what others advise, relative to where the dials stand.'
-        : 'Set what the next move says, talk for 15 seconds about something else, and look at what came of it.',
-    ),
-    goal: 'Within a decibel of the best that these dials can do.',
-    enough: toneEnough(run, evidence),
-  }),
+  equalizer: (run, evidence) => {
+    const why = 'Lows, mids and highs, a few decibels at a time. The fit says which of your dials do most for your voice.';
+    const { rig, card } = evidence;
+    if (effective(rig, enableEqualizer(rig, card)).bands.length === 0) return { why, ...nothingToSet('equalizer') };
+    return {
+      why,
+      tasks: one(
+        'equalizer',
+        run.ears === 'none'
+          ? 'Set what others advise, relative to where the dials stand.'
+          : 'Set what the next move says, talk for 15 seconds about something else, and look at what came of it.',
+      ),
+      goal: 'Within a decibel of the best that these dials can do.',
+      enough: toneEnough(run, evidence),
+    };
+  },
   'alc-again': (run, evidence) => ({
     why: 'Compression, equalizer and passband have all moved the level: the first reading is worth nothing now.',
     tasks: one('again', `Read it once more, saying ${SAID_WORDS[saidBy(run)]} as before.`),
