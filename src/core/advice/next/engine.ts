@@ -257,8 +257,10 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
   const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
+  // While only compression is set, the level has its own step.
+  const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
   // A single look at the present card that shows an edge of the zone is no look into it.
-  const isAtEdge = looksAt(input) === 1 && (last.alc < low + AT_EDGE || last.alc > high - AT_EDGE);
+  const isAtEdge = isLevelAsked && looksAt(input) === 1 && (last.alc < low + AT_EDGE || last.alc > high - AT_EDGE);
   const isOdd = isTwiceOutside || isAtEdge || (isOutside && chance !== null && chance < SURE[0][1]);
   if ((held === null && isOdd && spent <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
     return ask(
@@ -267,8 +269,6 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
         : 'What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.',
     );
   const needed = neededChance(input);
-  // While only compression is set, the level has its own step.
-  const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
   const isEnough = isNearest && spent >= ENOUGH_OVERS;
   if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {

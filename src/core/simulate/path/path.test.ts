@@ -153,6 +153,14 @@ describe('the receiver', () => {
     expect(product(-6)).toBeGreaterThan(-40);
   });
 
+  it('switched on in the middle of a signal it has found its gain: no crash of the first samples', () => {
+    for (const amplitude of [1e-4, 0.01, 1]) {
+      const out = agcStage(SLOW_AGC, RATE).push(sine(RATE, 700, 1, amplitude).map((x, n) => x + amplitude * Math.cos(0.01 * n)));
+      const peakOf = (part: Float64Array) => part.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+      expect(peakOf(out.subarray(0, RATE / 20))).toBeLessThan(1.5 * peakOf(out.subarray(RATE / 2)));
+    }
+  });
+
   it('its AGC brings loud and faint to one level', () => {
     const level = (amplitude: number) => {
       const out = agcStage(SLOW_AGC, RATE).push(sine(RATE, 1000, 3, amplitude));
