@@ -51,6 +51,50 @@ test('a run by the meters alone: ticked, read, turned, and gone on with another 
   await expect(page.getByText(/is inside the zone\./)).toBeVisible();
 });
 
+test('a whole run on a practice radio, carrier offset and all, ends with a card to trust', async ({ page }) => {
+  test.setTimeout(400_000);
+  await page.goto('/cards?search=Beach net');
+  const bench = await page.getByRole('link', { name: 'Beach net at the Bench' }).first().getAttribute('href');
+  await page.goto(`/tune?card=${/card=(\d+)/.exec(bench ?? '')?.[1]}&ears=practice`);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  const title = page.getByRole('heading', { level: 1 });
+  await expect(title).toHaveText('Prepare');
+  const [done, put, count] = [
+    page.getByRole('button', { name: 'Done, next step' }),
+    page.getByRole('button', { name: /^Put (it|them|.* Hz) on the card/ }).first(),
+    page.getByText(/^\d+ overs?, \d+ changes? of the card/),
+  ];
+  const visited: string[] = [];
+  for (let overs = 0; overs <= 12; ) {
+    await page.waitForTimeout(500);
+    await expect(page.getByText(/Calculating|Measuring|Talking/)).toHaveCount(0, SLOW);
+    const step = await title.innerText();
+    if (visited.at(-1) !== step) visited.push(step);
+    if (step === 'Prepare' || step === 'Finish')
+      for (const box of await page.getByRole('checkbox').all())
+        if (!(await box.isChecked())) await saved(page, () => box.check({ force: true }));
+    if (step === 'Finish') break;
+    // Nobody is asked on a practice radio.
+    const onward = step === 'Reports' ? page.getByRole('button', { name: 'Skip' }) : done;
+    if (step === 'Prepare') await expect(done).toBeVisible(SLOW);
+    if (await onward.isVisible()) {
+      await saved(page, () => onward.click());
+      await expect(title).not.toHaveText(step, SLOW);
+      continue;
+    }
+    if (await put.isVisible()) await saved(page, () => put.click());
+    const before = await count.innerText();
+    await page.getByRole('button', { name: 'Key up and talk' }).click();
+    overs++;
+    await expect(count).not.toHaveText(before, { timeout: 90_000 });
+  }
+  expect(visited.at(-1)).toBe('Finish');
+  expect(visited.slice(0, 4)).toEqual(['Prepare', 'Microphone', 'Baseline', 'Passband']);
+  await expect(page.getByText('The card is yours to trust.')).toBeVisible(SLOW);
+  // It was the carrier offset that was too sharp, and it was found on the way.
+  await expect(page.getByRole('complementary').getByText('Carrier offset')).toBeVisible();
+});
+
 test('"Not this" is remembered with the card', async ({ page }) => {
   await openBench(page, 'Lighthouse DX');
   const move = page.getByRole('region', { name: 'Next move' });
