@@ -10,11 +10,20 @@ import type { State } from './state.ts';
 export const AIR_MODES = ['SSB', 'AM', 'FM'] as const;
 export type AirMode = (typeof AIR_MODES)[number];
 
+/** Kinds of recording that tell of a mode. */
+const KINDS = { ssb: 'SSB', 'two-tone': 'SSB', am: 'AM', fm: 'FM' } as const;
+export type AirKind = keyof typeof KINDS;
+
 /** What one recording of the transmitter showed. */
 export interface AirTest {
-  readonly mode: AirMode;
+  /** The caller's own number for it. */
+  readonly id: number;
+  readonly kind: AirKind;
   readonly findings: readonly Finding[];
 }
+
+/** The mode that a kind of evidence tells of; null for those that tell of none. */
+export const airModeOf = (kind: string): AirMode | null => (KINDS as Readonly<Record<string, AirMode>>)[kind] ?? null;
 
 export interface AirRow {
   readonly mode: AirMode;
@@ -23,6 +32,8 @@ export interface AirRow {
   readonly text: string;
   /** What the text rests on, worst first. */
   readonly findings: readonly Finding[];
+  /** The recordings that it rests on. */
+  readonly ids: readonly number[];
 }
 
 export interface AirAnswer {
@@ -54,39 +65,49 @@ const RECEIVER: Readonly<Partial<Record<FindingCode, string>>> = {
 
 const named = (findings: readonly Finding[]): string => [...new Set(findings.map(({ code }) => FINDING_LABELS[code]))].join(', ');
 
+const isSuspect = ({ findings }: AirTest): boolean => findings.some(({ code, severity }) => RECEIVER[code] && severity !== 'ok');
+
+/** @param tests of this mode, newest first */
 function rowOf(mode: AirMode, tests: readonly AirTest[]): AirRow {
-  const own = tests.filter((each) => each.mode === mode);
-  if (own.length === 0)
-    return { mode, state: 'unknown', text: 'Not measured: an I/Q recording of it, into a dummy load, is missing.', findings: [] };
-  const isSuspect = ({ findings }: AirTest) => findings.some(({ code, severity }) => RECEIVER[code] && severity !== 'ok');
-  const trusted = own.filter((each) => !isSuspect(each));
-  if (trusted.length === 0) {
-    const receiver = own.flatMap(({ findings }) => findings.filter(({ code }) => RECEIVER[code]));
+  if (tests.length === 0)
+    return { mode, state: 'unknown', text: 'Not measured: an I/Q recording of it, into a dummy load, is missing.', findings: [], ids: [] };
+  // What was mended since counts no more: of each kind the newest that can be trusted.
+  const newest = (Object.keys(KINDS) as AirKind[]).flatMap((kind) => tests.find((test) => test.kind === kind && !isSuspect(test)) ?? []);
+  if (newest.length === 0) {
+    const receiver = tests[0].findings.filter(({ code }) => RECEIVER[code]);
     return {
       mode,
       state: 'unknown',
       text: `Nothing can be said of the transmitter: ${named(receiver)} in the recording. ${RECEIVER[receiver[0].code]}`,
       findings: receiver,
+      ids: [tests[0].id],
     };
   }
-  const all = trusted.flatMap(({ findings }) => findings);
+  const all = newest.flatMap(({ findings }) => findings);
   const among = (codes: readonly FindingCode[]) =>
     worstFirst(all.filter(({ code, severity }) => codes.includes(code) && severity !== 'ok'));
   const [harmful, weak] = [among(HARMFUL), among(WEAK)];
   const faults = harmful.filter(({ severity }) => severity === 'fault');
-  if (faults.length > 0) return { mode, state: 'fault', text: `Not fit for the air: ${named(faults)}.`, findings: [...harmful, ...weak] };
-  if (harmful.length > 0) return { mode, state: 'watch', text: `Fit, with a look at: ${named(harmful)}.`, findings: [...harmful, ...weak] };
-  const limited = all.some(({ code }) => code === 'noise-limited');
-  const text = `Fit for the air${weak.length > 0 ? `; it harms nobody, but is hard to hear: ${named(weak)}` : ''}${limited ? ', as far as the noise in the recording lets see' : ''}.`;
-  return { mode, state: weak.length > 0 || limited ? 'watch' : 'ok', text, findings: weak };
+  const row = { mode, findings: [...harmful, ...weak], ids: newest.map(({ id }) => id) };
+  if (faults.length > 0) return { ...row, state: 'fault', text: `Not fit for the air: ${named(faults)}.` };
+  if (harmful.length > 0) return { ...row, state: 'watch', text: `Fit, with a look at: ${named(harmful)}.` };
+  const isLimited = all.some(({ code }) => code === 'noise-limited');
+  const aside = weak.length > 0 ? `; it harms nobody, but is hard to hear: ${named(weak)}` : '';
+  const limit = isLimited ? ', as far as the noise in the recording shows' : '';
+  return { ...row, state: weak.length > 0 || isLimited ? 'watch' : 'ok', text: `Fit for the air${aside}${limit}.` };
 }
 
 /**
  * @param modes those that the transmitter has
- * @param tests the newest recordings, in any order; several of one mode are judged together
+ * @param tests recordings, newest first
  */
 export function fitForAir(modes: readonly AirMode[], tests: readonly AirTest[]): AirAnswer {
-  const rows = AIR_MODES.filter((mode) => modes.includes(mode)).map((mode) => rowOf(mode, tests));
+  const rows = AIR_MODES.filter((mode) => modes.includes(mode)).map((mode) =>
+    rowOf(
+      mode,
+      tests.filter(({ kind }) => KINDS[kind] === mode),
+    ),
+  );
   const those = (state: AirRow['state']) => rows.filter((row) => row.state === state).map(({ mode }) => mode);
   const [faults, watched, good, open] = [those('fault'), those('watch'), those('ok'), those('unknown')];
   const parts = [

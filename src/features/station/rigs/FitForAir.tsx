@@ -2,8 +2,8 @@
 /** Is a radio fit for the air? The answer on one page: mode by mode, with what it rests on and what it cannot tell. */
 import Link from 'next/link';
 import styled from 'styled-components';
-import { AIR_MODES, type AirMode, type AirRow, type AirTest, fitForAir } from '@/core/findings/index.ts';
-import { headline, KIND_NAMES, type MeasurementKind, radioKindOf } from '@/core/measure/index.ts';
+import { AIR_MODES, type AirKind, type AirRow, type AirTest, airModeOf, fitForAir } from '@/core/findings/index.ts';
+import { headline, KIND_NAMES, radioKindOf } from '@/core/measure/index.ts';
 import type { OverView } from '@/server/overs/overView.ts';
 import type { RigView } from '@/server/station/station.ts';
 import { Findings } from '@/ui/measured/Findings.tsx';
@@ -21,8 +21,6 @@ const Mode = styled.section`
   p { margin: 0 0 6px; }
   @media (max-width: 560px) { grid-template-columns: minmax(0, 1fr); }`;
 
-const MODE_OF: Readonly<Partial<Record<MeasurementKind, AirMode>>> = { ssb: 'SSB', 'two-tone': 'SSB', am: 'AM', fm: 'FM' };
-
 interface FitForAirProps {
   readonly rig: RigView;
   readonly practiceRadio: number | null;
@@ -31,13 +29,14 @@ interface FitForAirProps {
 }
 
 export function FitForAir({ rig, practiceRadio, captures }: FitForAirProps) {
-  const tests = captures.flatMap((over): AirTest[] => {
-    const mode = over.evidence && MODE_OF[over.evidence.result.kind];
-    return mode && over.evidence ? [{ mode, findings: over.evidence.result.findings }] : [];
-  });
-  const kinds = new Set(rig.profile.modes.map((mode) => MODE_OF[radioKindOf(mode)]));
+  const tests = captures.flatMap(({ capture, evidence }): AirTest[] =>
+    capture && evidence && airModeOf(evidence.result.kind)
+      ? [{ id: capture.id, kind: evidence.result.kind as AirKind, findings: evidence.result.findings }]
+      : [],
+  );
+  const modes = new Set(rig.profile.modes.map((mode) => airModeOf(radioKindOf(mode))));
   const answer = fitForAir(
-    AIR_MODES.filter((mode) => kinds.has(mode)),
+    AIR_MODES.filter((mode) => modes.has(mode)),
     tests,
   );
   const name = practiceRadio === null ? rig.name : `${rig.name}, practice radio ${practiceRadio}`;
@@ -50,7 +49,7 @@ export function FitForAir({ rig, practiceRadio, captures }: FitForAirProps) {
           <span>{answer.text}</span>
         </Answer>
         {answer.rows.map((row) => (
-          <ModeAnswer key={row.mode} row={row} captures={captures.filter((over) => MODE_OF[over.capture?.kind ?? 'voice'] === row.mode)} />
+          <ModeAnswer key={row.mode} row={row} captures={captures.filter(({ capture }) => capture && row.ids.includes(capture.id))} />
         ))}
         <h2 style={{ marginTop: 22 }}>What these recordings cannot tell</h2>
         <ul>
