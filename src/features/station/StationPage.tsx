@@ -175,26 +175,29 @@ function Sheet({ editing: { kind, id, isCopy = false }, station, onClose }: { ed
   return <ReceiverSheet receiver={station.receivers.find((each) => each.id === id)} isCopy={isCopy} onClose={onClose} />;
 }
 
+/** Where a rig leads to; each link is high enough for a finger. */
+const Further = styled.div`display: flex; flex-wrap: wrap; gap: 0 14px; a { display: inline-block; padding: 3px 0; }`;
+
 /** Its equalizer, and what waits to be found out or recorded again. @param stale how many voice memories are */
 function RigText({ rig: { id, profile }, stale }: { rig: RigView; stale: number }) {
   return (
     <span>
       {equalizerText(profile)}
       {hasUnknownWidth(profile) && <div className="soft">width number unknown</div>}
-      <div className="whole">
+      <Further>
         <Link href={`/station/rigs/${id}/air`}>fit for the air?</Link>
-      </div>
-      {(profile.voiceMemories ?? 0) > 0 && (
-        <div className="whole">
-          <Link href={`/station/rigs/${id}/memories`}>voice memories</Link>
-          {stale > 0 && (
-            <span>
-              {' '}
-              <StateMark state="stale" /> {stale} stale
-            </span>
-          )}
-        </div>
-      )}
+        {(profile.voiceMemories ?? 0) > 0 && (
+          <span className="whole">
+            <Link href={`/station/rigs/${id}/memories`}>voice memories</Link>
+            {stale > 0 && (
+              <>
+                {' '}
+                <StateMark state="stale" /> {stale} stale
+              </>
+            )}
+          </span>
+        )}
+      </Further>
     </span>
   );
 }
