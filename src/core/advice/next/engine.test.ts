@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../../tests/support/signals.ts';
-import { VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
+import { seededRandom, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import { readReport } from '../../language/index.ts';
 import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import { type Card, type DialValues, dialInRole, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
@@ -14,7 +14,7 @@ import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
 import { parseHistory } from './historyFile.ts';
 import { heldAt, oneSided } from './level.ts';
 import type { CompressionWish } from './schools.ts';
-import type { NextInput, SeenOver } from './seen.ts';
+import type { NextInput, SeenOver, SeenVoice } from './seen.ts';
 
 const rigFile = (name: string) => JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'));
 const rig = parseRig(rigFile('fulmar-8'));
@@ -211,6 +211,31 @@ describe('what was heard of an equalizer’s change', () => {
     const overs = [before, before].map((each) => ({ over: each, voice: each.voices[0], isDead: false, weight: 1 }));
     expect(equalizerBelief(rig, overs).clickDb).toEqual(equalizerBelief(rig, []).clickDb);
     expect(deadUpTo(rig, overs).now).toBeLessThan(0.2);
+  });
+});
+
+describe('a voice that scatters little', () => {
+  const tern = parseRig(rigFile('tern-100'));
+  /** Overs in which ever more of the lows was cut, and so much of it came through. */
+  const overs = (share: number) =>
+    [0, -6, -10, -14, -17].map((level, k) => {
+      const values = { ...factoryCard(tern, 'usb').values, 'mic-eq': 'on', 'n-low-centre': 350, 'n-low-level': level, 'n-low-width': 3 };
+      const cut: Card = { mode: 'usb', values };
+      const random = seededRandom(k + 1);
+      const response = responseOf(tern, cut);
+      const thirds = Array.from({ length: VOICE_TWELFTH_OCTAVES.length }, () => 1.6 * (random() - 0.5));
+      const detail = {
+        speechPowers: VOICE_TWELFTH_OCTAVES.map((_, i) => dbToPower(-30 + share * response[i] + thirds[i - (i % 4)])),
+        pausePowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-90)),
+      };
+      return { over: over({ card: { ...cut, use: null } }), voice: { tap: 'second', detail } as unknown as SeenVoice, weight: 1 };
+    });
+
+  it('a wide cut that nobody hears is no little tilt: the equalizer is not in the path', () => {
+    expect(deadUpTo(tern, overs(0)).now).toBeGreaterThan(0.7);
+    expect(deadUpTo(tern, overs(1)).now).toBeLessThan(0.02);
+    // What a dial does less than it says is no dead equalizer.
+    expect(deadUpTo(tern, overs(0.7)).now).toBeLessThan(0.05);
   });
 });
 

@@ -53,6 +53,8 @@ const PROFILE_IS_RIGHT = 0.65;
 /** Scatter of a third octave from over to over; neighbours scatter together, so a band counts for less than one. */
 const SCATTER_DB: Decibels = 1.9;
 const INDEPENDENT = 0.5;
+/** The usual scatter counts as so many bands of one's own. */
+const SCATTER_DEGREES = 12;
 /** A sweep repeats better than talk. */
 const SWEEP_SCATTER_DB: Decibels = 0.7;
 /** A band whose talk is less than this above its pauses tells nothing. */
@@ -164,7 +166,10 @@ export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clic
   return { ...rig, equalizer: { ...equalizer, clickDb } };
 }
 
-/** Negative log likelihood of overs freed of their cards, up to a constant. */
+/**
+ * Negative log likelihood of overs freed of their cards, up to a constant. How much this voice scatters is found out with it
+ * (inverse gamma prior; A. Gelman et al. 2013, chapter 3): where overs agree well under one reading, what another leaves counts for more.
+ */
 function misfit(rows: readonly (readonly (Decibels | null)[])[], scatterDb = SCATTER_DB): number {
   if (rows.length < 2) return 0;
   const shared = VOICE_THIRD_OCTAVES.map((_, b) => b).filter((b) => rows.every((row) => row[b] !== null));
@@ -176,7 +181,8 @@ function misfit(rows: readonly (readonly (Decibels | null)[])[], scatterDb = SCA
   });
   const voice = shared.map((_, k) => mean(levels.map((row) => row[k])));
   const squares = sum(levels.map((row) => sum(row.map((db, k) => (db - voice[k]) ** 2))));
-  return (INDEPENDENT * squares) / (2 * scatterDb ** 2);
+  const degrees = INDEPENDENT * (rows.length - 1) * (shared.length - 1);
+  return 0.5 * (SCATTER_DEGREES + degrees) * Math.log1p((INDEPENDENT * squares) / (SCATTER_DEGREES * scatterDb ** 2));
 }
 
 /**
