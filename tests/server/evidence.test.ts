@@ -108,7 +108,7 @@ describe('a capture', () => {
           .reverse(),
       );
       expect(new Set(found.map((over) => over.id)).has(wide(name)[0])).toBe(wide(name).length > 0);
-      expect(await newestRadios(id, 2)).toEqual([]);
+      expect(await newestRadios(id, 7)).toEqual([]);
     }
   });
 
