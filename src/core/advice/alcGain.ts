@@ -43,7 +43,7 @@ const WILD = 0.0005;
 const NEGLIGIBLE = 1e-5;
 const HOPELESS = 1e-8;
 /** Decibels over the meter's whole scale: 7 to 14 on radios of many makes (common practice). */
-const METER_DB: Decibels = 10;
+export const METER_DB: Decibels = 10;
 /** How far the spans of meters lie apart, as a factor: standard deviation of its logarithm. */
 const METERS_APART = 0.22;
 /** Decibels over the whole gain dial, and how far they lie apart: 28 to 48 on a fine one; on one of ten steps or less 12 to 20, or as much. */

@@ -102,12 +102,15 @@ const LEAST_EDGES_HZ: readonly [Hertz, Hertz] = [20, 120];
 const shifted = ([low, high]: readonly [Hertz, Hertz], by: Hertz): readonly [Hertz, Hertz] =>
   by === 0 ? [low, high] : [Math.max(LEAST_EDGES_HZ[0], low + by), Math.max(LEAST_EDGES_HZ[1], high + by)];
 
+/** Hertz for a unit of a dial that is marked in Hz or kHz. */
+export const hertzOf = ({ unit }: Dial): Hertz => (unit.toLowerCase() === 'khz' ? 1000 : 1);
+
 /** How far the carrier stands off its factory place: it slides the filter along the voice, upwards where it is positive. */
 export function carrierShiftHz(rig: RigProfile, mode: Card['mode'], values: DialValues): Hertz {
   const dial = dialInRole(rig, 'carrier-offset', mode);
   if (!dial) return 0;
   const away = Number(values[dial.id]) - Number(dial.rest);
-  return Number.isFinite(away) ? away * (dial.unit.toLowerCase() === 'khz' ? 1000 : 1) : 0;
+  return Number.isFinite(away) ? away * hertzOf(dial) : 0;
 }
 
 /** Edges of the transmit passband that the dials choose, with the carrier at its factory place. */

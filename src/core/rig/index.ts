@@ -16,7 +16,7 @@ export {
 } from './card.ts';
 export { dialIdFor, parseDialRows } from './dialRows.ts';
 export { compareMenu, isOnScale, nearestOn, parseDialText, positionsOf, rangeText, restOf, shareOf, stepFrom } from './dialScale.ts';
-export { carrierShiftHz, type DialState, type EffectiveSettings, effective, nameOf, passbandOf } from './effective.ts';
+export { carrierShiftHz, type DialState, type EffectiveSettings, effective, hertzOf, nameOf, passbandOf } from './effective.ts';
 export {
   bandCentre,
   bandFilter,

@@ -6,7 +6,7 @@
 import { type CurvePoint, curveAt } from '../../curve/index.ts';
 import { mean, TWELFTH_CENTRES } from '../../dsp/index.ts';
 import type { Remark } from '../../language/index.ts';
-import { type Card, type Dial, dialInRole, effective, nearestOn, positionsOf, type RigProfile, valueOn } from '../../rig/index.ts';
+import { type Card, type Dial, dialInRole, effective, hertzOf, nearestOn, positionsOf, type RigProfile, valueOn } from '../../rig/index.ts';
 import { type Decibels, dbToPower, type Hertz, powerToDb } from '../../units/index.ts';
 import type { HeardSpeech } from '../toneError.ts';
 
@@ -69,9 +69,6 @@ export function carrierBracket(
   return { ...found, next: nextOffset(found, up) };
 }
 
-const KHZ = 1000;
-const unitHz = (dial: Dial): number => (dial.unit.toLowerCase() === 'khz' ? KHZ : 1);
-
 function linesOf(rig: RigProfile, dial: Dial, now: Card, heard: readonly OffsetHeard[], target: readonly CurvePoint[]): OffsetLine[] {
   const offsets = [...new Set(heard.map(({ card }) => Number(valueOn(card, dial))))];
   return offsets.map((offset) => {
@@ -126,7 +123,7 @@ function nearest(sorted: readonly OffsetLine[], side: 'sharp' | 'mellow'): Offse
 
 function nextOffset({ dial, lines, sharp, mellow }: Omit<CarrierBracket, 'next'>, up: 1 | -1): CarrierBracket['next'] {
   if (lines.length === 0) return { offset: Number(dial.rest), why: 'Begin where the factory put it.' };
-  const unit = unitHz(dial);
+  const unit = hertzOf(dial);
   const step = stepOf(dial) * unit;
   const place = (hz: Hertz): number => Number(nearestOn(dial, hz / unit));
   const tried = new Set(lines.map(({ offset }) => offset));

@@ -14,7 +14,7 @@ import {
   valueOn,
 } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
+import { gainSpanDb, METER_DB } from '../alcGain.ts';
 import { cardOf, type GoalState, type NextInput, type SeenOver } from './seen.ts';
 
 /** A mic gain this near an end of its dial has hardly any room left; bands that lift or cut by so much on average are moved alike. */
@@ -40,8 +40,7 @@ export function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: Dia
   return Object.fromEntries(levels.map((dial) => [dial.id, nearestOn(dial, Number(values[dial.id]) - by)]));
 }
 
-/** Over the whole scale of a meter (common practice: 7 to 14 dB), and the most that is asked of an equalizer at once. */
-const METER_DB: Decibels = 10;
+/** The most that is asked of an equalizer at once. */
 const MOST_LEVEL_DB: Decibels = 6;
 
 /**

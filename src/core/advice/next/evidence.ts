@@ -1,6 +1,6 @@
 /** What of the history counts: the over that tells of the drive, the voice that the tone is judged by, and those it is compared with. */
 import { type Finding, spoiltBy } from '../../findings/index.ts';
-import { effective, valueOn } from '../../rig/index.ts';
+import { effective, type RigProfile, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { type Driven, driveOf } from './drive.ts';
 import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
@@ -15,17 +15,18 @@ const SATURATED_WEIGHT = 0.4;
 
 /** The newest over with the card as it stands that tells of its drive. */
 export function driven({ overs, rig }: NextInput): Driven {
-  const last = cardOf(overs[overs.length - 1]);
-  const isSame = (over: SeenOver) => rig.dials.every((dial) => valueOn(cardOf(over), dial) === valueOn(last, dial));
-  return overs.findLast((over) => driveOf(over) !== 'unknown' && isSame(over)) ?? { radios: [] };
+  const last = overs[overs.length - 1];
+  return overs.findLast((over) => driveOf(over) !== 'unknown' && isSameCard(rig, over, last)) ?? { radios: [] };
 }
 
 /** How often the card as it stands was looked at last, one over after another. */
 export function looksAt({ overs, rig }: NextInput): number {
-  const last = cardOf(overs[overs.length - 1]);
-  const other = overs.findLastIndex((over) => rig.dials.some((dial) => valueOn(cardOf(over), dial) !== valueOn(last, dial)));
-  return overs.length - 1 - other;
+  const last = overs[overs.length - 1];
+  return overs.length - 1 - overs.findLastIndex((over) => !isSameCard(rig, over, last));
 }
+
+const isSameCard = (rig: RigProfile, a: SeenOver, b: SeenOver): boolean =>
+  rig.dials.every((dial) => valueOn(cardOf(a), dial) === valueOn(cardOf(b), dial));
 
 /** Edges of the filter by the newest sweep that was sent with the present passband. */
 export function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {

@@ -2,7 +2,7 @@
 import { mean, sum } from '../../dsp/index.ts';
 import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
+import { gainSpanDb, METER_DB } from '../alcGain.ts';
 import { type HeardWay, shiftSince } from '../alcStanding.ts';
 import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
@@ -15,8 +15,6 @@ const LEAST_GROWTH: Fraction = 0.035;
 const LEAST_READINGS = 4;
 /** What is held stays where it is: the newest reading is no further from the others. */
 const MOST_APART: Fraction = 0.15;
-/** Scale for a decibel, where a shift of the level is a guess (common practice: 7 to 14 dB over the scale). */
-const PER_DB: Fraction = 0.1;
 /** Between levels nearer than this nothing is told. */
 const LEAST_BETWEEN_DB: Decibels = 5;
 /** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
@@ -36,7 +34,7 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   const points = overs.filter(isAlike).flatMap((over) => {
     if (over.alc === null || over.alc <= INSIDE[0] || over.alc >= INSIDE[1]) return [];
     const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
-    const scatter = Math.hypot(SCATTER, PER_DB * shiftDoubtDb);
+    const scatter = Math.hypot(SCATTER, shiftDoubtDb / METER_DB);
     return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
   });
   const levels = points.map(({ db }) => db);
