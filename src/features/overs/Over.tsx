@@ -80,7 +80,6 @@ export function Over({ over, captures, reports }: OverProps) {
             </ButtonLink>
           )}
           {status === 'failed' && over.capture && <Again captureId={over.capture.id} />}
-          {over.capture && <FileLink href={`/api/captures/${over.capture.id}`}>Save the recording</FileLink>}
           {over.evidence && RADIO_KINDS.includes(over.evidence.result.kind) && (
             <ButtonLink
               href={`/station/rigs/${over.rig.id}/air${over.card.practiceRadio === null ? '' : `?practice=${over.card.practiceRadio}`}`}
@@ -88,6 +87,7 @@ export function Over({ over, captures, reports }: OverProps) {
               Is this radio fit for the air?
             </ButtonLink>
           )}
+          {over.capture && <FileLink href={`/api/captures/${over.capture.id}`}>Save the recording</FileLink>}
           {over.capture && RADIO_KINDS.includes(over.capture.kind) && <SaveSigmf captureId={over.capture.id} />}
           {over.evidence?.result.kind === 'response' && (
             <FileLink href={`/api/captures/${over.capture?.id}?as=curve`}>Save the curve</FileLink>
