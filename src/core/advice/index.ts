@@ -2,6 +2,9 @@
 
 export { adviceToSay, type ToSay } from './adviceToSay.ts';
 export {
+  AM_ZONE,
+  type AmGain,
+  amGain,
   type CarrierBracket,
   type CompressionChoice,
   carrierBracket,
@@ -14,6 +17,7 @@ export {
   type FmGain,
   fmGain,
   fmWidthOn,
+  type Modulation,
   type OffsetHeard,
 } from './advisors/index.ts';
 export {

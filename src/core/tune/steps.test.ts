@@ -11,7 +11,7 @@ import { type TuneEvidence, tuneStep } from './steps.ts';
 const RIGS = ['tern-100', 'fulmar-8', 'knot-5', 'dunlin-fm'].map((name) =>
   parseRig(JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'))),
 );
-const [tern, , knot, dunlin] = RIGS;
+const [tern, fulmar, knot, dunlin] = RIGS;
 const cardOf = (rig: RigProfile, mode: Mode = rig.modes[0]) => factoryCard(rig, mode);
 const run = (ears: TuneEars = 'files') => beginRun({ alc: '30-50', compression: 'token', order: 'alc-first', ears });
 const GOAL: GoalState = { alc: 'ok', drive: 'ok', compression: 'ok', toneErrorDb: 1.2, bestToneErrorDb: 0.9 };
@@ -34,6 +34,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
     tooMuchDrive: null,
     reports: 0,
     deviationHz: null,
+    modulation: null,
     ...rest,
   };
 }
@@ -121,6 +122,47 @@ describe('what is good enough', () => {
     expect(step.enough.state).toBe('watch');
     expect(JSON.stringify(step)).not.toMatch(/ALC/);
     expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 4500 })).enough.state).toBe('ok');
+  });
+
+  describe('AM: the depth is the level', () => {
+    const am = { rig: fulmar, card: cardOf(fulmar, 'am'), readings: [0.4, 0.4, 0.4] };
+    const step = (key: TuneStepKey, change: Parameters<typeof evidence>[0]) => tuneStep(run(), key, evidence({ ...am, ...change }));
+
+    it('a carrier that is cut off is a fault, whatever the ALC reads, and only the depth turns the gain', () => {
+      for (const key of ['gain', 'alc-again'] as const) {
+        const cut = step(key, { modulation: { up: 1.3, down: 1, isCutOff: true } });
+        expect(cut).toMatchObject({ scope: null, enough: { state: 'fault' } });
+        expect(cut.enough.text).toMatch(/cut off.*Mic gain \d+ % → \d+ %/);
+      }
+    });
+
+    it('too little is not good enough yet; enough is, with the ALC in its zone', () => {
+      expect(step('gain', { modulation: { up: 0.3, down: 0.3, isCutOff: false } })).toMatchObject({
+        scope: null,
+        enough: { state: 'watch' },
+      });
+      expect(step('gain', { modulation: { up: 0.85, down: 0.8, isCutOff: false } })).toMatchObject({ scope: [], enough: { state: 'ok' } });
+      const loud = { modulation: { up: 0.85, down: 0.8, isCutOff: false }, readings: [0.9] };
+      expect(step('gain', loud).enough.state).toBe('watch');
+    });
+
+    it('without I/Q the ALC counts, and says what is missing', () => {
+      expect(step('gain', {}).enough).toMatchObject({
+        state: 'ok',
+        text: expect.stringMatching(/inside the zone\. The depth was not measured/),
+      });
+    });
+
+    it('comes before "nothing is wrong"', () => {
+      const heard = { findings: [], isMonitor: false };
+      expect(step('verify', { heard, modulation: { up: 1.3, down: 1, isCutOff: true } }).enough.state).toBe('fault');
+      expect(step('verify', { heard, modulation: { up: 0.85, down: 0.8, isCutOff: false } }).enough.state).toBe('ok');
+    });
+  });
+
+  it('what is worth a look is told with the last look, and is no fault', () => {
+    const seen = enough('verify', { heard: { findings: [finding('boomy', 'watch')], isMonitor: false }, readings: [0.4, 0.4, 0.4] });
+    expect(seen).toEqual({ state: 'ok', text: 'Heard off the air, with no fault in it. Worth a look: boomy.' });
   });
 });
 

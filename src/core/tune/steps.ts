@@ -4,6 +4,8 @@
  */
 import {
   type AlcStanding,
+  AM_ZONE,
+  amGain,
   type CarrierBracket,
   COMPRESSION_SCHOOLS,
   fmGain,
@@ -11,11 +13,12 @@ import {
   type GoalState,
   isBaseline,
   MOST_SWR,
+  type Modulation,
   type Purposed,
 } from '../advice/index.ts';
-import { type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
+import { FINDING_LABELS, type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
 import { type Card, dialInRole, effective, enableEqualizer, type Mode, type RigProfile, readingText, valueOn } from '../rig/index.ts';
-import { type Decibels, decibels, fixed, frequency, type Hertz } from '../units/index.ts';
+import { type Decibels, decibels, fixed, frequency, type Hertz, percent } from '../units/index.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
 
 /** What is known of the card as it stands. */
@@ -36,6 +39,8 @@ export interface TuneEvidence {
   readonly reports: number;
   /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
   readonly deviationHz: Hertz | null;
+  /** How deep the newest AM over with the card as it stands was modulated; null where none tells. */
+  readonly modulation: Modulation | null;
 }
 
 /** Something to do, to be ticked off. */
@@ -105,14 +110,21 @@ const WITH_OVERS: readonly TuneStepKey[] = ['microphone', 'baseline', 'passband'
 
 /** A step of a run with what is known. */
 export function tuneStep(run: TuneRun, key: TuneStepKey, evidence: TuneEvidence): TuneStep {
-  const isFm = evidence.card.mode === 'fm';
+  const { mode } = evidence.card;
   return {
     key,
-    title: stepName(key, evidence.card.mode),
-    ...((isFm && FM_STEPS[key]?.(run, evidence)) || STEPS[key](run, evidence)),
-    scope: isFm ? (FM_SCOPES[key] ?? null) : (SCOPES[key] ?? null),
+    title: stepName(key, mode),
+    ...(OWN_STEPS[mode]?.[key] ?? STEPS[key])(run, evidence),
+    scope: scopeOf(key, evidence),
     takesOvers: WITH_OVERS.includes(key),
   };
+}
+
+function scopeOf(key: TuneStepKey, evidence: TuneEvidence): TuneStep['scope'] {
+  if (evidence.card.mode === 'fm') return FM_SCOPES[key] ?? null;
+  const scope = SCOPES[key] ?? null;
+  // In AM the depth comes before the ALC: where it is wrong it says which way the gain goes, and nothing else turns it.
+  return scope?.length === 0 && depthOf(evidence)?.isRight === false ? null : scope;
 }
 
 const ticked = (run: TuneRun, tasks: readonly TuneTask[], text: string): Enough => {
@@ -276,6 +288,48 @@ const FM_STEPS: Readonly<Partial<Record<TuneStepKey, (run: TuneRun, evidence: Tu
   }),
 };
 
+const AM_STEPS: typeof FM_STEPS = {
+  gain: (run, evidence) => ({
+    why: 'In AM the depth of the modulation is the level: too little is much carrier and little voice, too much cuts the carrier off and splatters.',
+    tasks: [
+      ...one('said', `Read the ALC on speech peaks while you say ${SAID_WORDS[saidBy(run)]}.`),
+      {
+        id: 'depth',
+        text: 'Record the I/Q of the same over on a second receiver, or watch the envelope on a scope: it must not reach zero.',
+      },
+    ],
+    goal: depthGoal(run, evidence.rig),
+    enough: depthEnough(run, evidence),
+  }),
+  'alc-again': (run, evidence) => ({
+    why: 'Equalizer and distance have moved the depth and the level into the ALC: the first reading is worth nothing now.',
+    tasks: one('again', `One more over with I/Q, saying ${SAID_WORDS[saidBy(run)]} as before.`),
+    goal: depthGoal(run, evidence.rig),
+    enough: depthEnough(run, evidence),
+  }),
+};
+const OWN_STEPS: Readonly<Partial<Record<Mode, typeof FM_STEPS>>> = { am: AM_STEPS, fm: FM_STEPS };
+
+const depthOf = ({ rig, card, modulation }: TuneEvidence) => modulation && amGain(rig, card, modulation);
+
+const depthGoal = (run: TuneRun, rig: RigProfile): string =>
+  `${zoneWords(run, rig)}, modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero.`;
+
+function wrongDepth(evidence: TuneEvidence): Enough | null {
+  const depth = depthOf(evidence);
+  if (!depth || depth.isRight) return null;
+  return evidence.modulation?.isCutOff ? wrong(depth.text) : notYet(depth.text);
+}
+
+/** The depth where it was measured, and the ALC. */
+function depthEnough(run: TuneRun, evidence: TuneEvidence): Enough {
+  const isWrong = wrongDepth(evidence);
+  if (isWrong) return isWrong;
+  const level = levelEnough(run, evidence);
+  const depth = depthOf(evidence);
+  return { state: level.state, text: `${level.text} ${depth ? depth.text : 'The depth was not measured: record the I/Q of an over.'}` };
+}
+
 function deviationGoal({ rig, card }: TuneEvidence): string {
   return fmWidthOn(rig, card) === 'wide' ? 'Wide: 4 to 5 kHz on speech peaks.' : 'Narrow: 2 to 2.5 kHz on speech peaks.';
 }
@@ -386,7 +440,14 @@ function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   const aside = found && TONE_CODES.includes(found.code) ? offsetAside(evidence) : null;
   if (found) return wrong(aside === null ? found.text : `${found.text} ${aside}`);
   if (tooMuchDrive) return wrong(tooMuchDrive);
+  const isWrong = wrongDepth(evidence);
+  if (isWrong) return isWrong;
   const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
   if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);
-  return good('Heard off the air, and nothing is wrong.');
+  const odd = heard.findings.filter(({ severity }) => severity === 'watch').map(({ code }) => FINDING_LABELS[code]);
+  return good(
+    odd.length === 0
+      ? 'Heard off the air, and nothing is wrong.'
+      : `Heard off the air, with no fault in it. Worth a look: ${odd.join(', ')}.`,
+  );
 }

@@ -54,7 +54,12 @@ export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProp
     case 'gain':
     case 'alc-again':
       if (card.mode === 'fm') return <Drive bench={bench} given={evidence} />;
-      return <AlcScale alc={{ ...card.rig.profile.alc, zone: zoneOf(run, bench) }} reading={newestAlc(bench)} />;
+      return (
+        <>
+          <AlcScale alc={{ ...card.rig.profile.alc, zone: zoneOf(run, bench) }} reading={newestAlc(bench)} />
+          {card.mode === 'am' && <Drive bench={bench} given={evidence} />}
+        </>
+      );
     case 'compressor':
       return <Compression bench={bench} />;
     case 'equalizer':

@@ -7,7 +7,7 @@ import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import type { NextInput } from '@/core/advice/index.ts';
-import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
+import { type Card, MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -61,6 +61,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const now = { mode: card.mode, values: newest.values };
   const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
   const bracket = useMemo(() => carrierBracketOf(bench, seen), [bench, seen]);
+  const isNow = ({ card: then }: { card: Card }) => JSON.stringify(then.values) === JSON.stringify(newest.values);
   const evidence: TuneEvidence = {
     rig,
     card: now,
@@ -70,7 +71,8 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
     tooMuchDrive: driveOfCard(bench),
-    deviationHz: seen.deviations.find(({ card: then }) => JSON.stringify(then.values) === JSON.stringify(newest.values))?.peakHz ?? null,
+    deviationHz: seen.deviations.find(isNow)?.peakHz ?? null,
+    modulation: seen.modulations.find(isNow)?.modulation ?? null,
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
   const { scope } = tuneStep(run, run.at, evidence);

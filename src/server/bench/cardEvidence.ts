@@ -1,5 +1,5 @@
-/** Everything that was seen and heard of a card, for the advisors: overs, words and deviations, each with the dials it was made with. */
-import type { SeenOver } from '@/core/advice/index.ts';
+/** Everything that was seen and heard of a card, for the advisors: overs, words, deviations and depths, each with the dials it was made with. */
+import type { Modulation, SeenOver } from '@/core/advice/index.ts';
 import type { Remark } from '@/core/language/index.ts';
 import type { Card } from '@/core/rig/index.ts';
 import type { CardView } from '../cards/cards.ts';
@@ -13,23 +13,46 @@ export interface CardEvidence {
   readonly reports: readonly { readonly card: Card; readonly remarks: readonly Remark[] }[];
   /** Usual peak deviations of FM overs, newest first. */
   readonly deviations: readonly { readonly card: Card; readonly peakHz: number; readonly overId: number }[];
+  /** How deep AM overs were modulated, newest first; those that noise hides are left out. */
+  readonly modulations: readonly { readonly card: Card; readonly modulation: Modulation; readonly overId: number }[];
 }
 
-const FM_OVERS = 12;
+const RADIO_OVERS = 12;
 
 export async function cardEvidence(card: Pick<CardView, 'id' | 'mode'>): Promise<CardEvidence> {
-  const [history, reports, deviations] = await Promise.all([
+  const [history, reports, deviations, modulations] = await Promise.all([
     historyOf(card),
     reportsOf(card),
     card.mode === 'fm' ? deviationsOf(card.id) : [],
+    card.mode === 'am' ? modulationsOf(card.id) : [],
   ]);
-  return { history, reports: reports.map(({ card: then, report }) => ({ card: then, remarks: report.remarks })), deviations };
+  return {
+    history,
+    reports: reports.map(({ card: then, report }) => ({ card: then, remarks: report.remarks })),
+    deviations,
+    modulations,
+  };
+}
+
+/** Newest first. */
+async function radioCaptures(cardId: number, kind: 'am' | 'fm') {
+  const ids = (await listOvers({ cardId, kind, limit: RADIO_OVERS })).map(({ id }) => id);
+  return (await capturesOfOvers(ids)).sort((a, b) => b.madeAt.localeCompare(a.madeAt));
+}
+
+async function modulationsOf(cardId: number): Promise<CardEvidence['modulations']> {
+  return (await radioCaptures(cardId, 'am')).flatMap(({ id, evidence, card, revision }) => {
+    const result = evidence?.result;
+    if (result?.kind !== 'am' || result.notes.modulationDepth !== undefined) return [];
+    const { positive: up, negative: down } = result.modulationDepthUsual;
+    if (up === null || down === null) return [];
+    const isCutOff = result.findings.some(({ code, severity }) => code === 'over-modulated' && severity !== 'ok');
+    return [{ card: { mode: card.mode, values: revision.values }, modulation: { up, down, isCutOff }, overId: id }];
+  });
 }
 
 async function deviationsOf(cardId: number): Promise<CardEvidence['deviations']> {
-  const ids = (await listOvers({ cardId, kind: 'fm', limit: FM_OVERS })).map(({ id }) => id);
-  const captures = (await capturesOfOvers(ids)).sort((a, b) => b.madeAt.localeCompare(a.madeAt));
-  return captures.flatMap(({ id, evidence, card, revision }) => {
+  return (await radioCaptures(cardId, 'fm')).flatMap(({ id, evidence, card, revision }) => {
     const peakHz = evidence?.result.kind === 'fm' ? evidence.result.peakDeviationUsualHz : null;
     return peakHz === null ? [] : [{ card: { mode: card.mode, values: revision.values }, peakHz, overId: id }];
   });

@@ -1,11 +1,11 @@
 'use client';
-/** Drive against splatter: overs at rising mic gain, the knee, and what to try next. FM: deviation against gain. */
+/** Drive against splatter: overs at rising mic gain, the knee, and what to try next. AM: depth, FM: deviation against gain. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { driveKnee, fmGain } from '@/core/advice/index.ts';
-import { type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
+import { amGain, driveKnee, fmGain } from '@/core/advice/index.ts';
+import { type Card, type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -21,7 +21,8 @@ const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bott
 /** @param given what the page has of the evidence already */
 export function Drive({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
   const evidence = useCardEvidence(bench, given);
-  if (!evidence || bench.card.mode === 'am') return null;
+  if (!evidence) return null;
+  if (bench.card.mode === 'am') return <Depth bench={bench} evidence={evidence} />;
   return bench.card.mode === 'fm' ? <Deviation bench={bench} evidence={evidence} /> : <Knee bench={bench} evidence={evidence} />;
 }
 
@@ -78,21 +79,52 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
   );
 }
 
-function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evidence: CardEvidence }) {
+function Depth({ bench, evidence: { modulations } }: { bench: BenchView; evidence: CardEvidence }) {
   const { card } = bench;
-  const rig = card.rig.profile;
+  const [newest] = modulations;
+  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation) : null;
+  return (
+    <Part aria-label="Modulation against mic gain">
+      <h2>Modulation against mic gain</h2>
+      {advice ? (
+        <Turn bench={bench} advice={advice} from={newest} reason="modulation against gain" />
+      ) : (
+        <p>Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.</p>
+      )}
+    </Part>
+  );
+}
+
+interface TurnProps {
+  readonly bench: BenchView;
+  readonly advice: { readonly text: string; readonly dial: Dial; readonly from: DialValue; readonly to: DialValue };
+  /** The over it comes from. */
+  readonly from: { readonly card: Card; readonly overId: number };
+  readonly reason: string;
+}
+
+/** What the newest over says of the gain, to be put on the card while the card is still as it was. */
+function Turn({ bench, advice, from, reason }: TurnProps) {
+  const isOld = JSON.stringify(from.card.values) !== JSON.stringify(bench.card.revisions[0].values);
+  return (
+    <>
+      <p className="next">{advice.text}</p>
+      {isOld && <p className="soft">By over {from.overId}; the card has changed since.</p>}
+      {advice.to !== advice.from && !isOld && <Put bench={bench} dial={advice.dial} to={advice.to} reason={reason} />}
+    </>
+  );
+}
+
+function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evidence: CardEvidence }) {
   const [newest] = deviations;
-  const now = { mode: card.mode, values: card.revisions[0].values };
-  const isOld = newest && JSON.stringify(newest.card.values) !== JSON.stringify(now.values);
-  const advice = newest ? fmGain(rig, newest.card, newest.peakHz) : null;
+  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz) : null;
   return (
     <Part aria-label="Deviation against mic gain">
       <h2>Deviation against mic gain</h2>
-      {!advice && <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>}
-      {advice && <p className="next">{advice.text}</p>}
-      {isOld && <p className="soft">By over {newest.overId}; the card has changed since.</p>}
-      {advice && advice.to !== advice.from && !isOld && (
-        <Put bench={bench} dial={advice.dial} to={advice.to} reason="deviation against gain" />
+      {advice ? (
+        <Turn bench={bench} advice={advice} from={newest} reason="deviation against gain" />
+      ) : (
+        <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>
       )}
       <FmWidths bench={bench} />
       <p className="soft" style={{ marginTop: 10 }}>

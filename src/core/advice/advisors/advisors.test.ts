@@ -11,10 +11,19 @@ import { compressionDials } from '../nearestDials.ts';
 import type { SeenOver } from '../next/seen.ts';
 import { defaultTarget } from '../targets.ts';
 import { targetCurve } from '../toneCurves.ts';
-import { carrierBracket, compressionChoices, compressionWords, driveKnee, fmGain, type OffsetHeard } from './index.ts';
+import {
+  amGain,
+  carrierBracket,
+  compressionChoices,
+  compressionWords,
+  driveKnee,
+  fmGain,
+  type Modulation,
+  type OffsetHeard,
+} from './index.ts';
 
 const rigOf = (name: string) => parseRig(JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8')));
-const [tern, knot, dunlin] = ['tern-100', 'knot-5', 'dunlin-fm'].map(rigOf);
+const [tern, fulmar, knot, dunlin] = ['tern-100', 'fulmar-8', 'knot-5', 'dunlin-fm'].map(rigOf);
 
 describe('carrier offset', () => {
   const dial = dialInRole(knot, 'carrier-offset', 'usb');
@@ -210,6 +219,44 @@ describe('compression', () => {
       /^Token wins 5\.3 dB of reach and 3\.7 dB of average power.*Handbook adds 1\.8 dB and costs 10 points more/,
     );
     expect(compressionWords(answers, 'contest')).toMatch(/^Weak mic/);
+  });
+});
+
+describe('AM', () => {
+  const card = factoryCard(fulmar, 'am');
+  const gain = dialInRole(fulmar, 'mic-gain', 'am');
+  const at = (modulation: Partial<Modulation>) => amGain(fulmar, card, { up: 0.8, down: 0.8, isCutOff: false, ...modulation });
+
+  it('70 to 95 % is right; a carrier that is cut off wants less, and a shallow one more', () => {
+    for (const depth of [0.72, 0.85, 0.94]) expect(at({ up: depth, down: depth })).toMatchObject({ isRight: true, to: at({})?.from });
+    const less = at({ up: 1.4, down: 1, isCutOff: true });
+    expect(less?.isRight).toBe(false);
+    expect(Number(less?.to)).toBeLessThan(Number(less?.from));
+    const more = at({ up: 0.3, down: 0.3 });
+    expect(Number(more?.to)).toBeGreaterThan(Number(more?.from));
+  });
+
+  it('a mic that was off asks for no more than 12 dB', () => {
+    expect(Number(at({ up: 0, down: 0 })?.to) - Number(at({})?.from)).toBeLessThanOrEqual(40);
+  });
+
+  it('at the end of the dial says what is left', () => {
+    const values = { ...card.values, [gain?.id ?? '']: 100 };
+    expect(amGain(fulmar, { ...card, values }, { up: 0.2, down: 0.2, isCutOff: false })?.text).toMatch(/at its end\. Speak at half/);
+  });
+
+  it.each([0.1, 0.4, 1.6])('from a depth of %f the gain comes to where it belongs, on a dial of another law', (start) => {
+    let now: Card = card;
+    let depth = start;
+    const first = Number(valueOn(card, fulmar.dials.find(({ id }) => id === gain?.id) ?? fulmar.dials[0]));
+    for (let k = 0; k < 8; k++) {
+      const advice = amGain(fulmar, now, { up: depth, down: Math.min(1, depth), isCutOff: depth > 1 });
+      if (!advice || advice.isRight || advice.to === advice.from) break;
+      now = { ...now, values: { ...now.values, [advice.dial.id]: advice.to } };
+      depth = start * 10 ** ((0.5 * (Number(advice.to) - first)) / 20);
+    }
+    expect(depth).toBeGreaterThan(0.65);
+    expect(depth).toBeLessThan(0.96);
   });
 });
 

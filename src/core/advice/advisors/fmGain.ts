@@ -1,8 +1,8 @@
 /** FM: mic gain against deviation, for the wide or the narrow channel. */
 import { type FmWidth, FULL_DEVIATION_HZ, heardReFullDb } from '../../measure/index.ts';
 import { type Card, type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
-import { type Decibels, dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
+import { dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
+import { stepDb, turnedBy } from './gainTurn.ts';
 
 /** What the deviation says of the gain. */
 export interface FmGain {
@@ -53,7 +53,7 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz): FmGain | nul
       isRight: false,
       text: `${seen} ${what}, and ${dial.label} at ${valueText(dial, next)} would likely be too much. ${distance}.`,
     };
-  const to = moved(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
+  const to = turnedBy(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
   if (to === from) return { ...stay, isRight: false, text: `${seen} ${what}, and ${dial.label} is at its end. ${distance}.` };
   return {
     dial,
@@ -63,15 +63,4 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz): FmGain | nul
     isRight: false,
     text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.`,
   };
-}
-
-function stepDb(dial: Dial): Decibels {
-  const { length } = positionsOf(dial.scale);
-  return gainSpanDb(length) / Math.max(1, length - 1);
-}
-
-function moved(dial: Dial, from: DialValue, db: Decibels): DialValue {
-  const positions = positionsOf(dial.scale);
-  const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / stepDb(dial)));
-  return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
 }

@@ -1,5 +1,6 @@
 /** Advisors of single stages. What the other folders may use. */
 
+export { AM_ZONE, type AmGain, amGain, type Modulation } from './amGain.ts';
 export { type CarrierBracket, carrierBracket, type OffsetHeard, type OffsetLine } from './carrierBracket.ts';
 export { type CompressionChoice, compressionChoices, compressionWords } from './compressionChoices.ts';
 export { type DialExperiment, dialExperiment } from './dialExperiment.ts';
