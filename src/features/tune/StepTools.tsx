@@ -53,11 +53,11 @@ export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProp
       );
     case 'gain':
     case 'alc-again':
-      if (card.mode === 'fm') return <Drive bench={bench} given={evidence} />;
+      if (card.mode === 'fm') return <Drive bench={bench} given={evidence} isTold />;
       return (
         <>
           <AlcScale alc={{ ...card.rig.profile.alc, zone: zoneOf(run, bench) }} reading={newestAlc(bench)} />
-          {card.mode === 'am' && <Drive bench={bench} given={evidence} />}
+          {card.mode === 'am' && <Drive bench={bench} given={evidence} isTold />}
         </>
       );
     case 'compressor':

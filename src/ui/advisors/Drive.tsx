@@ -18,12 +18,23 @@ import { FmWidths } from './FmWidths.tsx';
 
 const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } h3 { font-size: 15px; margin: 14px 0 4px; } h3 + p { margin: 0 0 8px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
 
-/** @param given what the page has of the evidence already */
-export function Drive({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
+interface DriveProps {
+  readonly bench: BenchView;
+  /** What the page has of the evidence already. */
+  readonly given?: CardEvidence;
+  /** The page says what depth and deviation say of the gain: here only the turn is offered. */
+  readonly isTold?: boolean;
+}
+
+export function Drive({ bench, given, isTold = false }: DriveProps) {
   const evidence = useCardEvidence(bench, given);
   if (!evidence) return null;
-  if (bench.card.mode === 'am') return <Depth bench={bench} evidence={evidence} />;
-  return bench.card.mode === 'fm' ? <Deviation bench={bench} evidence={evidence} /> : <Knee bench={bench} evidence={evidence} />;
+  if (bench.card.mode === 'am') return <Depth bench={bench} evidence={evidence} isTold={isTold} />;
+  return bench.card.mode === 'fm' ? (
+    <Deviation bench={bench} evidence={evidence} isTold={isTold} />
+  ) : (
+    <Knee bench={bench} evidence={evidence} />
+  );
 }
 
 function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: CardEvidence }) {
@@ -79,15 +90,18 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
   );
 }
 
-function Depth({ bench, evidence: { modulations } }: { bench: BenchView; evidence: CardEvidence }) {
+type FromRecordings = Omit<DriveProps, 'given'> & { readonly evidence: CardEvidence };
+
+function Depth({ bench, evidence: { modulations }, isTold }: FromRecordings) {
   const { card } = bench;
   const [newest] = modulations;
   const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation) : null;
+  if (isTold && (!advice || advice.isRight)) return null;
   return (
     <Part aria-label="Modulation against mic gain">
       <h2>Modulation against mic gain</h2>
       {advice ? (
-        <Turn bench={bench} advice={advice} from={newest} reason="modulation against gain" />
+        <Turn bench={bench} advice={advice} from={newest} reason="modulation against gain" isTold={isTold} />
       ) : (
         <p>Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.</p>
       )}
@@ -95,8 +109,7 @@ function Depth({ bench, evidence: { modulations } }: { bench: BenchView; evidenc
   );
 }
 
-interface TurnProps {
-  readonly bench: BenchView;
+interface TurnProps extends Omit<DriveProps, 'given'> {
   readonly advice: { readonly text: string; readonly dial: Dial; readonly from: DialValue; readonly to: DialValue };
   /** The over it comes from. */
   readonly from: { readonly card: Card; readonly overId: number };
@@ -104,25 +117,25 @@ interface TurnProps {
 }
 
 /** What the newest over says of the gain, to be put on the card while the card is still as it was. */
-function Turn({ bench, advice, from, reason }: TurnProps) {
+function Turn({ bench, advice, from, reason, isTold }: TurnProps) {
   const isOld = JSON.stringify(from.card.values) !== JSON.stringify(bench.card.revisions[0].values);
   return (
     <>
-      <p className="next">{advice.text}</p>
+      {(isOld || !isTold) && <p className="next">{advice.text}</p>}
       {isOld && <p className="soft">By over {from.overId}; the card has changed since.</p>}
       {advice.to !== advice.from && !isOld && <Put bench={bench} dial={advice.dial} to={advice.to} reason={reason} />}
     </>
   );
 }
 
-function Deviation({ bench, evidence: { deviations } }: { bench: BenchView; evidence: CardEvidence }) {
+function Deviation({ bench, evidence: { deviations }, isTold }: FromRecordings) {
   const [newest] = deviations;
   const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz) : null;
   return (
     <Part aria-label="Deviation against mic gain">
       <h2>Deviation against mic gain</h2>
       {advice ? (
-        <Turn bench={bench} advice={advice} from={newest} reason="deviation against gain" />
+        <Turn bench={bench} advice={advice} from={newest} reason="deviation against gain" isTold={isTold} />
       ) : (
         <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>
       )}

@@ -4,7 +4,7 @@ import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits, receiverFirst, worstFirst } from '../../findings/index.ts';
 import { type Fraction, type Hertz, hertz, type Power, roughPercent } from '../../units/index.ts';
 import type { AmMeasurement, Notes, RadioDetail } from '../measurement.ts';
-import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels } from './iq.ts';
+import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, isCarrierAtCentre, recordingFindings, scanLevels } from './iq.ts';
 import { eachKeyed, type SignalBand, type Transmission } from './keying.ts';
 import {
   audioAverager,
@@ -239,7 +239,8 @@ function findingsOf(
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
-  if (isWeak) return worstFirst(recordingFindings(levels, own));
+  const isCentred = isCarrierAtCentre(levels, numbers.carrierOffsetHz, numbers, statedHz !== undefined);
+  if (isWeak) return worstFirst(recordingFindings(levels, own, isCentred));
   const peaks = `${roughPercent(positive ?? 0)} up, ${roughPercent(negative ?? 0)} down on the highest peaks`;
   const isClear = noisePeak !== null && noisePeak <= LITTLE_NOISE;
   const isTold = noisePeak !== null && noisePeak <= MOST_NOISE;
@@ -248,7 +249,7 @@ function findingsOf(
     text: 'Over-modulated: the carrier is cut off on downward peaks, which splatters and distorts. Less mic gain in AM.',
   };
   return receiverFirst([
-    ...recordingFindings(levels, own),
+    ...recordingFindings(levels, own, isCentred),
     // An upper bound is enough to call a depth low.
     judge('underModulated', positive === null ? null : 100 * Math.max(positive, negative ?? 0), own, {
       code: 'under-modulated',

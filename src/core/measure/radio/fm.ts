@@ -244,6 +244,10 @@ class Extremes {
   }
 }
 
+/** A carrier that swings so far about the centre of the file and rests so near to it is no constant offset of the receiver. */
+const LEAST_SWING_HZ = 500;
+const NEAR_CENTRE_HZ = 25;
+
 interface Evidence {
   readonly levels: IqLevels;
   readonly isWeak: boolean;
@@ -260,8 +264,9 @@ function findingsOf(
   // A bounded peak accuses nobody: what noise can have added is taken off first, and nothing is said where that is most of it.
   const least = peak === null || noisePeakHz > peak / 2 ? null : peak - (numbers.notes.peakDeviationHz ? noisePeakHz : 0);
   const width = fmWidthOf(peak ?? 0);
+  const isCentred = peak !== null && peak >= LEAST_SWING_HZ && Math.abs(numbers.offsetHz ?? Infinity) < NEAR_CENTRE_HZ;
   return receiverFirst([
-    ...recordingFindings(levels, own),
+    ...recordingFindings(levels, own, isCentred),
     judge('narrowDeviation', peak, own, {
       code: 'narrow-deviation',
       text: 'Low deviation, even for a narrow channel: this is heard as weak audio. Raise the mic gain or speak closer.',

@@ -237,9 +237,39 @@ export function iqState({ moments: m }: IqLevels): IqState | null {
   };
 }
 
-/** Judgements on the recording itself, which come before any on the transmitter. */
-export function recordingFindings(levels: IqLevels, own?: OwnLimits): (Finding | null)[] {
-  const state = iqState(levels);
+/** A carrier that turns less than so often about the centre may stand at any one angle of I and Q. */
+const LEAST_TURNS = 3;
+/** What turns by more is no offset of the receiver. */
+const MOST_OFFSET_TURNS = 0.1;
+/** Of a carrier with two equal sidebands hardly anything stands across it: power across re along. */
+const MOST_ACROSS: Fraction = 0.25;
+
+/**
+ * Whether a carrier with two sidebands stands so near to the centre of the file that it looks like a constant offset, a dead
+ * channel or two that are the same: it is none of these.
+ * @param offsetHz where the strongest line was found; a stated carrier is believed
+ */
+export function isCarrierAtCentre(levels: IqLevels, offsetHz: Hertz | null, { durationS }: Pick<Measured, 'durationS'>, isStated: boolean) {
+  if (offsetHz === null) return false;
+  const turns = Math.abs(offsetHz) * durationS;
+  return turns < LEAST_TURNS && (isStated || turns > MOST_OFFSET_TURNS || movesAlongConstant(levels));
+}
+
+/** So does a carrier with its sidebands, and hardly anything beside a mere offset. */
+function movesAlongConstant({ moments: m }: IqLevels): boolean {
+  const [vi, vq, cov] = [m.ii - m.i ** 2 / m.count, m.qq - m.q ** 2 / m.count, m.iq - (m.i * m.q) / m.count];
+  const constant = m.i ** 2 + m.q ** 2;
+  if (constant === 0) return false;
+  const along = (vi * m.i ** 2 + vq * m.q ** 2 + 2 * cov * m.i * m.q) / constant;
+  return vi + vq - along <= MOST_ACROSS * along;
+}
+
+/**
+ * Judgements on the recording itself, which come before any on the transmitter.
+ * @param hasCarrierAtCentre a carrier is known to stand at the centre: nothing can be told there of offsets and channels
+ */
+export function recordingFindings(levels: IqLevels, own?: OwnLimits, hasCarrierAtCentre = false): (Finding | null)[] {
+  const state = hasCarrierAtCentre ? null : iqState(levels);
   const share = levels.clippedShare;
   return [
     judge('overload', 100 * share, own, {

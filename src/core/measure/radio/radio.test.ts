@@ -217,6 +217,53 @@ describe('AM', () => {
     expect(codes(m)).toContain('off-frequency');
   });
 
+  describe('a carrier at the very centre of the file', () => {
+    // Talk with two seconds of silence, and noise as a receiver has it.
+    const talk = join(voiceLike(RATE, 4, { pitchHz: 120, seed: 3 }), silence(RATE, 2));
+    const most = talk.reduce((peak, x) => Math.max(peak, Math.abs(x)), 0);
+    const hiss = { i: noise(RATE, 6, 0.002, 8), q: noise(RATE, 6, 0.002, 9) };
+    const turned = ({ i, q }: { i: Float64Array; q: Float64Array }, degrees: number) => {
+      const [c, s] = [Math.cos((degrees / 180) * Math.PI), Math.sin((degrees / 180) * Math.PI)];
+      return { i: i.map((x, n) => 0.3 * (c * x - s * q[n])), q: i.map((x, n) => 0.3 * (s * x + c * q[n])) };
+    };
+    const am = (degrees: number, hz = 0) =>
+      plus(
+        turned(
+          amModulate(
+            talk.map((x) => x / most),
+            RATE,
+            hz,
+            0.9,
+          ),
+          degrees,
+        ),
+        hiss,
+      );
+
+    it.each([0, 45, 80, 135].flatMap((degrees) => [0, 0.05].map((hz) => [degrees, hz] as const)))(
+      'at %i degrees, %f Hz aside, is no constant offset and no dead channel',
+      async (degrees, hz) => {
+        for (const options of [{}, { carrierHz: 0 }])
+          expect(codes((await measureAm(await iqSource(RATE, am(degrees, hz)), options)).measurement)).toEqual([]);
+      },
+    );
+
+    it('but an offset of the receiver is told beside a carrier elsewhere, and alone', async () => {
+      const { i, q } = am(0, 4000);
+      const offset = await measureAm(await iqSource(RATE, { i: i.map((x) => x + 0.5), q }), {});
+      expect(codes(offset.measurement)).toContain('iq-imbalance');
+      const alone = await measureAm(await iqSource(RATE, { i: hiss.i.map((x) => x + 0.5), q: hiss.q }), {});
+      expect(codes(alone.measurement)).toContain('iq-imbalance');
+    });
+
+    it('FM that rests there in its pauses is no constant offset either', async () => {
+      const quiet = join(voiceLike(RATE, 2, { pitchHz: 120, seed: 3 }), silence(RATE, 4));
+      const fm = new FrequencyModulator(RATE, 0, 4500 / most).push(quiet);
+      for (const options of [{}, { carrierHz: 0 }])
+        expect(codes((await measureFm(await iqSource(RATE, plus(turned(fm, 30), hiss)), options)).measurement)).toEqual([]);
+    });
+  });
+
   it('is null of silence', async () => {
     const { measurement: m } = await measureAm(await sourceOf(RATE, [silence(RATE, 1), silence(RATE, 1)]));
     expect([m.carrierOffsetHz, m.modulationDepth.positive, m.audioBandwidthHz]).toEqual([null, null, null]);
