@@ -11,7 +11,7 @@ import { addRevision } from '../../src/server/cards/revisions.ts';
 import { database } from '../../src/server/db/database.ts';
 import { loadDemo } from '../../src/server/demo/demo.ts';
 import { measuringPool } from '../../src/server/measuring/measuringPool.ts';
-import { listOvers } from '../../src/server/overs/overs.ts';
+import { listOvers, pageOfOvers } from '../../src/server/overs/overs.ts';
 import { oversLike } from '../../src/server/overs/oversLike.ts';
 import { loadOver } from '../../src/server/overs/overView.ts';
 import { voiceFor } from '../../src/server/overs/voice.ts';
@@ -178,4 +178,27 @@ it('what is set aside stays with the card', async () => {
   expect((await loadCard(cardId))?.setAside).toEqual([]);
   expect(() => readRequest('notThis', { cardId, setAside: ['<b>'] })).toThrow(Refused);
   measuringPool();
+});
+
+describe('AM on a practice radio', () => {
+  it('the depth of a recording is evidence, and the log names what it shows beside the voice', async () => {
+    const [am] = await listCards({ search: 'Sunday AM', limit: 1 });
+    const copyId = await practiceCard(am.id, 1, { 'mic-gain': 100 });
+    const overId = await practiceOver({ cardId: copyId, receiver: 0, isIq: true, load: 'dummy load' });
+    await measured(overId);
+    for (let k = 0; k < 100 && (await cardEvidence({ id: copyId, mode: 'am' })).modulations.length === 0; k++) {
+      await new Promise((done) => setTimeout(done, 200));
+    }
+    const { modulations, deviations } = await cardEvidence({ id: copyId, mode: 'am' });
+    expect(modulations).toMatchObject([{ overId, modulation: { isCutOff: true } }]);
+    expect(deviations).toEqual([]);
+    const { overs } = await pageOfOvers(undefined, 20, () => 0);
+    const codes = overs.find(({ id }) => id === overId)?.findings.map(({ code }) => code);
+    expect(codes?.[0]).toBe('over-modulated');
+    expect(codes).not.toContain('iq-imbalance');
+    // Another over keeps its own findings only.
+    for (const other of overs.filter(({ captures }) => captures === 1)) {
+      expect(other.findings.map(({ code }) => code)).not.toContain('over-modulated');
+    }
+  }, 120_000);
 });

@@ -208,6 +208,9 @@ def write(folder, name, kind, make):
         return rate, snr, {}
     z = make(x, rate)
     offset = float(rng.uniform(0.1, 0.2) * rate * rng.choice([-1, 1])) if rate > 30000 else float(rng.uniform(-500, 500))
+    if rng.random() < 0.25:
+        # The signal's own centre is the file's: a receiver tuned to it.
+        offset, z = 0.0, z * np.exp(2j * np.pi * rng.random())
     sideband = 'usb' if rng.random() < 0.5 else 'lsb'
     if kind == 'ssb' and sideband == 'lsb':
         z = np.conj(z)

@@ -150,7 +150,7 @@ async function tried({ voice, station, card, target }: SoundQuestion, trial: Tri
       errorDb = fits === 'nothing' ? fit.errorBeforeDb : fit.best.errorDb;
       if (fits === 'radio') {
         values = { ...values, ...fit.best.values };
-        settings = `${fit.best.moves.length} dials`;
+        settings = dialsText(fit.best.moves.length);
       }
     }
   } catch (error) {
@@ -251,3 +251,5 @@ export function soundWords(answers: readonly SoundAnswer[], unknownMic: string |
   );
   return sentences;
 }
+
+const dialsText = (count: number): string => (count === 0 ? 'as it stands' : count === 1 ? '1 dial' : `${count} dials`);

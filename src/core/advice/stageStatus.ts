@@ -1,5 +1,5 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
-import { FINDING_LABELS, type Finding, type State } from '../findings/index.ts';
+import { FINDING_LABELS, type Finding, type State, standsOut } from '../findings/index.ts';
 import type { JudgedCard } from '../intelligibility/index.ts';
 import {
   type Card,
@@ -80,7 +80,7 @@ function voiceStage({ voice }: RibbonInput): StageView {
   return {
     key: 'voice',
     value: voice.pitchHz === null ? 'pitch unclear' : `${voiceWord(voice.pitchHz)}, ${Math.round(voice.pitchHz)} Hz`,
-    note: worst ? voice.findings.map(({ code }) => FINDING_LABELS[code]).join(', ') : 'nothing stands out',
+    note: standsOut(voice.findings),
     state: worst?.severity ?? 'ok',
   };
 }

@@ -81,3 +81,11 @@ export interface Finding {
   /** The numbers behind it, with the threshold and where that comes from. */
   readonly evidence: string;
 }
+
+/** Findings by their names, each once. */
+export const named = (findings: readonly Pick<Finding, 'code'>[]): string =>
+  [...new Set(findings.map(({ code }) => FINDING_LABELS[code]))].join(', ');
+
+/** What is worth a look or a fault, by name. */
+export const standsOut = (findings: readonly Finding[]): string =>
+  named(findings.filter(({ severity }) => severity !== 'ok')) || 'nothing stands out';

@@ -2,7 +2,7 @@
  * Is a transmitter fit for the air? Every mode by the newest recordings of it, what harms others before what is only weak,
  * and the receiver excluded first. An answer for the bench: the licence and local rules decide.
  */
-import { FINDING_LABELS, type Finding, type FindingCode } from './finding.ts';
+import { type Finding, type FindingCode, named } from './finding.ts';
 import { worstFirst } from './judging.ts';
 import type { State } from './state.ts';
 
@@ -62,8 +62,6 @@ const RECEIVER: Readonly<Partial<Record<FindingCode, string>>> = {
   clipping: 'Record again at a lower level.',
   'wrong-sideband': 'Measure it again on the other sideband, or with I and Q swapped.',
 };
-
-const named = (findings: readonly Finding[]): string => [...new Set(findings.map(({ code }) => FINDING_LABELS[code]))].join(', ');
 
 const isSuspect = ({ findings }: AirTest): boolean => findings.some(({ code, severity }) => RECEIVER[code] && severity !== 'ok');
 

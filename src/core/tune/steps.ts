@@ -16,7 +16,7 @@ import {
   type Modulation,
   type Purposed,
 } from '../advice/index.ts';
-import { FINDING_LABELS, type Finding, type FindingCode, type State, spoiltBy } from '../findings/index.ts';
+import { type Finding, type FindingCode, named, type State, spoiltBy } from '../findings/index.ts';
 import { type Card, dialInRole, effective, enableEqualizer, type Mode, type RigProfile, readingText, valueOn } from '../rig/index.ts';
 import { type Decibels, decibels, fixed, frequency, type Hertz, percent } from '../units/index.ts';
 import { saidBy, type TuneRun, type TuneStepKey, wishOf } from './run.ts';
@@ -444,10 +444,6 @@ function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   if (isWrong) return isWrong;
   const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
   if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);
-  const odd = heard.findings.filter(({ severity }) => severity === 'watch').map(({ code }) => FINDING_LABELS[code]);
-  return good(
-    odd.length === 0
-      ? 'Heard off the air, and nothing is wrong.'
-      : `Heard off the air, with no fault in it. Worth a look: ${odd.join(', ')}.`,
-  );
+  const odd = named(heard.findings.filter(({ severity }) => severity === 'watch'));
+  return good(odd === '' ? 'Heard off the air, and nothing is wrong.' : `Heard off the air, with no fault in it. Worth a look: ${odd}.`);
 }

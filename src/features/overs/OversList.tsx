@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
-import { FINDING_LABELS } from '@/core/findings/index.ts';
+import { standsOut } from '@/core/findings/index.ts';
 import { KIND_NAMES } from '@/core/measure/index.ts';
 import type { OverSummary } from '@/server/overs/overs.ts';
 import { Play } from '@/ui/listen/Play.tsx';
@@ -210,7 +210,7 @@ function FoundText({ over: { status, findings } }: { over: OverSummary }) {
   return (
     <Found>
       <StateMark state={worst?.severity ?? 'ok'} />
-      {worst ? findings.map(({ code }) => FINDING_LABELS[code]).join(', ') : 'nothing stands out'}
+      {standsOut(findings)}
     </Found>
   );
 }

@@ -18,6 +18,7 @@ import {
   type OverView,
   parsed,
 } from './overView.ts';
+import { withRadioFindings } from './radioFindings.ts';
 
 /** The newest over that a card has from a time on, as each receiver heard it; empty where there is none. */
 export async function newestHeard(cardId: number, from: string, to: string | null): Promise<OverView[]> {
@@ -170,6 +171,11 @@ export interface OverPage {
  * @param pageAt where the page that is asked for begins in a log of that length: the last one stands for those beyond
  */
 export async function pageOfOvers(search: string | undefined, limit: number, pageAt: (total: number) => number): Promise<OverPage> {
+  const { overs: page, total } = await pageOf(search, limit, pageAt);
+  return { overs: await withRadioFindings(page), total };
+}
+
+async function pageOf(search: string | undefined, limit: number, pageAt: (total: number) => number): Promise<OverPage> {
   if (search === undefined) {
     const total = await countOvers();
     return { total, overs: await listOvers({ limit, offset: pageAt(total) }) };

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { oneOver } from '@/core/advice/index.ts';
-import { FINDING_LABELS } from '@/core/findings/index.ts';
+import { standsOut } from '@/core/findings/index.ts';
 import { KIND_NAMES, RECEIVER_KINDS, receiverKindText, type VoiceMeasurement } from '@/core/measure/index.ts';
 import { decibels } from '@/core/units/index.ts';
 import type { OverView } from '@/server/overs/overView.ts';
@@ -71,8 +71,7 @@ function HearingRow({ over, isShown, word }: HearingRowProps) {
       <td>
         {evidence ? (
           <>
-            <StateMark state={findings[0]?.severity ?? 'ok'} />{' '}
-            {findings.length > 0 ? findings.map(({ code }) => FINDING_LABELS[code]).join(', ') : 'nothing stands out'}
+            <StateMark state={findings[0]?.severity ?? 'ok'} /> {standsOut(findings)}
           </>
         ) : measurement?.status === 'failed' ? (
           'could not be measured'
