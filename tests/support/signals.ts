@@ -1,6 +1,6 @@
 /** Test signals, made from formulas. Full scale 1.0. */
 
-import { Room, type SamplesAt } from '../../src/core/dsp/filter/tuner.ts';
+import { Room, type SamplesAt } from '../../src/core/dsp/filter/samplesAt.ts';
 import { createKernel, type Kernel } from '../../src/core/dsp/kernel/kernel.ts';
 import { gaussian, seededRandom } from '../../src/core/dsp/statistics/random.ts';
 import { joined } from '../../src/core/dsp/stream/joined.ts';

@@ -18,12 +18,14 @@ export {
 export { Decimator, DownConverter } from './filter/downConverter.ts';
 export { FftFilter } from './filter/fftFilter.ts';
 export { bandPassTaps } from './filter/fir.ts';
+export { Halver } from './filter/halver.ts';
 export { curveTaps, lowPassTaps, oneSidedTaps } from './filter/kaiser.ts';
 export { PairFilter } from './filter/pairFilter.ts';
 export { atRate, resampled } from './filter/resample.ts';
 export { resampleStream } from './filter/resampleStream.ts';
+export { floatsAt, Intake, Room, type SamplesAt } from './filter/samplesAt.ts';
 export { ThreeSections } from './filter/threeSections.ts';
-export { floatsAt, Halver, Intake, Room, type SamplesAt, Tuner } from './filter/tuner.ts';
+export { Tuner } from './filter/tuner.ts';
 export { createKernel, Kernel, type KernelArray } from './kernel/kernel.ts';
 export { MomentSums, type Moments } from './kernel/moments.ts';
 export { PairBlock } from './kernel/pairBlock.ts';

@@ -5,7 +5,8 @@ import type { PairBlock } from '../kernel/pairBlock.ts';
 import type { Complex } from '../stream/complex.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { PairFilter } from './pairFilter.ts';
-import { floatsAt, Room, type SamplesAt, Tuner } from './tuner.ts';
+import { floatsAt, Room, type SamplesAt } from './samplesAt.ts';
+import { Tuner } from './tuner.ts';
 
 /** A filter with complex taps and fewer pairs out than in; pair n that comes out belongs to pair n * step that went in. */
 export class Decimator {
@@ -124,7 +125,7 @@ export class DownConverter {
 
   /** The same where it lies, for who needs no phase: it still turns by `offsetHz`. Good until the next call. */
   turning(block: PairBlock): SamplesAt {
-    const tuned = this.#tuner.push({ address: block.address(), count: block.count });
+    const tuned = this.#tuner.push(block.stored());
     this.#given += tuned.count;
     const filtered = this.#filter.push(tuned);
     this.#filtered += filtered.count;

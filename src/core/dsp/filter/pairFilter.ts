@@ -4,7 +4,7 @@ import { nextPowerOfTwo } from '../spectrum/spectrum.ts';
 import { convolutionSize, twiddles } from '../spectrum/spectrumEngine.ts';
 import { forwardTransform } from '../spectrum/transform.ts';
 import type { Complex } from '../stream/complex.ts';
-import { Room, type SamplesAt } from './tuner.ts';
+import { Room, type SamplesAt } from './samplesAt.ts';
 
 /** Shorter transforms cost more in their setting up than in their work. */
 const LEAST_SIZE = 2048;

@@ -1,7 +1,7 @@
 /** Three second-order sections in a row over a stream in the kernel's memory, in double precision. */
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import type { Biquad } from './biquad.ts';
-import { Room, type SamplesAt } from './tuner.ts';
+import { Room, type SamplesAt } from './samplesAt.ts';
 
 /** Keeps its state from block to block. */
 export class ThreeSections {

@@ -23,18 +23,18 @@ interface Exports {
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
-  turnAndHalve(
+  halveCodePairs(
     codes: number,
     n: number,
-    cosines: number,
-    sines: number,
-    period: number,
-    phase: number,
     even: number,
     odd: number,
     held: number,
     taps: number,
     reach: number,
+    cosines: number,
+    sines: number,
+    period: number,
+    phase: number,
     out: number,
   ): void;
   steps(x: number, count: number, step: number, envelope: number, out: number): void;

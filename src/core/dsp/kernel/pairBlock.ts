@@ -9,8 +9,10 @@ export class PairBlock {
   /** Room for codes from outside the kernel. */
   #codes: KernelArray;
   #pairs: KernelArray;
-  /** Where 16-bit codes wait to be made floats of, if anybody asks for these; 0 for nowhere. */
-  #waiting = 0;
+  /** Where it lies as 16-bit codes; 0 for nowhere. */
+  #codesAt = 0;
+  /** Codes are made floats of once somebody asks for these. */
+  #areFloats = true;
 
   constructor(readonly kernel: Kernel) {
     this.#codes = kernel.take(0, 2);
@@ -34,26 +36,31 @@ export class PairBlock {
   /** The same of values that are in the kernel's memory and stay there while the block is used; floats are moved. */
   take({ address, count, isCodes }: PieceAt): void {
     this.#makeRoom(count);
-    if (isCodes) this.#waiting = address;
-    else this.kernel.run.move(this.#pairs.address, address, 4 * count);
+    if (isCodes) {
+      this.#codesAt = address;
+      this.#areFloats = false;
+    } else this.kernel.run.move(this.#pairs.address, address, 4 * count);
   }
 
   #makeRoom(values: number): void {
     if (this.#pairs.length < values) this.#pairs = this.kernel.take(values);
     this.count = values / 2;
-    this.#waiting = 0;
+    this.#codesAt = 0;
+    this.#areFloats = true;
   }
 
   /** Pairs [from, to) as they came: 16-bit codes where they are. */
   stored(from = 0, to = this.count): PieceAt {
-    const isCodes = this.#waiting !== 0;
-    const address = isCodes ? this.#waiting + 4 * from : this.#pairs.address + 8 * from;
+    const isCodes = this.#codesAt !== 0;
+    const address = isCodes ? this.#codesAt + 4 * from : this.#pairs.address + 8 * from;
     return { address, count: to - from, isCodes };
   }
 
   /** I and Q change places. */
   swap(): void {
     const values = this.values();
+    // The codes are not turned round: they are forgotten.
+    this.#codesAt = 0;
     for (let n = 0; n < values.length; n += 2) {
       const i = values[n];
       values[n] = values[n + 1];
@@ -74,8 +81,8 @@ export class PairBlock {
   }
 
   #convert(): void {
-    if (this.#waiting === 0) return;
-    this.kernel.run.fromInt16(this.#waiting, this.#pairs.address, 2 * this.count);
-    this.#waiting = 0;
+    if (this.#areFloats) return;
+    this.kernel.run.fromInt16(this.#codesAt, this.#pairs.address, 2 * this.count);
+    this.#areFloats = true;
   }
 }

@@ -1,6 +1,6 @@
 /** Active speech level. Source: ITU-T P.56, method B (time constant 30 ms, hangover 200 ms, margin 15.9 dB). */
 import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, powerToDb } from '../../units/index.ts';
-import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { Room, type SamplesAt } from '../filter/samplesAt.ts';
 import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
 import { type PieceAt, Pieces } from '../kernel/pieces.ts';
 import { StepReader } from './steps.ts';

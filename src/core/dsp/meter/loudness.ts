@@ -4,7 +4,7 @@
  */
 import { dbToAmplitude, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import { type Biquad, cascadeDb, responseDb } from '../filter/biquad.ts';
-import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { Room, type SamplesAt } from '../filter/samplesAt.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { mean } from '../statistics/statistics.ts';
 

@@ -5,8 +5,9 @@
  */
 import type { Fraction, Hertz } from '../../units/index.ts';
 import { butterworthQs, lowPass } from '../filter/biquad.ts';
+import { Halver } from '../filter/halver.ts';
+import { Room, type SamplesAt } from '../filter/samplesAt.ts';
 import { ThreeSections } from '../filter/threeSections.ts';
-import { Halver, Room, type SamplesAt } from '../filter/tuner.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** Voices lie above this; common practice. */

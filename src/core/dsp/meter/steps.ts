@@ -3,7 +3,7 @@
  * highest and the lowest sample. What levels are told from need not be looked at sample by sample.
  */
 import type { Hertz } from '../../units/index.ts';
-import { Room, type SamplesAt } from '../filter/tuner.ts';
+import { Room, type SamplesAt } from '../filter/samplesAt.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** The envelope is |x| through two smoothings of this time constant (P.56). */

@@ -179,8 +179,7 @@ export class SsbPass {
   result(leastPower: (mean: Spectrum | null) => Power): SsbPassResult {
     // Silence behind the stream brings out what the filters still hold.
     const tail = Math.ceil((TAIL_S * this.#frames.frameSamples) / 0.05);
-    const silence = this.kernel.take(2 * tail);
-    this.#take(this.#tuner.push({ address: silence.address, count: tail }), null);
+    this.#take(this.#tuner.silence(tail), null);
     if (this.#frames.powers.length === 0) this.#endFrame();
     // A last, shorter frame counts only when it is the only one.
     this.#frames.keep(Math.max(1, Math.floor(this.#samples / this.#frames.frameSamples)));

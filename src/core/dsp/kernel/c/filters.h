@@ -112,21 +112,45 @@ EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int h
   halve_pairs(even, odd, held, n / 2, taps, reach, out);
 }
 
-/* `turn`, then `halve`, of pairs of 16-bit codes; n, period and phase multiples of four. */
-EXPORT("turnAndHalve") void turn_and_halve(const short *x, int n, const float *c, const float *s, int period, int phase, float *even,
-                                           float *odd, int held, const float *taps, int reach, float *out) {
-  float *e = even + 2 * held, *o = odd + 2 * held;
-  const vec scale = wasm_f32x4_splat(CODE);
-  for (int k = 0; k < n; k += 4) {
-    vec v = LOAD(x + 2 * k), i = MUL(scale, even_four(v)), q = MUL(scale, odd_four(v));
-    vec c0 = LOAD(c + 2 * phase), c1 = LOAD(c + 2 * phase + 4), s0 = LOAD(s + 2 * phase), s1 = LOAD(s + 2 * phase + 4);
-    vec cosines = wasm_i32x4_shuffle(c0, c1, 0, 2, 4, 6), sines = wasm_i32x4_shuffle(s0, s1, 1, 3, 5, 7);
-    vec a = SUB(MUL(i, cosines), MUL(q, sines)), b = ADD(MUL(q, cosines), MUL(i, sines));
-    STORE(e + k, wasm_i32x4_shuffle(a, b, 0, 4, 2, 6));
-    STORE(o + k, wasm_i32x4_shuffle(a, b, 1, 5, 3, 7));
-    phase = phase + 4 == period ? 0 : phase + 4;
+#define DOT wasm_i32x4_dot_i16x8
+#define SUM wasm_i32x4_add
+
+/*
+ * `halve` for pairs of 16-bit codes, in whole numbers, with taps of 16 bits that are turned to where the band stands. taps: the
+ * middle one, then for each side by side the one above and the one below; of each what gives the real part (factors of I and of
+ * Q), then what gives the imaginary one. What comes out is turned by c and s, which have its size in them and repeat every
+ * `period` pairs (eight more follow), from `phase` on. May write seven pairs more. n is even.
+ */
+EXPORT("halveCodePairs") void halve_code_pairs(const int *x, int n, int *even, int *odd, int held, const int *taps, int reach, const float *c,
+                                               const float *s, int period, int phase, float *out) {
+  int *e = even + held, *o = odd + held;
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec a = LOAD(x + k), b = LOAD(x + k + 4);
+    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
+    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
   }
-  halve_pairs(even, odd, held, n / 2, taps, reach, out);
+  for (; k < n; k += 2) {
+    e[k / 2] = x[k];
+    o[k / 2] = x[k + 1];
+  }
+  int count = held + n / 2 - 2 * reach + 1;
+  for (int m = 0; m < count; m += 8, out += 16) {
+    const int *up = odd + m + reach, *down = up - 1, *tap = taps + 2;
+    vec v = LOAD(even + m + reach), w = LOAD(even + m + reach + 4), re = SPLAT(taps), im = SPLAT(taps + 1);
+    vec a = DOT(v, re), b = DOT(w, re), p = DOT(v, im), q = DOT(w, im);
+    for (int j = 0; j < reach; j++, up++, down--, tap += 4) {
+      v = LOAD(up), w = LOAD(up + 4), re = SPLAT(tap), im = SPLAT(tap + 1);
+      a = SUM(a, DOT(v, re)), b = SUM(b, DOT(w, re)), p = SUM(p, DOT(v, im)), q = SUM(q, DOT(w, im));
+      v = LOAD(down), w = LOAD(down + 4), re = SPLAT(tap + 2), im = SPLAT(tap + 3);
+      a = SUM(a, DOT(v, re)), b = SUM(b, DOT(w, re)), p = SUM(p, DOT(v, im)), q = SUM(q, DOT(w, im));
+    }
+    vec i = wasm_f32x4_convert_i32x4(a), j = wasm_f32x4_convert_i32x4(p), cosines = LOAD(c + phase), sines = LOAD(s + phase);
+    store_interleaved(out, SUB(MUL(i, cosines), MUL(j, sines)), ADD(MUL(i, sines), MUL(j, cosines)));
+    i = wasm_f32x4_convert_i32x4(b), j = wasm_f32x4_convert_i32x4(q), cosines = LOAD(c + phase + 4), sines = LOAD(s + phase + 4);
+    store_interleaved(out + 8, SUB(MUL(i, cosines), MUL(j, sines)), ADD(MUL(i, sines), MUL(j, cosines)));
+    phase = phase + 8 < period ? phase + 8 : phase + 8 - period;
+  }
 }
 
 /* Moves bytes; the two stretches may overlap. */

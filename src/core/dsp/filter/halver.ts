@@ -1,0 +1,154 @@
+/** Half the rate, again and again: the costly part of every channel that is cut out of a recording. */
+import type { Hertz } from '../../units/index.ts';
+import type { Kernel, KernelArray } from '../kernel/kernel.ts';
+import { lowPassTaps } from './kaiser.ts';
+import { Evener, Room, type SamplesAt, type Width } from './samplesAt.ts';
+
+/** The kernel reads and writes a vector at a time, and up to two of them beyond the end. */
+const SLACK = 8;
+
+/** A half-band filter: the middle tap, and one side of those beside it that are not 0. -80 dB beyond half the rate less `keptHz`. */
+function halfBandTaps(rateHz: Hertz, keptHz: Hertz): Float64Array {
+  const taps = lowPassTaps(rateHz, rateHz / 4, rateHz / 2 - 2 * keptHz);
+  const middle = (taps.length - 1) / 2;
+  const reach = Math.floor((middle + 1) / 2);
+  return Float64Array.from({ length: reach + 1 }, (_, j) => taps[j === 0 ? middle : middle + 2 * j - 1]);
+}
+
+/** Half the rate through a half-band filter, in step: sample n belongs to sample 2 n of the input. I and Q, or real samples. */
+export class Halver {
+  readonly #taps: KernelArray;
+  readonly #reach: number;
+  readonly #even: Room;
+  readonly #odd: Room;
+  readonly #out: Room;
+  readonly #evener: Evener;
+  /** Pairs held in either row; at first silence ahead of the stream. */
+  #held: number;
+
+  /** @param keptHz -80 dB beyond half the rate less this, flat below it */
+  constructor(
+    readonly kernel: Kernel,
+    rateHz: Hertz,
+    keptHz: Hertz,
+    readonly width: Width = 2,
+  ) {
+    const taps = halfBandTaps(rateHz, keptHz);
+    this.#reach = taps.length - 1;
+    this.#taps = kernel.take(4 * taps.length);
+    const values = kernel.floats(this.#taps);
+    for (const [j, tap] of taps.entries()) values.fill(tap, 4 * j, 4 * (j + 1));
+    this.#even = new Room(kernel);
+    this.#odd = new Room(kernel);
+    this.#out = new Room(kernel);
+    this.#evener = new Evener(kernel, width);
+    this.#held = this.#reach;
+  }
+
+  /** Silence that brings out what is still held. */
+  get tail(): number {
+    return 2 * (this.#reach - 1);
+  }
+
+  /** @param samples pairs of floats; of real samples codes may come as well, always an even number of them */
+  push(samples: SamplesAt): SamplesAt {
+    const { kernel } = this;
+    const isCodes = samples.isCodes === true;
+    const { address, count } = isCodes ? samples : this.#evener.push(samples);
+    const { width } = this;
+    const rows = this.#held + count / 2;
+    // The kernel reads and writes a vector at a time.
+    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(width * rows + SLACK, width * this.#held));
+    const made = Math.max(0, rows - 2 * this.#reach + 1);
+    const out = this.#out.forValues(width * made + SLACK);
+    const { halve: ofPairs, halveReal, halveCodes } = kernel.run;
+    const halve = width === 2 ? ofPairs : isCodes ? halveCodes : halveReal;
+    halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
+    const bytes = 4 * width;
+    this.#held = rows - made;
+    kernel.run.move(even, even + bytes * made, bytes * this.#held);
+    kernel.run.move(odd, odd + bytes * made, bytes * this.#held);
+    return { address: out, count: made };
+  }
+}
+
+/** Most that a sum of products may come to in 32 bits, and the largest of 16. */
+const MOST_SUM = 2 ** 31 - 2 ** 16;
+const MOST_TAP = 2 ** 15 - 1;
+const FULL_SCALE = 2 ** 15;
+
+/**
+ * The same for pairs of 16-bit codes, and a band moved to 0 Hz with it: the taps are turned to where the band stands and work on
+ * the codes as they are, in whole numbers; what comes out, half as much, is turned back. The taps are whole numbers as well,
+ * which leaves the stop band at -74 dB or less.
+ */
+export class CodeHalver {
+  readonly #taps: KernelArray;
+  readonly #reach: number;
+  readonly #cosines: KernelArray;
+  readonly #sines: KernelArray;
+  readonly #even: Room;
+  readonly #odd: Room;
+  readonly #out: Room;
+  readonly #evener: Evener;
+  #held: number;
+  #phase = 0;
+
+  /** @param turns by which the band stands off 0 Hz, per pair: place / places, `places` a power of two */
+  constructor(
+    readonly kernel: Kernel,
+    rateHz: Hertz,
+    keptHz: Hertz,
+    { place, places }: { readonly place: number; readonly places: number },
+  ) {
+    const taps = halfBandTaps(rateHz, keptHz);
+    this.#reach = taps.length - 1;
+    const sum = taps.reduce((all, tap, j) => all + (j === 0 ? 1 : 2) * Math.abs(tap), 0);
+    const scale = Math.min(MOST_TAP / Math.max(...taps.map(Math.abs)), MOST_SUM / (Math.SQRT2 * FULL_SCALE * sum));
+    // For each tap what gives the real part, then what gives the imaginary one: factors of I and of Q.
+    const turned = (tap: number, pairs: number): number[] => {
+      const angle = turnOf(place * pairs, places);
+      const [re, im] = [Math.round(scale * tap * Math.cos(angle)), Math.round(scale * tap * Math.sin(angle))];
+      return [re, -im, im, re];
+    };
+    const values = [...turned(taps[0], 0)];
+    for (let j = 0; j < this.#reach; j++) values.push(...turned(taps[j + 1], 2 * j + 1), ...turned(taps[j + 1], -2 * j - 1));
+    this.#taps = kernel.take(values.length, 2);
+    kernel.codes(this.#taps).set(values);
+    const period = places / 2;
+    this.#cosines = kernel.take(period + SLACK);
+    this.#sines = kernel.take(period + SLACK);
+    for (let n = 0; n < period + SLACK; n++) {
+      const angle = turnOf(2 * place * n, places);
+      kernel.floats(this.#cosines)[n] = Math.cos(angle) / scale / FULL_SCALE;
+      kernel.floats(this.#sines)[n] = Math.sin(angle) / scale / FULL_SCALE;
+    }
+    this.#even = new Room(kernel);
+    this.#odd = new Room(kernel);
+    this.#out = new Room(kernel);
+    this.#evener = new Evener(kernel, 1);
+    this.#held = this.#reach;
+  }
+
+  /** @param pairs of codes: one pair has the bytes of one float */
+  push(pairs: SamplesAt): SamplesAt {
+    const { kernel } = this;
+    const { address, count } = this.#evener.push(pairs);
+    const rows = this.#held + count / 2;
+    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(rows + SLACK, this.#held));
+    const made = Math.max(0, rows - 2 * this.#reach + 1);
+    const out = this.#out.forPairs(made + SLACK);
+    const { halveCodePairs, move } = kernel.run;
+    const period = this.#cosines.length - SLACK;
+    const tables = [this.#taps.address, this.#reach, this.#cosines.address, this.#sines.address, period, this.#phase] as const;
+    halveCodePairs(address, count, even, odd, this.#held, ...tables, out);
+    this.#phase = (this.#phase + made) % period;
+    this.#held = rows - made;
+    move(even, even + 4 * made, 4 * this.#held);
+    move(odd, odd + 4 * made, 4 * this.#held);
+    return { address: out, count: made };
+  }
+}
+
+/** Angle that takes `steps` of so many to a turn back; through whole turns first, exact however many there are. */
+export const turnOf = (steps: number, places: number): number => (-2 * Math.PI * (((steps % places) + places) % places)) / places;
