@@ -69,7 +69,7 @@ export interface DownConverterShape {
   readonly transitionHz: Hertz;
   /** The output's rate is the lowest that is at least this. */
   readonly leastRateHz: Hertz;
-  /** Filters by blocks, in the frequency domain: quicker for wide channels, and `turningEnd` then brings out what is still held. */
+  /** Filters by blocks, in the frequency domain: quicker for wide channels, and `end` then brings out what is still held. */
   readonly isByBlocks?: boolean;
 }
 
@@ -121,6 +121,11 @@ export class DownConverter {
   /** Takes a block and gives the channel's pairs, as doubles: I and Q. */
   push(block: PairBlock): { i: Float64Array; q: Float64Array } {
     return this.#atZero(this.turning(block));
+  }
+
+  /** What a filter by blocks still holds, once no more comes. */
+  end(): { i: Float64Array; q: Float64Array } {
+    return this.#atZero(this.turningEnd());
   }
 
   /** The same where it lies, for who needs no phase: it still turns by `offsetHz`. Good until the next call. */

@@ -126,6 +126,7 @@ async function demodulate(
     halfWidthHz: ENVELOPE_HZ,
     transitionHz: TRANSITION_HZ,
     leastRateHz: LEAST_RATE_HZ,
+    isByBlocks: true,
   };
   const rate = new DownConverter(kernel, shape).sampleRateHz;
   const step = source.sampleRateHz / rate;
@@ -135,16 +136,17 @@ async function demodulate(
   ) => {
     const channel = new DownConverter(kernel, shape);
     let at = 0;
-    await eachPairBlock(source, block, options, share, () => {
-      const { i, q } = channel.push(block);
+    const hear = ({ i, q }: Complex) => {
       const first = at;
       at += i.length;
       use(
-        i.map((x, n) => Math.hypot(x, q[n])),
+        i.map((x, n) => Math.sqrt(x * x + q[n] * q[n])),
         { i, q },
         (each) => eachKeyed(transmissions, step, first, i.length, each),
       );
-    });
+    };
+    await eachPairBlock(source, block, options, share, () => hear(channel.push(block)));
+    hear(channel.end());
   };
   let sum = 0;
   let count = 0;

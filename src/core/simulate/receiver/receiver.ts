@@ -124,7 +124,7 @@ function channelFilter({ passbandHz, deviationHz }: ReceiverShape, mode: Mode, r
 
 function detector({ deviationHz }: ReceiverShape, mode: Mode, rateHz: Hertz): (block: Complex) => Float64Array {
   if (mode === 'usb' || mode === 'lsb') return ({ i }) => i.slice();
-  if (mode === 'am') return ({ i, q }) => i.map((x, n) => 2 * Math.hypot(x, q[n]));
+  if (mode === 'am') return ({ i, q }) => i.map((x, n) => 2 * Math.sqrt(x * x + q[n] * q[n]));
   const discriminator = new Discriminator(rateHz);
   return (block) => discriminator.push(block).map((hz) => hz / deviationHz);
 }
