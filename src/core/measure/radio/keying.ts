@@ -2,7 +2,7 @@
  * When a transmitter was keyed, told from the power inside the signal's own channel: a wide recording with pauses then
  * measures like the keyed transmission alone (contract: on the air).
  */
-import { ACTIVE_RANGE_DB, DownConverter, floatsAt, type Kernel, median, type PairBlock, percentile } from '../../dsp/index.ts';
+import { ACTIVE_RANGE_DB, DownConverter, type Kernel, median, type PairBlock, percentile, type SamplesAt } from '../../dsp/index.ts';
 import { dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 /** Frames are told in parts: 10 ms each, five to a 50 ms frame, two to a 20 ms one. */
@@ -37,27 +37,30 @@ export class BandPower {
       halfWidthHz,
       transitionHz: halfWidthHz / 3,
       leastRateHz: 2.5 * halfWidthHz,
+      isByBlocks: true,
     });
     this.#step = sampleRateHz / this.#channel.sampleRateHz;
     this.#partSamples = partSamplesOf(sampleRateHz);
   }
 
   push(block: PairBlock): void {
-    const { address, count } = this.#channel.turning(block);
-    const pairs = floatsAt(this.kernel, address, count);
+    this.#count(this.#channel.turning(block));
+  }
+
+  #count({ address, count }: SamplesAt): void {
     for (let n = 0; n < count; ) {
       const part = Math.floor(((this.#at + n) * this.#step) / this.#partSamples);
       const end = Math.min(count, Math.max(n + 1, Math.ceil(((part + 1) * this.#partSamples) / this.#step) - this.#at));
-      let sum = this.#sums[part] ?? 0;
-      for (let k = 2 * n; k < 2 * end; k++) sum += pairs[k] * pairs[k];
-      this.#sums[part] = sum;
+      this.#sums[part] = (this.#sums[part] ?? 0) + this.kernel.run.powerOf(address + 8 * n, end - n);
       this.#counts[part] = (this.#counts[part] ?? 0) + end - n;
       n = end;
     }
     this.#at += count;
   }
 
+  /** Once no more comes. */
   parts(): Power[] {
+    this.#count(this.#channel.turningEnd());
     return this.#sums.map((sum, part) => sum / this.#counts[part]);
   }
 }
