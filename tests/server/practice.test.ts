@@ -18,10 +18,16 @@ import { readRequest } from '../../src/server/requests/requests.ts';
 let cardId = 0;
 beforeAll(async () => {
   await loadDemo('demo', new Date('2026-06-08T12:00:00Z'));
-  cardId = (await listCards({ search: 'Lighthouse DX', limit: 1 }))[0].id;
+  cardId = (await realCard('Lighthouse DX')).id;
 }, 300_000);
 afterAll(() => database().sequelize.close());
 
+/** Copies for practice radios, which other tests make, are named after it. */
+const realCard = async (name: string) => {
+  const card = (await listCards({ search: name, limit: 20 })).find((each) => each.name === name);
+  if (!card) throw new Error(`no card ${name}`);
+  return card;
+};
 const ask = async (changes: object = {}) => {
   const card = await loadCard(cardId);
   const base = { cardId, values: card?.revisions[0].values ?? {}, radio: 1, receiver: 0, isIq: true, load: 'dummy load' };
@@ -63,7 +69,7 @@ describe('an over of the practice radio', () => {
 });
 
 it('a card without an over of its own is heard with the operator’s voice from another card', async () => {
-  const [am] = await listCards({ search: 'Sunday AM', limit: 1 });
+  const am = await realCard('Sunday AM');
   const bench = await loadBench(am.id);
   expect(bench?.over).toBeNull();
   expect(bench?.voice?.over.operator.id).toBe(bench?.card.operator.id);

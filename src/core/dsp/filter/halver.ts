@@ -94,7 +94,7 @@ export class CodeHalver {
   #held: number;
   #phase = 0;
 
-  /** @param turns by which the band stands off 0 Hz, per pair: place / places, `places` a power of two */
+  /** @param keptHz as for a `Halver`  @param place the band stands at place / places of the rate; `places` is a power of two */
   constructor(
     readonly kernel: Kernel,
     rateHz: Hertz,
@@ -118,10 +118,11 @@ export class CodeHalver {
     const period = places / 2;
     this.#cosines = kernel.take(period + SLACK);
     this.#sines = kernel.take(period + SLACK);
+    const [cosines, sines] = [this.#cosines, this.#sines].map((table) => kernel.floats(table));
     for (let n = 0; n < period + SLACK; n++) {
       const angle = turnOf(2 * place * n, places);
-      kernel.floats(this.#cosines)[n] = Math.cos(angle) / scale / FULL_SCALE;
-      kernel.floats(this.#sines)[n] = Math.sin(angle) / scale / FULL_SCALE;
+      cosines[n] = Math.cos(angle) / scale / FULL_SCALE;
+      sines[n] = Math.sin(angle) / scale / FULL_SCALE;
     }
     this.#even = new Room(kernel);
     this.#odd = new Room(kernel);
