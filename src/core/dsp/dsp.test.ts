@@ -332,8 +332,8 @@ describe('clipping', () => {
     const voice = voiceLike(RATE, 3, { level: 0.3 });
     const top = highest(voice);
     const clipped = voice.map((x) => 0.4 * Math.max(-0.5 * top, Math.min(0.5 * top, x)));
-    const tops = (samples: Float64Array) => {
-      const meter = new FlatTopMeter(0);
+    const tops = (samples: Float64Array, step = 0) => {
+      const meter = new FlatTopMeter(step);
       feed(
         {
           push: (block) => {
@@ -348,6 +348,13 @@ describe('clipping', () => {
     };
     expect(tops(clipped)).toBeGreaterThan(20);
     expect(tops(voice)).toBeLessThan(3);
+    // In 8 bits, 20 codes high, every top is flat; 120 codes high a clipped one is still found.
+    const coarse = (samples: Float64Array, codes: number) => {
+      const scale = codes / highest(samples);
+      return samples.map((x) => Math.round(scale * x) / 128);
+    };
+    expect(tops(coarse(voice, 20), 1 / 128)).toBe(0);
+    expect(tops(coarse(clipped, 120), 1 / 128)).toBeGreaterThan(20);
   });
 });
 

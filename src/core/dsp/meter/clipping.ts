@@ -51,6 +51,8 @@ export function clippedShare(channels: readonly ClippingMeter[]): Fraction {
 /** How near to the top a sample must be to belong to a flat top. */
 const FLAT_TOLERANCE = 3e-4;
 const FLAT_RUN = 3;
+/** A code larger than this share of the extreme hides how a top is shaped. */
+const COARSE = 0.02;
 
 /** Runs near one extreme of a recording, by what the least of their samples reaches. */
 class TopsOfOneSide {
@@ -107,6 +109,8 @@ class TopsOfOneSide {
 
   result(): { readonly tops: number; readonly samples: number } {
     this.pass();
+    // In so few codes every rounded top is flat.
+    if (this.step > COARSE * this.#extreme) return { tops: 0, samples: 0 };
     return this.#groups.reduce((sum, { tops, samples }) => ({ tops: sum.tops + tops, samples: sum.samples + samples }), {
       tops: 0,
       samples: 0,

@@ -60,7 +60,8 @@ export async function measureAm(
     notes,
   };
   const isWeak = bandPower(spectrum, coarse - ENVELOPE_HZ, coarse + ENVELOPE_HZ) < LEAST_OVER_NOISE * (density ?? 0) * 2 * ENVELOPE_HZ;
-  const evidence = { levels, isWeak, noisePeak: density === null ? null : noisePeak, cutOffShare: envelope.cutOffShare };
+  const roughness = envelope.mean > 0 ? source.codeStep / envelope.mean : 0;
+  const evidence = { levels, isWeak, noisePeak: density === null ? null : noisePeak, cutOffShare: envelope.cutOffShare, roughness };
   return {
     measurement: { ...measurement, findings: findingsOf(measurement, evidence, options) },
     detail: { ...radioDetail(spectrum, null, density, coarse), audio: envelope.audio && drawn(envelope.audio, 0, ENVELOPE_HZ, 400) },
@@ -226,6 +227,8 @@ interface Evidence {
   /** Share of the carrier that noise alone reaches; null where the noise is unknown. */
   readonly noisePeak: Fraction | null;
   readonly cutOffShare: Fraction;
+  /** Size of one code re the carrier. */
+  readonly roughness: Fraction;
   readonly isWeak: boolean;
 }
 
@@ -237,7 +240,7 @@ const MOST_NOISE: Fraction = 0.2;
 
 function findingsOf(
   numbers: Omit<AmMeasurement, 'findings'>,
-  { levels, isWeak, noisePeak, cutOffShare }: Evidence,
+  { levels, isWeak, noisePeak, cutOffShare, roughness }: Evidence,
   { carrierHz: statedHz, limits: own }: IqOptions,
 ): Finding[] {
   const { positive, negative } = numbers.modulationDepth;
@@ -245,7 +248,7 @@ function findingsOf(
   if (isWeak) return worstFirst(recordingFindings(levels, own, isCentred));
   const peaks = `${roughPercent(positive ?? 0)} up, ${roughPercent(negative ?? 0)} down on the highest peaks`;
   const isClear = noisePeak !== null && noisePeak <= LITTLE_NOISE;
-  const isTold = noisePeak !== null && noisePeak <= MOST_NOISE;
+  const isTold = noisePeak !== null && noisePeak <= MOST_NOISE && roughness <= 2 * (1 - CUT_OFF);
   const over = {
     code: 'over-modulated' as const,
     text: 'Over-modulated: the carrier is cut off on downward peaks, which splatters and distorts. Less mic gain in AM.',

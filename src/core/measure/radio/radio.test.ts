@@ -153,6 +153,43 @@ describe('SSB', () => {
     }
   });
 
+  describe('a file of few bits', () => {
+    const rate = 96000;
+    const talk = filterCentred(
+      join(silence(rate, 0.5), voiceLike(rate, 3, { seed: 4, tilt: -12 }), silence(rate, 0.5)),
+      bandPassTaps(rate, 300, 2700, 1601),
+    );
+    const size = talk.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+    const said = scaled(talk, 1 / size);
+    const hiss = (seed: number) => noise(rate, 4, 2e-4, seed);
+    /** So many 8-bit codes at the peak, and an offset of the receiver in codes. */
+    const heard = async (codes: number, { opposite = -70, offset = 0, carrierHz = 3000 } = {}) => {
+      const sent = plus(ssbModulate(said, rate, carrierHz, 'usb'), times(ssbModulate(said, rate, carrierHz, 'lsb'), opposite));
+      const all = plus(times(sent, 20 * Math.log10(codes / 128)), { i: hiss(5), q: hiss(6) });
+      const parts = [all.i.map((x) => x + offset / 128), all.q];
+      return (await measureSsb(await sourceOf(rate, parts, { bits: 8, encoding: 'pcm' }), { carrierHz })).measurement;
+    };
+
+    it.each([100, 32, 8, 3])('is no fault of the transmitter where the talk fills %i codes', async (codes) => {
+      const found = (await heard(codes, { carrierHz: 15776.9 })).findings.filter(
+        ({ severity, code }) => severity !== 'ok' && code !== 'low-level',
+      );
+      expect(found).toEqual([]);
+    });
+
+    it('but hides no opposite sideband of -25 dB in a file that is well filled', async () => {
+      expect(codes(await heard(100, { opposite: -25 }))).toContain('opposite-sideband');
+    });
+
+    it('the receiver’s own line at the centre of the file is no part of the signal', async () => {
+      const [with_, without] = [await heard(100, { offset: 4 }), await heard(100)];
+      expect(codes(with_)).toEqual(codes(without));
+      expect(with_.occupiedBandwidthHz ?? 0).toBeCloseTo(without.occupiedBandwidthHz ?? 0, -1.5);
+      // 3 kHz under the carrier it would stand in the other sideband.
+      expect(with_.oppositeSidebandDb ?? 0).toBeLessThan(-30);
+    });
+  });
+
   it('refuses one channel, and tells silence from a signal', async () => {
     await expect(measureSsb(await sourceOf(RATE, [band(1)]))).rejects.toThrow(NotMeasurable);
     const { measurement: m } = await measureSsb(await sourceOf(RATE, [silence(RATE, 1), silence(RATE, 1)]));
@@ -256,8 +293,15 @@ describe('AM', () => {
       expect(codes(alone.measurement)).toContain('iq-imbalance');
     });
 
+    it('AM of few codes is not over-modulated by their rounding', async () => {
+      const { i, q } = amModulate(scaled(talk, -1 / most), RATE, 3000, 0.96);
+      const few = [i, q].map((part) => scaled(part, 6 / 128));
+      const { measurement } = await measureAm(await sourceOf(RATE, few, { bits: 8, encoding: 'pcm' }), {});
+      expect(codes(measurement)).not.toContain('over-modulated');
+    });
+
     it('FM that rests there in its pauses is no constant offset either', async () => {
-      const quiet = join(voiceLike(RATE, 2, { pitchHz: 120, seed: 3 }), silence(RATE, 4));
+      const quiet = join(voiceLike(RATE, 1, { pitchHz: 120, seed: 3 }), silence(RATE, 5));
       const fm = new FrequencyModulator(RATE, 0, 4500 / most).push(quiet);
       for (const options of [{}, { carrierHz: 0 }])
         expect(codes((await measureFm(await iqSource(RATE, plus(turned(fm, 30), hiss)), options)).measurement)).toEqual([]);

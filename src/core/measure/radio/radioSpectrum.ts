@@ -43,6 +43,37 @@ export function farDensity(spectrum: Spectrum, centreHz: Hertz): number | null {
   return far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(far) : null;
 }
 
+/** Bins on either side of 0 Hz that a window spreads a line over, and those beside them by which it is told. */
+const LINE_BINS = 3;
+const BESIDE_BINS = 10;
+/** A line stands at least this much over what is beside it. */
+const LINE: Power = 10;
+/** A carrier so near to the centre may be the line itself. */
+const CARRIER_REACH_HZ = 100;
+
+/**
+ * Without the line that receivers put at the very centre of what they record: beside a weak signal it would pass for a part of it.
+ * @param carrierHz where the signal's carrier is; a line that may be it stays
+ */
+export function withoutCentreLine(spectrum: Spectrum, carrierHz: Hertz): Spectrum {
+  const { firstHz, binHz, density } = spectrum;
+  const centre = Math.round(-firstHz / binHz);
+  if (Math.abs(carrierHz) < CARRIER_REACH_HZ || centre < BESIDE_BINS || centre + BESIDE_BINS >= density.length) return spectrum;
+  const near = [...density.subarray(centre - LINE_BINS, centre + LINE_BINS + 1)];
+  const beside = [
+    ...density.subarray(centre - BESIDE_BINS, centre - LINE_BINS),
+    ...density.subarray(centre + LINE_BINS + 1, centre + BESIDE_BINS + 1),
+  ];
+  const usual = median(beside);
+  // As strong as what is beside it at its strongest, it is no line.
+  if (Math.max(...near) < LINE * Math.max(...beside)) return spectrum;
+  const without = density.slice();
+  near.forEach((power, k) => {
+    without[centre - LINE_BINS + k] = Math.min(power, usual);
+  });
+  return { firstHz, binHz, density: without };
+}
+
 /**
  * 99 % bandwidth, 0.5 % left on each side, within +-15 kHz of `centreHz`, after the noise is taken off.
  * Source: ITU-R SM.328. @returns [low, high] re the file's centre; null when noise is all there is

@@ -11,8 +11,8 @@ import { occupiedBand, passbandAgainst } from '../passband.ts';
 import { speechSpectrum } from '../voice/voice.ts';
 import { eachPairBlock, type IqOptions, iqBasics, iqKernel, LevelScan, noiseInBand } from './iq.ts';
 import { LEAST_OVER_NOISE } from './keying.ts';
-import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges } from './radioSpectrum.ts';
-import { ssbFindings } from './ssbFindings.ts';
+import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges, withoutCentreLine } from './radioSpectrum.ts';
+import { type Rounding, ssbFindings } from './ssbFindings.ts';
 import { SsbPass, type SsbPassResult } from './ssbPass.ts';
 
 const WANTED: readonly [Hertz, Hertz] = [100, 3000];
@@ -45,17 +45,42 @@ export async function measureSsb(
     pass.push(block);
   });
   const levels = scan.result(nonFinite);
-  const heard = pass.result((mean) => LEAST_OVER_NOISE * (noiseInBand(mean, band) ?? 0));
+  const heard = ownLineAside(
+    pass.result((mean) => LEAST_OVER_NOISE * (noiseInBand(mean, band) ?? 0)),
+    carrierHz,
+  );
   const reference = options.reference ? await speechSpectrum(options.reference, options.signal) : undefined;
   const { basics, notes } = iqBasics(source, levels);
-  const numbers = heard.fine.active ? numbersOf(options, heard, heard.fine.active, reference, notes) : nothing(notes);
+  const rounding = roundingOf(source, heard, options);
+  const numbers = heard.fine.active ? numbersOf(options, heard, heard.fine.active, reference, notes, rounding) : nothing(notes);
   const measurement = { kind: 'ssb' as const, ...basics, carrierHz, sideband, ...numbers.keys, notes };
   const growth = pass.moments.growth(heard.least, numbers.noise ?? 0);
-  const evidence = { levels, ...heard.coarse, noise: numbers.noise, growth };
+  const evidence = { levels, ...heard.coarse, noise: numbers.noise, rounding, growth };
   const findings = ssbFindings(measurement, evidence, options.limits);
   return {
     measurement: { ...measurement, findings },
     detail: radioDetail(heard.fine.active, heard.fine.highest, numbers.noise, carrierHz),
+  };
+}
+
+/** What rounding to whole codes may have made: a twelfth of a squared step in each part of a sample, anywhere in the file. */
+function roundingOf(
+  { codeStep, sampleRateHz }: SampleSource,
+  { fine }: SsbPassResult,
+  { carrierHz = 0, sideband = 'usb' }: SsbOptions,
+): Rounding {
+  const power = codeStep ** 2 / 6;
+  const wanted = fine.active ? new CarrierBands(fine.active, carrierHz, sideband).power(...WANTED) : 0;
+  return { power, density: power / sampleRateHz, reWantedDb: power > 0 && wanted > 0 ? powerToDb(power / wanted) : -Infinity };
+}
+
+/** The line that the receiver itself puts at the centre of the file belongs to no signal. */
+function ownLineAside({ fine, coarse, ...rest }: SsbPassResult, carrierHz: Hertz): SsbPassResult {
+  const without = (spectrum: Spectrum | null) => spectrum && withoutCentreLine(spectrum, carrierHz);
+  return {
+    ...rest,
+    fine: { active: without(fine.active), highest: without(fine.highest) },
+    coarse: { active: without(coarse.active), pauses: without(coarse.pauses) },
   };
 }
 
@@ -112,6 +137,7 @@ function numbersOf(
   active: Spectrum,
   reference: Spectrum | null | undefined,
   notes: Notes,
+  rounding: Rounding,
 ): { keys: Keys; noise: number | null } {
   const { carrierHz = 0, sideband = 'usb' } = options;
   const bands = new CarrierBands(active, carrierHz, sideband);
@@ -129,12 +155,14 @@ function numbersOf(
       return null;
     }
     noteNoise(notes, key, power, noise, high - low);
+    if (power < rounding.power) notes[key] = FEW_BITS;
     return powerToDb(power / wanted);
   };
   if (noise !== null && noise * (WANTED[1] - WANTED[0]) > wanted / 2)
     notes.wanted = 'Noise explains more than half of the wanted sideband.';
   const occupied = occupiedEdges(active, carrierHz + (sideband === 'usb' ? 1500 : -1500), noise ?? 0);
   if (!occupied) notes.occupiedBandwidthHz = 'Nothing stands above the noise.';
+  else if (rounding.power > EDGE_SHARE * wanted) notes.occupiedBandwidthHz = FEW_BITS;
   const { top } = envelope;
   const hasPeak = top !== null && top > 0;
   if (!hasPeak) for (const key of ['peakToAverageDb', 'peakDb', 'carrierPepDb']) notes[key] = NO_POWER;
@@ -155,6 +183,9 @@ function numbersOf(
   return { keys, noise };
 }
 
+/** On each side of the occupied band so much of the power is left. */
+const EDGE_SHARE = 0.005;
+const FEW_BITS = 'Noise-limited: an upper bound, the signal fills too little of the file’s few bits to show less.';
 const NO_POWER = 'There is no power to compare.';
 
 /** Where noise explains more than half of a band, its number is an upper bound (contract). */

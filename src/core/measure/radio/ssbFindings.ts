@@ -1,7 +1,7 @@
 /** Judgements on an SSB measurement. The limits stand in limits.ts. */
 import { bandPower, type Spectrum } from '../../dsp/index.ts';
 import { type Finding, judge, type OwnLimits, receiverFirst } from '../../findings/index.ts';
-import { amplitudeToDb, type Decibels, decibels, fixed, type Hertz, hertz, powerToDb } from '../../units/index.ts';
+import { amplitudeToDb, type Decibels, decibels, fixed, type Hertz, hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { SsbMeasurement } from '../measurement.ts';
 import type { Growth } from './growth.ts';
 import { type IqLevels, recordingFindings } from './iq.ts';
@@ -15,6 +15,15 @@ export interface RadioEvidence {
   readonly active: Spectrum | null;
   readonly pauses: Spectrum | null;
   readonly noise: number | null;
+  readonly rounding: Rounding;
+}
+
+/** What the rounding of samples to whole codes adds to talk, and hardly to silence. What is weaker may be nothing else. */
+export interface Rounding {
+  readonly power: Power;
+  readonly density: number;
+  /** Re the wanted power. */
+  readonly reWantedDb: Decibels;
 }
 
 type Numbers = Omit<SsbMeasurement, 'findings'>;
@@ -49,7 +58,7 @@ const isSteady = (growth: Growth | null | undefined): boolean =>
   !!growth && growth.slopes.length > 0 && growth.slopes.every((slope) => Math.abs(slope) <= STEADY_SLOPE);
 
 /** Power that the amplifier makes beside the voice: the strongest band of it; null where there is none, or it is leakage. */
-function distortion({ growth }: RadioEvidence): Growth | null {
+function distortion({ growth, rounding }: RadioEvidence): Growth | null {
   if (!growth) return null;
   const [mirror, here, there, carrier] = [MIRROR, WANTED_SIDE, OTHER_SIDE, AT_CARRIER].map((band) => growth(...band));
   const isAtCarrier = carrier !== null && carrier.levelDb >= LEAST_AT_CARRIER_DB && !isSteady(carrier);
@@ -62,7 +71,8 @@ function distortion({ growth }: RadioEvidence): Growth | null {
     (each) => each !== null && each.levelDb >= LEAST_TOLD_DB && steepest(each) >= DISTORTION_SLOPE,
   );
   if (!(isGrowing && (isAtCarrier || isBeside)) && !isRestless && !isLevel) return null;
-  return [mirror, here, there].reduce((most, each) => (each && (!most || each.levelDb > most.levelDb) ? each : most), null);
+  const most = [mirror, here, there].reduce((high, each) => (each && (!high || each.levelDb > high.levelDb) ? each : high), null);
+  return most && most.levelDb > rounding.reWantedDb ? most : null;
 }
 
 const growthText = (growth: Growth | null): string =>
@@ -172,12 +182,14 @@ const level: Judge = (_, { levels }, own) => {
   });
 };
 
+const ROUNDING_MARGIN = 2;
 /** Noise beside the signal that rises with the talk: an overloaded receiver looks like this, and so does a bad transmitter. */
-const raisedFloor: Judge = (numbers, { active, pauses }, own) => {
+const raisedFloor: Judge = (numbers, { active, pauses, rounding }, own) => {
   if (!active || !pauses) return null;
   const [talk, quiet] = [farDensity(active, numbers.carrierHz), farDensity(pauses, numbers.carrierHz)];
   if (talk === null || quiet === null || quiet <= 0 || talk <= 0) return null;
-  const rise = powerToDb(talk / quiet);
+  // In a file of few bits silence is rounded away, and talk is not: that is no floor that rises. With talk of few codes it is coloured.
+  const rise = powerToDb(talk / Math.max(quiet, ROUNDING_MARGIN * rounding.density));
   return judge('raisedFloor', rise, own, {
     code: 'receiver-overload',
     text: 'The noise far from the signal rises with the talk: suspect the receiver first. Put 10 dB in front of it; if the rest falls by more than the signal does, it was the receiver.',
@@ -186,13 +198,13 @@ const raisedFloor: Judge = (numbers, { active, pauses }, own) => {
 };
 
 /** The same pattern mirrored about the file's centre. Only when the carrier stands clear of the centre can it be told. */
-const image: Judge = (numbers, { active }, own) => {
+const image: Judge = (numbers, { active, rounding }, own) => {
   const { carrierHz } = numbers;
   if (!active || Math.abs(carrierHz) < 7000) return null;
   const side = (centre: number) => bandPower(active, centre - 3000, centre + 3000);
   const [here, mirrored] = [side(carrierHz), side(-carrierHz)];
   const noise = noiseDensity(active, carrierHz, [carrierHz - 6500, carrierHz + 6500]) ?? 0;
-  if (here <= 0 || mirrored < 4 * noise * 6000) return null;
+  if (here <= 0 || mirrored < 4 * noise * 6000 || mirrored < rounding.power) return null;
   const value = powerToDb(mirrored / here);
   return judge('image', value, own, {
     code: 'iq-imbalance',
