@@ -1,5 +1,6 @@
 /** The guided run over a card: steps and schools as data. What the other folders may use. */
 
+export type { TuneEvidence } from './enough.ts';
 export { type TuneMove, tuneMove } from './move.ts';
 export { type PassbandChoice, passbandChoices } from './passbands.ts';
 export { practiceScore, type ScoreLine } from './practiceScore.ts';
@@ -24,4 +25,4 @@ export {
   usualSchool,
   wishOf,
 } from './run.ts';
-export { stepName, type TuneEvidence, type TuneStep, type TuneTask, tuneStep } from './steps.ts';
+export { stepName, type TuneStep, type TuneTask, tuneStep } from './steps.ts';

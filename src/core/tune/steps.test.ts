@@ -4,9 +4,10 @@ import { type AlcReading, alcStanding, carrierBracket, type GoalState, isBaselin
 import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import type { Finding, FindingCode } from '../findings/index.ts';
 import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
+import type { TuneEvidence } from './enough.ts';
 import { passbandChoices } from './passbands.ts';
 import { beginRun, TUNE_STEPS, type TuneEars, type TuneStepKey } from './run.ts';
-import { type TuneEvidence, tuneStep } from './steps.ts';
+import { tuneStep } from './steps.ts';
 
 const RIGS = ['tern-100', 'fulmar-8', 'knot-5', 'dunlin-fm'].map((name) =>
   parseRig(JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'))),

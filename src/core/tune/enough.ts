@@ -1,0 +1,193 @@
+/**
+ * Whether a step of a Tune run is good enough, by readings, recordings and the card, in a sentence. Limits are common practice
+ * where nothing else is said.
+ */
+import {
+  type AlcStanding,
+  AM_ZONE,
+  amGain,
+  type CarrierBracket,
+  fmGain,
+  fmWidthOn,
+  type GoalState,
+  isBaseline,
+  type Modulation,
+} from '../advice/index.ts';
+import { type Finding, type FindingCode, named, type State, spoiltBy } from '../findings/index.ts';
+import { type Card, effective, type RigProfile, readingText, valueOn } from '../rig/index.ts';
+import { type Decibels, decibels, frequency, type Hertz, percent } from '../units/index.ts';
+import { type TuneRun, wishOf } from './run.ts';
+
+/** What is known of the card as it stands. */
+export interface TuneEvidence {
+  readonly rig: RigProfile;
+  readonly card: Card;
+  readonly standing: AlcStanding;
+  /** How things stand by the engine; null while it is worked out, or before the first over. */
+  readonly goal: GoalState | null;
+  /** Carrier offsets that were heard; null on radios that have no such dial. */
+  readonly bracket: CarrierBracket | null;
+  readonly swr: number | null;
+  /** Findings on the best recording made with the card as it stands; null where there is none. */
+  readonly heard: { readonly findings: readonly Finding[]; readonly isMonitor: boolean } | null;
+  /** Why an I/Q recording of the card as it stands shows too much drive, in a sentence; null where none does. */
+  readonly tooMuchDrive: string | null;
+  /** How many stations have said something of the card. */
+  readonly reports: number;
+  /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
+  readonly deviationHz: Hertz | null;
+  /** How deep the newest AM over with the card as it stands was modulated; null where none tells. */
+  readonly modulation: Modulation | null;
+}
+
+/** Whether it is good enough. */
+export interface Enough {
+  readonly state: State;
+  readonly text: string;
+}
+
+export const good = (text: string): Enough => ({ state: 'ok', text });
+export const notYet = (text: string): Enough => ({ state: 'watch', text });
+export const wrong = (text: string): Enough => ({ state: 'fault', text });
+const unknown = (text: string): Enough => ({ state: 'unknown', text });
+const stale = (text: string): Enough => ({ state: 'stale', text });
+
+export const depthOf = ({ rig, card, modulation }: TuneEvidence) => modulation && amGain(rig, card, modulation);
+
+export const depthGoal = (run: TuneRun, rig: RigProfile): string =>
+  `${zoneWords(run, rig)}, modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero.`;
+
+function wrongDepth(evidence: TuneEvidence): Enough | null {
+  const depth = depthOf(evidence);
+  if (!depth || depth.isRight) return null;
+  return evidence.modulation?.isCutOff ? wrong(depth.text) : notYet(depth.text);
+}
+
+/** The depth where it was measured, and the ALC. */
+export function depthEnough(run: TuneRun, evidence: TuneEvidence): Enough {
+  const isWrong = wrongDepth(evidence);
+  if (isWrong) return isWrong;
+  const level = levelEnough(run, evidence);
+  const depth = depthOf(evidence);
+  return { state: level.state, text: `${level.text} ${depth ? depth.text : 'The depth was not measured: record the I/Q of an over.'}` };
+}
+
+export function deviationGoal({ rig, card }: TuneEvidence): string {
+  return fmWidthOn(rig, card) === 'wide' ? 'Wide: 4 to 5 kHz on speech peaks.' : 'Narrow: 2 to 2.5 kHz on speech peaks.';
+}
+
+export function deviationEnough({ rig, card, deviationHz }: TuneEvidence): Enough {
+  const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz);
+  if (!advice) return unknown('Not measured with the card as it stands.');
+  return advice.isRight ? good(advice.text) : notYet(advice.text);
+}
+
+export function zoneWords(run: TuneRun, rig: RigProfile): string {
+  const [low, high] = wishOf(run, rig).alcZone;
+  return `ALC between ${readingText(rig.alc, low)} and ${readingText(rig.alc, high)}`;
+}
+
+const MICROPHONE_FAULTS: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'hum', 'room-noise', 'plosives', 'sibilance'];
+
+export function microphoneEnough({ ears }: TuneRun, heard: TuneEvidence['heard']): Enough {
+  if (!heard)
+    return ears === 'none' ? unknown('Without a recording, your own ears on headphones have to judge.') : notYet('No recording yet.');
+  const found = heard.findings.find(({ code, severity }) => severity !== 'ok' && MICROPHONE_FAULTS.includes(code));
+  return found ? { state: found.severity, text: found.text } : good('Level, breath and room are in order.');
+}
+
+export function baselineEnough({ ears }: TuneRun, rig: RigProfile, card: Card, heard: TuneEvidence['heard']): Enough {
+  if (!isBaseline(rig, card)) return notYet('The card is not flat and uncompressed.');
+  const spoilt = heard && spoiltBy(heard.findings);
+  if (spoilt) return wrong(spoilt.text);
+  if (heard) return good('Your flat voice is known.');
+  return ears === 'none' ? good('Flat and uncompressed.') : notYet('No recording with this card yet.');
+}
+
+export function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, tooMuchDrive }: TuneEvidence): Enough {
+  if (tooMuchDrive) return { state: 'fault', text: tooMuchDrive };
+  if (goal?.drive === 'high') return wrong('The next channel is full: less gain first.');
+  if (!newest) return notYet('The ALC was not read yet.');
+  if (newest.changed.length > 0) return stale(`Stale: since it was read, ${newest.changed.join(', ')} changed.`);
+  const [low, high] = wishOf(run, rig).alcZone;
+  const read = readingText(rig.alc, newest.alc);
+  if (newest.alc < low) return notYet(`${read} is below the zone.`);
+  if (newest.alc > high) return notYet(`${read} is above the zone.`);
+  // The engine has the last word; until it has spoken the readings alone do.
+  const fits = goal ? goal.alc === 'ok' : !gain || gain.now.chance >= 0.5;
+  return fits ? good(`${read} is inside the zone.`) : unknown(`${read} fits, but the readings before it do not: read it once more.`);
+}
+
+/** On a simple radio the carrier offset is the passband: chosen is what was heard on either side of it. */
+export function passbandEnough({ ears }: TuneRun, { rig, card, bracket }: TuneEvidence): Enough {
+  const [low, high] = effective(rig, card).passbandHz;
+  const text = `It is ${frequency(low)} to ${frequency(high)}`;
+  if (!bracket) return good(`${text}.`);
+  const line = lineNow(card, bracket);
+  if (!line)
+    return ears === 'none'
+      ? unknown('The carrier offset decides it, and without a recording only other stations’ words tell: ask for sharp or mellow.')
+      : notYet('The carrier offset decides it, and no over was heard with the one on the card.');
+  if (line.side === 'balanced') return good(`${text}, and sounds balanced.`);
+  if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it first.`);
+  return good(`${text}: the ${line.side} one of the two candidates.`);
+}
+
+const lineNow = (card: Card, { dial, lines }: CarrierBracket) => lines.find(({ offset }) => offset === Number(valueOn(card, dial)));
+
+const TONE_CODES: readonly FindingCode[] = ['thin', 'harsh', 'muffled', 'boomy', 'narrow'];
+
+/** That the carrier offset comes before the tone; null where it is bracketed or balanced, or there is none. */
+function offsetAside({ card, bracket }: Pick<TuneEvidence, 'card' | 'bracket'>): string | null {
+  const line = bracket && lineNow(card, bracket);
+  return bracket?.next && line && line.side !== 'balanced' ? 'The carrier offset comes first: go back to the passband step.' : null;
+}
+
+export function compressionEnough(goal: GoalState | null): Enough {
+  switch (goal?.compression) {
+    case 'ok':
+      return good('It is as your school has it.');
+    case 'low':
+      return notYet('Less than your school has.');
+    case 'high':
+      return notYet('More than your school has.');
+    default:
+      return unknown(goal ? 'Read the compression meter on peaks.' : 'Not known before the first over.');
+  }
+}
+
+/** So far from the best is still good (the goal of a run). */
+const NEAR_DB: Decibels = 1;
+/** What no equalizer comes nearer to than this is for the passband to mend. */
+const FAR_DB: Decibels = 4;
+
+export function toneEnough({ ears }: TuneRun, { goal, ...evidence }: TuneEvidence): Enough {
+  const { toneErrorDb = null, bestToneErrorDb = null } = goal ?? {};
+  if (toneErrorDb === null || bestToneErrorDb === null)
+    return unknown(
+      ears === 'none'
+        ? 'Without a recording only reports tell.'
+        : 'Not judged yet: the level first, then a clean recording on a second receiver.',
+    );
+  const text = `${decibels(toneErrorDb, 1)} off target; these dials can reach ${decibels(bestToneErrorDb, 1)}.`;
+  const aside = offsetAside(evidence);
+  if (aside !== null && bestToneErrorDb > FAR_DB) return notYet(`${text} ${aside}`);
+  return toneErrorDb - bestToneErrorDb <= NEAR_DB ? good(text) : notYet(text);
+}
+
+export function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
+  const { ears } = run;
+  const { heard, tooMuchDrive, card, standing } = evidence;
+  if (!heard) return ears === 'none' ? unknown('Without a receiver only reports tell.') : notYet('No recording of the card as it stands.');
+  if (heard.isMonitor) return notYet('Only the monitor has heard it.');
+  const found = heard.findings.find(({ severity }) => severity === 'fault');
+  const aside = found && TONE_CODES.includes(found.code) ? offsetAside(evidence) : null;
+  if (found) return wrong(aside === null ? found.text : `${found.text} ${aside}`);
+  if (tooMuchDrive) return wrong(tooMuchDrive);
+  const isWrong = wrongDepth(evidence);
+  if (isWrong) return isWrong;
+  const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
+  if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);
+  const odd = named(heard.findings.filter(({ severity }) => severity === 'watch'));
+  return good(odd === '' ? 'Heard off the air, and nothing is wrong.' : `Heard off the air, with no fault in it. Worth a look: ${odd}.`);
+}
