@@ -15,16 +15,49 @@ function halfBandTaps(rateHz: Hertz, keptHz: Hertz): Float64Array {
   return Float64Array.from({ length: reach + 1 }, (_, j) => taps[j === 0 ? middle : middle + 2 * j - 1]);
 }
 
+/** What a half-band filter works on: every second sample in either of two rows, with what is held from one block for the next. */
+class Rows {
+  readonly #even: Room;
+  readonly #odd: Room;
+  readonly #out: Room;
+  /** Samples held in either row; at first silence ahead of the stream. */
+  #held: number;
+
+  /** @param values four bytes each, to a sample in the rows  @param outValues to one that comes out */
+  constructor(
+    readonly kernel: Kernel,
+    readonly reach: number,
+    readonly values: number,
+    readonly outValues: number,
+  ) {
+    this.#even = new Room(kernel);
+    this.#odd = new Room(kernel);
+    this.#out = new Room(kernel);
+    this.#held = reach;
+  }
+
+  /** @param count new samples, even  @param filter puts them into the rows, behind what is held, and filters */
+  push(count: number, filter: (even: number, odd: number, held: number, out: number, made: number) => void): SamplesAt {
+    const { move } = this.kernel.run;
+    const rows = this.#held + count / 2;
+    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(this.values * rows + SLACK, this.values * this.#held));
+    const made = Math.max(0, rows - 2 * this.reach + 1);
+    const out = this.#out.forValues(this.outValues * (made + SLACK));
+    filter(even, odd, this.#held, out, made);
+    const bytes = 4 * this.values;
+    this.#held = rows - made;
+    move(even, even + bytes * made, bytes * this.#held);
+    move(odd, odd + bytes * made, bytes * this.#held);
+    return { address: out, count: made };
+  }
+}
+
 /** Half the rate through a half-band filter, in step: sample n belongs to sample 2 n of the input. I and Q, or real samples. */
 export class Halver {
   readonly #taps: KernelArray;
   readonly #reach: number;
-  readonly #even: Room;
-  readonly #odd: Room;
-  readonly #out: Room;
+  readonly #rows: Rows;
   readonly #evener: Evener;
-  /** Pairs held in either row; at first silence ahead of the stream. */
-  #held: number;
 
   /** @param keptHz -80 dB beyond half the rate less this, flat below it */
   constructor(
@@ -38,11 +71,8 @@ export class Halver {
     this.#taps = kernel.take(4 * taps.length);
     const values = kernel.floats(this.#taps);
     for (const [j, tap] of taps.entries()) values.fill(tap, 4 * j, 4 * (j + 1));
-    this.#even = new Room(kernel);
-    this.#odd = new Room(kernel);
-    this.#out = new Room(kernel);
+    this.#rows = new Rows(kernel, this.#reach, width, width);
     this.#evener = new Evener(kernel, width);
-    this.#held = this.#reach;
   }
 
   /** Silence that brings out what is still held. */
@@ -52,23 +82,11 @@ export class Halver {
 
   /** @param samples pairs of floats; of real samples codes may come as well, always an even number of them */
   push(samples: SamplesAt): SamplesAt {
-    const { kernel } = this;
     const isCodes = samples.isCodes === true;
     const { address, count } = isCodes ? samples : this.#evener.push(samples);
-    const { width } = this;
-    const rows = this.#held + count / 2;
-    // The kernel reads and writes a vector at a time.
-    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(width * rows + SLACK, width * this.#held));
-    const made = Math.max(0, rows - 2 * this.#reach + 1);
-    const out = this.#out.forValues(width * made + SLACK);
-    const { halve: ofPairs, halveReal, halveCodes } = kernel.run;
-    const halve = width === 2 ? ofPairs : isCodes ? halveCodes : halveReal;
-    halve(address, count, even, odd, this.#held, this.#taps.address, this.#reach, out);
-    const bytes = 4 * width;
-    this.#held = rows - made;
-    kernel.run.move(even, even + bytes * made, bytes * this.#held);
-    kernel.run.move(odd, odd + bytes * made, bytes * this.#held);
-    return { address: out, count: made };
+    const { halve: ofPairs, halveReal, halveCodes } = this.kernel.run;
+    const halve = this.width === 2 ? ofPairs : isCodes ? halveCodes : halveReal;
+    return this.#rows.push(count, (even, odd, held, out) => halve(address, count, even, odd, held, this.#taps.address, this.#reach, out));
   }
 }
 
@@ -87,11 +105,8 @@ export class CodeHalver {
   readonly #reach: number;
   readonly #cosines: KernelArray;
   readonly #sines: KernelArray;
-  readonly #even: Room;
-  readonly #odd: Room;
-  readonly #out: Room;
+  readonly #rows: Rows;
   readonly #evener: Evener;
-  #held: number;
   #phase = 0;
 
   /** @param keptHz as for a `Halver`  @param place the band stands at place / places of the rate; `places` is a power of two */
@@ -124,30 +139,19 @@ export class CodeHalver {
       cosines[n] = Math.cos(angle) / scale / FULL_SCALE;
       sines[n] = Math.sin(angle) / scale / FULL_SCALE;
     }
-    this.#even = new Room(kernel);
-    this.#odd = new Room(kernel);
-    this.#out = new Room(kernel);
+    // One pair of codes has the bytes of one float; what comes out is two.
+    this.#rows = new Rows(kernel, this.#reach, 1, 2);
     this.#evener = new Evener(kernel, 1);
-    this.#held = this.#reach;
   }
 
-  /** @param pairs of codes: one pair has the bytes of one float */
   push(pairs: SamplesAt): SamplesAt {
-    const { kernel } = this;
     const { address, count } = this.#evener.push(pairs);
-    const rows = this.#held + count / 2;
-    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(rows + SLACK, this.#held));
-    const made = Math.max(0, rows - 2 * this.#reach + 1);
-    const out = this.#out.forPairs(made + SLACK);
-    const { halveCodePairs, move } = kernel.run;
     const period = this.#cosines.length - SLACK;
-    const tables = [this.#taps.address, this.#reach, this.#cosines.address, this.#sines.address, period, this.#phase] as const;
-    halveCodePairs(address, count, even, odd, this.#held, ...tables, out);
-    this.#phase = (this.#phase + made) % period;
-    this.#held = rows - made;
-    move(even, even + 4 * made, 4 * this.#held);
-    move(odd, odd + 4 * made, 4 * this.#held);
-    return { address: out, count: made };
+    const [taps, cosines, sines] = [this.#taps.address, this.#cosines.address, this.#sines.address];
+    return this.#rows.push(count, (even, odd, held, out, made) => {
+      this.kernel.run.halveCodePairs(address, count, even, odd, held, taps, this.#reach, cosines, sines, period, this.#phase, out);
+      this.#phase = (this.#phase + made) % period;
+    });
   }
 }
 

@@ -63,6 +63,22 @@ EXPORT("turn") void turn(const float *x, int n, const float *c, const float *s, 
   }
 }
 
+/* Values of four bytes by turns into two rows; n is even. */
+static inline void every_other(const void *values, int n, void *even, void *odd) {
+  const int *x = values;
+  int *e = even, *o = odd;
+  int k = 0;
+  for (; k + 8 <= n; k += 8) {
+    vec a = LOAD(x + k), b = LOAD(x + k + 4);
+    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
+    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
+  }
+  for (; k < n; k += 2) {
+    e[k / 2] = x[k];
+    o[k / 2] = x[k + 1];
+  }
+}
+
 /* What `held` pairs of either row and `made` new ones give; may write one pair more. */
 static inline void halve_pairs(const float *even, const float *odd, int held, int made, const float *taps, int reach, float *out) {
   int count = held + made - 2 * reach + 1;
@@ -123,17 +139,7 @@ EXPORT("halve") void halve(const float *x, int n, float *even, float *odd, int h
  */
 EXPORT("halveCodePairs") void halve_code_pairs(const int *x, int n, int *even, int *odd, int held, const int *taps, int reach, const float *c,
                                                const float *s, int period, int phase, float *out) {
-  int *e = even + held, *o = odd + held;
-  int k = 0;
-  for (; k + 8 <= n; k += 8) {
-    vec a = LOAD(x + k), b = LOAD(x + k + 4);
-    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
-    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
-  }
-  for (; k < n; k += 2) {
-    e[k / 2] = x[k];
-    o[k / 2] = x[k + 1];
-  }
+  every_other(x, n, even + held, odd + held);
   int count = held + n / 2 - 2 * reach + 1;
   for (int m = 0; m < count; m += 8, out += 16) {
     const int *up = odd + m + reach, *down = up - 1, *tap = taps + 2;
@@ -186,17 +192,7 @@ static inline void halve_rows(const float *even, const float *odd, int held, int
 
 /* `halve` for real samples: even and odd hold `held` samples each, n is even; may write three samples more. */
 EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
-  float *e = even + held, *o = odd + held;
-  int k = 0;
-  for (; k + 8 <= n; k += 8) {
-    vec a = LOAD(x + k), b = LOAD(x + k + 4);
-    STORE(e + k / 2, wasm_i32x4_shuffle(a, b, 0, 2, 4, 6));
-    STORE(o + k / 2, wasm_i32x4_shuffle(a, b, 1, 3, 5, 7));
-  }
-  for (; k < n; k += 2) {
-    e[k / 2] = x[k];
-    o[k / 2] = x[k + 1];
-  }
+  every_other(x, n, even + held, odd + held);
   halve_rows(even, odd, held, n / 2, taps, reach, out);
 }
 
