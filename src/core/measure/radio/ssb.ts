@@ -64,12 +64,14 @@ export async function measureSsb(
 }
 
 /** What rounding to whole codes may have made: a twelfth of a squared step in each part of a sample, anywhere in the file. */
+export const roundingPower = (codeStep: number): Power => codeStep ** 2 / 6;
+
 function roundingOf(
   { codeStep, sampleRateHz }: SampleSource,
   { fine }: SsbPassResult,
   { carrierHz = 0, sideband = 'usb' }: SsbOptions,
 ): Rounding {
-  const power = codeStep ** 2 / 6;
+  const power = roundingPower(codeStep);
   const wanted = fine.active ? new CarrierBands(fine.active, carrierHz, sideband).power(...WANTED) : 0;
   return { power, density: power / sampleRateHz, reWantedDb: power > 0 && wanted > 0 ? powerToDb(power / wanted) : -Infinity };
 }
@@ -154,8 +156,7 @@ function numbersOf(
       notes[key] = NO_POWER;
       return null;
     }
-    noteNoise(notes, key, power, noise, high - low);
-    if (power < rounding.power) notes[key] = FEW_BITS;
+    noteNoise(notes, key, power, { noise, widthHz: high - low, rounding: rounding.power });
     return powerToDb(power / wanted);
   };
   if (noise !== null && noise * (WANTED[1] - WANTED[0]) > wanted / 2)
@@ -169,7 +170,7 @@ function numbersOf(
   const keys: Keys = {
     peakToAverageDb: hasPeak ? powerToDb(top / envelope.mean) : null,
     peakDb: hasPeak ? powerToDb(top) : null,
-    passbandHz: passband(bands, reference, noise, notes),
+    passbandHz: passband(bands, reference, { noise, rounding: rounding.power }, notes),
     occupiedBandwidthHz: occupied && occupied[1] - occupied[0],
     oppositeSidebandDb: relative('oppositeSidebandDb', [-WANTED[1], -WANTED[0]]),
     carrierDb: relative('carrierDb', CARRIER),
@@ -188,24 +189,31 @@ const EDGE_SHARE = 0.005;
 const FEW_BITS = 'Noise-limited: an upper bound, the signal fills too little of the file’s few bits to show less.';
 const NO_POWER = 'There is no power to compare.';
 
+/** What may hide a band: noise per hertz beside the signal, and all that the rounding of samples may have made. */
+export interface Hiding {
+  readonly noise: number | null;
+  readonly rounding: Power;
+}
+
 /** Where noise explains more than half of a band, its number is an upper bound (contract). */
-export function noteNoise(notes: Notes, key: string, power: Power, noise: number | null, widthHz: Hertz): void {
-  if (noise !== null && noise * widthHz > power / 2)
+export function noteNoise(
+  notes: Notes,
+  key: string,
+  power: Power,
+  { noise, widthHz, rounding }: Hiding & { readonly widthHz: Hertz },
+): void {
+  if (power < rounding) notes[key] = FEW_BITS;
+  else if (noise !== null && noise * widthHz > power / 2)
     notes[key] = 'Noise-limited: an upper bound, the noise beside the signal explains more than half of it.';
 }
 
-function passband(
-  bands: CarrierBands,
-  reference: Spectrum | null | undefined,
-  noise: number | null,
-  notes: Notes,
-): SsbMeasurement['passbandHz'] {
+function passband(bands: CarrierBands, reference: Spectrum | null | undefined, hiding: Hiding, notes: Notes): SsbMeasurement['passbandHz'] {
   const audio = bands.audio(HIGHEST_AUDIO_HZ);
   if (reference === undefined) {
     const reach = Math.min(HIGHEST_AUDIO_HZ, (audio.density.length - 1) * audio.binHz);
     const total = bands.power(0, reach);
     // 1 % is left out; noise must not be more than half of that.
-    noteNoise(notes, 'passbandHz', 0.01 * total, noise, reach);
+    noteNoise(notes, 'passbandHz', 0.01 * total, { ...hiding, widthHz: reach });
     const held = occupiedBand(audio, 0, reach, 0.99);
     if (!held) notes.passbandHz = NO_POWER;
     return held;

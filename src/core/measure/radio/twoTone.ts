@@ -7,7 +7,7 @@ import type { Notes, RadioDetail, TwoToneMeasurement } from '../measurement.ts';
 import { eachPairBlock, type IqLevels, type IqOptions, iqBasics, recordingFindings, scanLevels, WIDEST_RADIO_BIN_HZ } from './iq.ts';
 import { strongestLine } from './modulated.ts';
 import { noiseDensity } from './radioSpectrum.ts';
-import { noteNoise, radioDetail } from './ssb.ts';
+import { type Hiding, noteNoise, radioDetail, roundingPower } from './ssb.ts';
 
 /** A line's power lies within this many bins of it (Hann window, some unsteadiness). */
 const LINE_BINS = 4;
@@ -32,7 +32,10 @@ export async function measureTwoTone(
   const middle = tones ? (tones[0] + tones[1]) / 2 : 0;
   const reach = tones ? 4 * (tones[1] - tones[0]) : 0;
   const noise = spectrum && tones ? noiseDensity(spectrum, middle, [middle - reach, middle + reach]) : null;
-  const products = spectrum && tones ? productsOf(spectrum, tones, noise, notes) : { imd3Db: null, imd5Db: null };
+  const products =
+    spectrum && tones
+      ? productsOf(spectrum, tones, { noise, rounding: roundingPower(source.codeStep) }, notes)
+      : { imd3Db: null, imd5Db: null };
   const rePep = (level: Decibels | null) => (level === null ? null : level - TONE_TO_PEP_DB);
   for (const key of ['imd3Db', 'imd5Db'] as const) {
     if (!tones) notes[key] = notes.tonesHz;
@@ -108,7 +111,7 @@ function findTones(spectrum: Spectrum, nearHz: Hertz | undefined, notes: Notes):
 function productsOf(
   spectrum: Spectrum,
   [low, high]: readonly [Hertz, Hertz],
-  noise: number | null,
+  hiding: Hiding,
   notes: Notes,
 ): Pick<TwoToneMeasurement, 'imd3Db' | 'imd5Db'> {
   const mean = (linePower(spectrum, low) + linePower(spectrum, high)) / 2;
@@ -120,7 +123,7 @@ function productsOf(
       return null;
     }
     const power = Math.max(...places.map((hz) => linePower(spectrum, hz)));
-    noteNoise(notes, key, power, noise, 2 * LINE_BINS * spectrum.binHz);
+    noteNoise(notes, key, power, { ...hiding, widthHz: 2 * LINE_BINS * spectrum.binHz });
     return power > 0 ? powerToDb(power / mean) : null;
   };
   return { imd3Db: strongest('imd3Db', 1), imd5Db: strongest('imd5Db', 2) };
