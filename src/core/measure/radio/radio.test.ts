@@ -401,6 +401,17 @@ describe('two tones', () => {
     expect(codes(m)).toContain('overdrive');
   });
 
+  it.each([3, 4, 6])('of %i codes have no products that rounding may have made', async (size) => {
+    const clean = tones([
+      [700, 0],
+      [1900, 0],
+    ]);
+    const { i, q } = ssbModulate(scaled(clean, size / 128 / 0.6), RATE, 1000, 'usb');
+    const { measurement: m } = await measureTwoTone(await sourceOf(RATE, [i, q], { bits: 8, encoding: 'pcm' }));
+    expect(codes(m)).not.toContain('distortion');
+    expect(m.notes.imd3Db).toMatch(/few bits/);
+  });
+
   it('are not found in one tone', async () => {
     const { measurement: m } = await measureTwoTone(await iqSource(RATE, ssbModulate(tones([[900, 0]]), RATE, 0, 'usb')));
     expect([m.tonesHz, m.imd3Db]).toEqual([null, null]);
