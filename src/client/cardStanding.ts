@@ -1,5 +1,6 @@
 /** What readings and recordings say of a card as it stands, as core weighs them. */
 import { type AlcStanding, alcStanding, type HeardWay, tooMuchDrive, withZone } from '@/core/advice/index.ts';
+import { overdrivenBy } from '@/core/findings/index.ts';
 import { type RigProfile, responseOf } from '@/core/rig/index.ts';
 import type { Decibels } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -35,6 +36,7 @@ export function standingOf(bench: BenchView, zone = bench.school.wish.alcZone): 
 /** Why an I/Q recording, or an analyser, shows too much drive of the card as it stands, in a sentence; null where none does. */
 export function driveOfCard({ card, radio, readings }: Pick<BenchView, 'card' | 'radio' | 'readings'>): string | null {
   const result = radio?.revision.id === card.revisions[0].id ? radio.evidence?.result : undefined;
+  if (result?.kind === 'am') return overdrivenBy(result.findings)?.text ?? null;
   return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: analyserDbOf({ card, readings }) });
 }
 

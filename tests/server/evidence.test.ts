@@ -191,7 +191,7 @@ describe('a capture', () => {
 
 describe('the station’s own limits', () => {
   it('count from the next measurement on, and contradict nothing', async () => {
-    const over = (await listOvers({ kind: 'am', limit: 10 }))[0];
+    const over = (await listOvers({ kind: 'am', isReal: true, limit: 10 }))[0];
     await setLimit('underModulated', { watch: 10, fault: 5 });
     expect(await ownLimits()).toEqual({ underModulated: { watch: 10, fault: 5 } });
     expect((await measured(await measureAgain(over.captureId ?? 0))).result?.findings).toEqual([]);

@@ -1,5 +1,6 @@
 /** Tune runs and cards of practice radios against a real, throw-away MariaDB. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { driveOfCard } from '../../src/client/cardStanding.ts';
 import { nextAnswer } from '../../src/core/advice/index.ts';
 import { TUNE_STEPS } from '../../src/core/tune/index.ts';
 import { loadBench } from '../../src/server/bench/bench.ts';
@@ -192,6 +193,10 @@ describe('AM on a practice radio', () => {
     const { modulations, deviations } = await cardEvidence({ id: copyId, mode: 'am' });
     expect(modulations).toMatchObject([{ overId, modulation: { isCutOff: true } }]);
     expect(deviations).toEqual([]);
+    // The Bench has the I/Q recording, not the voice of the same over, and puts the fault before any tone.
+    const bench = await loadBench(copyId);
+    expect(bench?.radio?.evidence?.result.kind).toBe('am');
+    expect(bench && driveOfCard(bench)).toMatch(/cut off/);
     const { overs } = await pageOfOvers(undefined, 20, () => 0);
     const codes = overs.find(({ id }) => id === overId)?.findings.map(({ code }) => code);
     expect(codes?.[0]).toBe('over-modulated');

@@ -75,7 +75,7 @@ function lessDrive(text: string, { gain }: AlcStanding, skips: string): NextStep
     kind: 'move',
     ...step,
     title: moveText(dial, from, to),
-    expect: 'Look at the next channel again then, by I/Q recording or analyser; the tone is judged once it is clean.',
+    expect: 'Record its I/Q again then, or look with an analyser; the tone is judged once it is clean.',
     moves: [{ dial, from, to, why: 'the transmitter was overdriven' }],
   };
 }

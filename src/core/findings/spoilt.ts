@@ -7,6 +7,8 @@ const SPOILT: readonly FindingCode[] = ['clipping', 'flat-tops', 'low-level', 'r
 export const spoiltBy = (findings: readonly Finding[]): Finding | undefined =>
   findings.find(({ code, severity }) => severity === 'fault' && SPOILT.includes(code));
 
+const OVERDRIVEN: readonly FindingCode[] = ['overdrive', 'splatter', 'over-modulated'];
+
 /** The fault of too much drive; undefined where there is none. */
 export const overdrivenBy = (findings: readonly Finding[]): Finding | undefined =>
-  findings.find(({ code, severity }) => severity === 'fault' && (code === 'overdrive' || code === 'splatter'));
+  findings.find(({ code, severity }) => severity === 'fault' && OVERDRIVEN.includes(code));

@@ -9,7 +9,7 @@ import { type TrailEntry, trail } from '../cards/revisions.ts';
 import { targetFor } from '../cards/targets.ts';
 import { judgedOver, listOvers, newestMeasured, type OverSummary } from '../overs/overs.ts';
 import { oversLike } from '../overs/oversLike.ts';
-import { capturesOfOvers, loadOver, loadOvers, type OverView } from '../overs/overView.ts';
+import { capturesOfOvers, loadOvers, type OverView } from '../overs/overView.ts';
 import { spreadsOf } from '../overs/spreads.ts';
 import { type VoiceSource, voiceFor } from '../overs/voice.ts';
 import { listReadings, type ReadingView } from '../readings/readings.ts';
@@ -113,9 +113,11 @@ export async function loadBench(cardId: number, { overId, revisions }: BenchLoad
   };
 }
 
+/** The newest recording of these kinds, whatever else was recorded of the same over. */
 async function newestOf(cardId: number, kinds: readonly MeasurementKind[]): Promise<OverView | null> {
   const id = await newestMeasured(cardId, kinds);
-  return id === undefined ? null : loadOver(id);
+  if (id === undefined) return null;
+  return (await capturesOfOvers([id])).findLast(({ evidence }) => evidence && kinds.includes(evidence.result.kind)) ?? null;
 }
 
 /** Against the over before, of the same card, receiver and load. @param overs the card's newest, newest first */
