@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readReport } from '../language/index.ts';
 import { factoryCard, parseRig } from '../rig/index.ts';
+import { driveKnee } from './advisors/driveKnee.ts';
 import { type AlcReading, alcStanding } from './alcStanding.ts';
 import { beforeTone, type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
 import { type NextAnswer, nextAnswer, type SeenOver } from './next/index.ts';
@@ -30,6 +31,7 @@ const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}
   standing: alcStanding(rig, at(50), readings, []),
   swr: null,
   tooMuchDrive: null,
+  knee: null,
   answer: readings.length > 0 ? engine(readings.map((reading) => over(reading))) : null,
   ...change,
 });
@@ -103,6 +105,14 @@ describe('before any tone', () => {
     const both = beforeTone(level([read(high + 0.3)], driven), [], 3);
     expect(both?.skips).toBe('overdrive-3');
     expect(both?.moves?.[0].to).toBe(beforeTone(level([read(high + 0.3)]), [], 3)?.moves?.[0].to);
+    // What overs at several drives tell is asked first, and the Bench names the same number as their table.
+    const asked = alcStanding(rig, at(50), [read(high + 0.3)], []).gain?.to ?? null;
+    const loud = { ...over(read(high + 0.3)), adjacentDb: -30 };
+    for (const overs of [[loud], [{ ...over(read(low, 20)), adjacentDb: -50 }, loud]]) {
+      const knee = driveKnee(rig, overs, asked);
+      expect(knee?.next).not.toBeNull();
+      expect(beforeTone(level([read(high + 0.3)], { ...driven, knee }), [], 3)?.moves?.[0].to).toBe(knee?.next);
+    }
     expect(beforeTone(level([read(0)], { ...driven, swr: 5 }), [], 3)?.title).toContain('antenna');
   });
 

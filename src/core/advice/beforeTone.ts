@@ -2,9 +2,9 @@
  * What comes before any tone at the Bench: a bad SWR, an overdriven transmitter, whatever the engine would stop for, and
  * what it would set for level and compression. Null where nothing does.
  */
-import { type Card, positionsOf, type RigProfile, readingText, shareOf, valueOn } from '../rig/index.ts';
+import { type Card, type RigProfile, readingText, shareOf, valueOn } from '../rig/index.ts';
 import { fixed } from '../units/index.ts';
-import { gainSpanDb } from './alcGain.ts';
+import { type DriveKnee, lessDrive } from './advisors/driveKnee.ts';
 import { type AlcStanding, alcAbout, gainSentence } from './alcStanding.ts';
 import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
@@ -24,12 +24,12 @@ export interface LevelInput {
   readonly swr: number | null;
   /** Why an I/Q recording of the card as it stands shows too much drive, in a sentence; null where none does. */
   readonly tooMuchDrive: string | null;
+  /** What overs at several drives tell; null where there are none. */
+  readonly knee: DriveKnee | null;
   /** What the engine says to all overs of the card; null where it has none, or is at work. */
   readonly answer: NextAnswer | null;
 }
 
-/** A first step down from overdrive. */
-const STEP_DOWN_DB = 3;
 /** A stale reading counts as out of the zone once that is likelier than not. */
 const LIKELY = 0.5;
 /** A card keeps so many characters of a reason. */
@@ -42,7 +42,7 @@ export const SKIPS_COMPRESSION = 'compression';
  * @param revision of the card as it stands
  */
 export function beforeTone(input: LevelInput, skipped: readonly string[], revision: number): NextStep | null {
-  const { rig, standing, swr, tooMuchDrive, answer, card } = input;
+  const { rig, standing, swr, tooMuchDrive, knee, answer, card } = input;
   const skips = (what: string) => `${what}-${revision}`;
   if (swr !== null && swr > MOST_SWR)
     return {
@@ -53,7 +53,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   const isOpen = (what: string) => !skipped.includes(skips(what));
   // Two tones tell of the drive as well; once the gain is down on the card, they were another card's.
   const drive = tooMuchDrive ?? (answer && pendingOf(answer, card).length > 0 ? answer.reasons.drive : null);
-  if (drive && isOpen('overdrive')) return lessDrive(drive, standing, skips('overdrive'));
+  if (drive && isOpen('overdrive')) return takeBack(drive, standing, knee, skips('overdrive'));
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
     asTheEngineSays(input, skipped, skips('alc')) ??
@@ -61,16 +61,14 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   );
 }
 
-function lessDrive(text: string, { gain }: AlcStanding, skips: string): NextStep {
+/** Overs at several drives know where it was clean; they are asked first. */
+function takeBack(text: string, { gain }: AlcStanding, knee: DriveKnee | null, skips: string): NextStep {
   const step = { title: 'Less drive first', text, skips };
   if (!gain) return { kind: 'none', ...step };
   const { dial, from } = gain;
-  const positions = positionsOf(dial.scale);
-  const down = Math.max(1, Math.round((STEP_DOWN_DB / gainSpanDb(positions.length)) * (positions.length - 1)));
-  const at = positions.indexOf(from);
-  // Where the ALC asks for less already, its number is the one: the same as Tune says.
-  const to = shareOf(dial, gain.to) < shareOf(dial, from) ? gain.to : positions[Math.max(0, at - down)];
-  if (at <= 0) return { kind: 'none', ...step, text: `${text} The mic gain is at its end: look at the power setting.` };
+  const known = knee && (knee.next ?? knee.highestClean);
+  const to = known !== null && shareOf(dial, known) < shareOf(dial, from) ? known : lessDrive(dial, from, gain.to);
+  if (to === from) return { kind: 'none', ...step, text: `${text} The mic gain is at its end: look at the power setting.` };
   return {
     kind: 'move',
     ...step,

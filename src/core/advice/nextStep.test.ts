@@ -43,6 +43,7 @@ const level: LevelInput = {
   standing: { newest: null, gain: null },
   swr: null,
   tooMuchDrive: null,
+  knee: null,
   answer: null,
 };
 const input = (change: Partial<StepInput>): StepInput => ({

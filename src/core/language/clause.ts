@@ -41,7 +41,7 @@ export interface Clause {
   isReading: boolean;
   /** The amount stood before what it is for. */
   isAmountFirst: boolean;
-  kind: 'do' | 'again' | 'undo';
+  kind: 'do' | 'again' | 'half back' | 'other way' | 'undo' | 'distance';
 }
 
 /** What the names of this rig are. */

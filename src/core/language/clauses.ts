@@ -45,6 +45,8 @@ class Reader {
   private isOpen = false;
   /** A comma or an "and" since the last thing named. */
   private isList = false;
+  /** "alc between .3 and .5": a second number belongs to it. */
+  private isMeterRange = false;
 
   constructor(
     private readonly tokens: readonly Token[],
@@ -92,6 +94,7 @@ class Reader {
     this.part = null;
     this.bank = null;
     this.isList = false;
+    this.isMeterRange = false;
     this.isVerb = false;
     this.isVerbFirst = false;
     this.rowSign = 0;
@@ -180,6 +183,7 @@ class Reader {
   }
 
   private separate(isStrong: boolean): undefined {
+    if (!isStrong && this.isMeterRange) return;
     const ahead = aheadOf(this.tokens, this.at);
     if (!isStrong && (this.isBandRow() || (this.isSwitchedOn && isLevelAhead(this.tokens, this.at)))) return;
     const [place] = this.now.targets;
@@ -241,7 +245,10 @@ class Reader {
       return;
     }
     if (last?.kind === 'place' && last.place === 'passband' && now.numbers.length === 1) return;
-    if (last?.kind === 'meter' && now.numbers.length === 1) return;
+    if (last?.kind === 'meter' && now.numbers.length === 1) {
+      this.isMeterRange = true;
+      return;
+    }
     if (last?.kind === 'dial' && last.isAddress && isPlain && ahead?.kind === 'number' && this.addressAhead(how === 'to')) return;
     if (
       isPlain &&
@@ -278,6 +285,9 @@ class Reader {
   }
 
   private target(target: Target): undefined {
+    // "alc is in the middle"
+    if (this.last?.kind === 'meter' && !hasAmount(this.now) && target.kind === 'region' && target.region === 'mids')
+      return void this.now.numbers.push({ ...hertz(0.5), unit: null, isPart: true });
     if (this.last?.kind === 'all' && this.now.numbers.length === 0) {
       if (target.kind === 'place' && target.place === 'equalizer') return;
       // "cut everything below 300"
@@ -301,6 +311,12 @@ class Reader {
     this.at++;
     const { now, last } = this;
     const hz = asHz(token, 0);
+    if (this.next === 'between' && last?.kind === 'meter') {
+      this.next = null;
+      this.isMeterRange = true;
+      now.numbers.push(token);
+      return;
+    }
     if (this.next === 'below' || this.next === 'above') {
       const span: Target = this.next === 'below' ? { kind: 'span', low: 0, high: hz } : { kind: 'span', low: hz, high: 20_000 };
       return this.target(span);
@@ -418,7 +434,7 @@ class Reader {
     if (last.kind === 'addresses') return true;
     if (isOneBand(last)) return now.numbers.length < 3 && !this.startsAnother();
     if (last.kind === 'place') return last.place === 'equalizer' || (last.place === 'passband' && now.numbers.length < 2);
-    return last.kind === 'all' || (last.kind === 'meter' && last.meter === 'swr' && now.numbers.length < 2);
+    return last.kind === 'all' || (last.kind === 'meter' && (last.meter === 'swr' || this.isMeterRange) && now.numbers.length < 2);
   }
 
   /** "low -3 mid 0": the number is followed by a turn or a preposition of its own. */
@@ -461,6 +477,8 @@ class Reader {
         if (this.now.numbers.length === 0) this.now.vague = item.size;
         return;
       case 'to':
+        // "the eq is on" is a switch, "2400 is on 3" a value.
+        if (text === 'is on' && this.isSwitch && aheadOf(this.tokens, this.at)?.kind !== 'number') return this.valued('on', 'on');
         return this.to(text === 'to' ? 'to' : 'at');
       case 'by':
         now.isTo = false;
@@ -497,6 +515,9 @@ class Reader {
         now.isTo = true;
         return;
       case 'again':
+      case 'half back':
+      case 'other way':
+      case 'distance':
       case 'undo':
         return this.whole(item.kind, text);
       case 'and':
@@ -545,6 +566,8 @@ class Reader {
   private valued(value: ValueWord, text: string): undefined {
     const { now } = this;
     if (value === 'before' && now.targets.length === 0 && !hasAmount(now)) return this.whole('undo', text);
+    // "alc .4 on a sustained word"
+    if (value === 'on' && text === 'on' && this.last?.kind === 'meter' && now.numbers.length > 0) return;
     if (value === 'on' && text === 'on' && now.targets.length === 0 && hasAmount(now)) {
       this.next = 'target';
       return;
@@ -583,7 +606,7 @@ class Reader {
     this.isOpen = false;
   }
 
-  private whole(kind: 'again' | 'undo', text: string): undefined {
+  private whole(kind: Exclude<Clause['kind'], 'do'>, text: string): undefined {
     if (kind === 'undo' && this.now.targets.length > 0 && !hasAmount(this.now) && /^back /.test(text)) {
       this.now.value = 'before';
       return;

@@ -8,6 +8,7 @@ import { NotUnderstood, OffTheScale } from './dialNamed.ts';
 import type { Told } from './landing.ts';
 import type { DialLine, LineContext } from './line.ts';
 import { LineMoves } from './lineMoves.ts';
+import { isQuestion, isTelling } from './notAdvice.ts';
 import { addressed, namesOf } from './rigNames.ts';
 import { tokens } from './tokens.ts';
 
@@ -30,12 +31,15 @@ export function readDialLine(text: string, rig: RigProfile, card: Card, context:
     namesOf(rig, card),
   );
   const line = new LineMoves(rig, card, context);
+  if (isQuestion(text)) return problem(line.answer(clauses));
   try {
     if (clauses.length === 1 && clauses[0].kind === 'undo' && unread.length === 0)
       return { kind: 'undo', explained: ["Back to the revision before this card's last change."] };
     for (const clause of clauses) line.take(clause);
     if (unread.length > 0) return problem(question(unread, line.told), line.told.explained, unread);
-    return line.result(clauses);
+    const result = line.result(clauses);
+    const isMove = result.kind === 'do' && result.reading === null;
+    return isMove && isTelling(text) ? problem('This tells something and asks for no move: nothing is changed.') : result;
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error;
     return problem(unread.length > 0 ? question(unread, line.told) : error.message, [], unread, error instanceof OffTheScale);

@@ -68,6 +68,12 @@ function worded(dial: Dial, from: DialValue, value: Clause['value'], before: Dia
     case 'narrowest':
     case 'widest':
       return optionOf(dial, value === 'widest' ? 'wide' : 'narrow');
+    case 'in the zone':
+    case 'end of the zone':
+    case 'at rest':
+    case 'just moves':
+    case 'pinned':
+      throw new NotUnderstood(`${nameOf(dial)} is no meter: give a value, or + or - steps.`);
     default: {
       const wanted = value === 'on' ? has('on') : (has('off') ?? has('none') ?? has(0));
       if (wanted !== undefined) return wanted;

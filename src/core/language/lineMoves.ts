@@ -47,7 +47,8 @@ export class LineMoves {
   take(clause: Clause): undefined {
     const { rig } = this;
     if (clause.kind === 'undo') return this.takeBack();
-    if (clause.kind === 'again') return this.again(clause);
+    if (clause.kind === 'distance') throw new NotUnderstood('The talking distance is on no dial: it is noted.');
+    if (clause.kind !== 'do') return this.again(clause, HOW_FAR[clause.kind]);
     const meter = meterOf(clause, dialInRole(rig, 'power', this.card.mode) !== undefined);
     if (meter) {
       const { reading, explained } = readingOf(meter, clause, rig);
@@ -60,6 +61,23 @@ export class LineMoves {
       throw new NotUnderstood(`What should I do with ${targets.map(({ name }) => name).join(', ')}? Give a value, or + or - steps.`);
     const taken = targets.flatMap((target) => this.turned(clause, target.target));
     if (taken.length > 0) this.last = taken;
+  }
+
+  /** To a question: where what it names stands. */
+  answer(clauses: readonly Clause[]): string {
+    const named = clauses.flatMap(({ targets }) => targets.filter(({ kind }) => kind !== 'meter')).flatMap((target) => this.meant(target));
+    const stands = [...new Set(named)].map((dial) => `${nameOf(dial)} stands at ${valueText(dial, valueOn(this.now, dial))}.`);
+    return ['A question: nothing is changed.', ...stands].join(' ');
+  }
+
+  private meant(target: Target): readonly Dial[] {
+    if (target.kind === 'place') return dialsOf(this.rig, this.now, target.place);
+    try {
+      return this.dialsFor(fresh(), target).map(({ dial }) => dial);
+    } catch (error) {
+      if (error instanceof NotUnderstood) return [];
+      throw error;
+    }
   }
 
   private isPassband({ targets }: Clause): boolean {
@@ -86,8 +104,8 @@ export class LineMoves {
     this.told.warnings.length = 0;
   }
 
-  /** The last moves once more: as far again. */
-  private again({ targets }: Clause): undefined {
+  /** The last moves once more: so many times as far again. */
+  private again({ targets }: Clause, times: number): undefined {
     const last = this.last.filter(({ from, to }) => typeof from === 'number' && typeof to === 'number' && from !== to);
     if (last.length === 0) throw new NotUnderstood('There is no move before this one to do again.');
     if (targets.length > 0) {
@@ -95,7 +113,7 @@ export class LineMoves {
       return this.take({ ...amountOf(Number(to) - Number(from)), targets });
     }
     this.last = last.flatMap(({ dial, from, to }) => {
-      const clause = amountOf(Number(to) - Number(from));
+      const clause = amountOf(inSteps(dial, times * (Number(to) - Number(from))));
       return this.move(
         dial,
         landing(dial, valueOn(this.now, dial), { clause, number: clause.numbers[0], isAbsolute: false }, null, this.told),
@@ -328,6 +346,15 @@ function asOneBand(rig: RigProfile, { numbers }: Clause, target: Target): Target
 }
 
 const withValue = (card: Card, dial: Dial, to: DialValue): Card => ({ ...card, values: { ...card.values, [dial.id]: to } });
+
+/** What is said of the moves before: as far again, half of it back, or as far to the other side of where it was. */
+const HOW_FAR = { again: 1, 'half back': -0.5, 'other way': -2 } as const;
+
+/** Whole steps of the dial, and half a step counts as one. */
+function inSteps({ scale }: Dial, by: number): number {
+  const step = scale.kind === 'steps' ? scale.step : 1;
+  return Math.sign(by) * Math.round(Math.abs(by) / step) * step;
+}
 
 /** A clause that goes by a number. */
 const amountOf = (by: number): Clause => ({ ...fresh(), numbers: [{ ...hertz(Math.abs(by)), unit: null, sign: by < 0 ? -1 : 1 }] });

@@ -36,12 +36,19 @@ export function passbandTo(rig: RigProfile, card: Card, clause: Clause): DialTo[
 /** "2.9" and "2.9k" are 2900 Hz; a passband has no edge under 20 Hz. */
 const inHertz = ({ value, unit }: NumberToken): Hertz => (unit === null && value < 20 ? value * 1000 : value);
 
+/** "Wider", "a bit narrower"; with a frequency said it is that edge which moves: "open it up to 2.9". */
+function stepsOf({ value, sign, vague }: Clause, hz: readonly Hertz[]): number {
+  if (hz.length > 0) return 0;
+  return value === 'wider' ? 1 : value === 'narrower' ? -1 : sign !== 0 || vague > 0 ? sign || 1 : 0;
+}
+
 const widthOf = ([, low, high]: Choice[number]): Hertz => high - low;
 
-function choiceTo(edges: Choice, now: string, { value, sign, vague }: Clause, hz: readonly Hertz[]): string {
+function choiceTo(edges: Choice, now: string, clause: Clause, hz: readonly Hertz[]): string {
+  const { value } = clause;
   const byWidth = [...edges].sort((a, b) => widthOf(a) - widthOf(b));
   const at = byWidth.findIndex(([option]) => option === now);
-  const steps = value === 'wider' ? 1 : value === 'narrower' ? -1 : hz.length === 0 && (sign !== 0 || vague > 0) ? sign || 1 : 0;
+  const steps = stepsOf(clause, hz);
   if (value === 'narrowest' || value === 'min') return byWidth[0][0];
   if (value === 'widest' || value === 'max') return byWidth[byWidth.length - 1][0];
   if (steps !== 0) {
@@ -74,7 +81,8 @@ function oneNumber(edges: Choice, now: string, hz: Hertz, list: string): string 
   );
 }
 
-function edgesTo(card: Card, low: Dial, high: Dial, { value, sign, vague }: Clause, hz: readonly Hertz[]): DialTo[] {
+function edgesTo(card: Card, low: Dial, high: Dial, clause: Clause, hz: readonly Hertz[]): DialTo[] {
+  const { value } = clause;
   const ends = (dial: Dial): [DialValue, DialValue] => [positionsOf(dial.scale)[0], positionsOf(dial.scale).at(-1) ?? 0];
   if (value === 'widest' || value === 'max')
     return [
@@ -86,7 +94,7 @@ function edgesTo(card: Card, low: Dial, high: Dial, { value, sign, vague }: Clau
       [low, ends(low)[1]],
       [high, ends(high)[0]],
     ];
-  const steps = value === 'wider' ? 1 : value === 'narrower' ? -1 : hz.length === 0 && (sign !== 0 || vague > 0) ? sign || 1 : 0;
+  const steps = stepsOf(clause, hz);
   if (steps !== 0)
     return [
       [low, stepFrom(low.scale, valueOn(card, low), -steps)],

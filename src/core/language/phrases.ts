@@ -21,7 +21,10 @@ export type ValueWord =
   | 'widest'
   | 'narrower'
   | 'wider'
-  | 'half again';
+  | 'half again'
+  | MeterWord;
+/** Where a needle stands, in a word. */
+export type MeterWord = 'in the zone' | 'end of the zone' | 'at rest' | 'just moves' | 'pinned';
 
 /** What a word or a phrase says. */
 export type Item =
@@ -56,6 +59,9 @@ type PlainKind =
   | 'or less'
   | 'reads'
   | 'again'
+  | 'half back'
+  | 'distance'
+  | 'other way'
   | 'undo'
   | 'and'
   | 'then'
@@ -74,7 +80,7 @@ const listed = (words: string | readonly string[]): readonly string[] =>
 const entries = (item: Item, words: string | readonly string[]): Entry[] => listed(words).map((each) => [each, item]);
 const place = (of: Place, words: string | readonly string[]): Entry[] => entries({ kind: 'place', place: of }, words);
 const region = (of: Region, words: string): Entry[] => entries({ kind: 'region', region: of }, words);
-const value = (of: ValueWord, words: string): Entry[] => entries({ kind: 'value', value: of }, words);
+const value = (of: ValueWord, words: string | readonly string[]): Entry[] => entries({ kind: 'value', value: of }, words);
 const turn = (sign: 1 | -1, isVerb: boolean, words: string): Entry[] => entries({ kind: 'turn', sign, isVerb }, words);
 const meter = (of: Meter, words: string | readonly string[]): Entry[] => entries({ kind: 'meter', meter: of }, words);
 const part = (of: BandPart, words: string): Entry[] => entries({ kind: 'part', part: of }, words);
@@ -121,7 +127,7 @@ const ENTRIES: readonly Entry[] = [
   ...['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'].flatMap((word, k) =>
     which(k + 1, oneOf([word], THINGS)),
   ),
-  ...meter('alc', 'alc, a l c, alc meter, alc reading, meter'),
+  ...meter('alc', 'alc, a l c, alc meter, alc reading, meter, needle, alc needle, meter needle'),
   ...meter('compression', oneOf(['comp', 'compression', 'compressor', 'processor'], ['meter', 'reading', 'indicator'])),
   ...meter('power', 'power meter, power out, output, power output, wattmeter, watt meter, peak power, po, pep'),
   ...meter('swr', 'swr, s w r, vswr, standing wave, swr meter'),
@@ -157,6 +163,26 @@ const ENTRIES: readonly Entry[] = [
   ...value('widest', 'widest, wide, broad, broadest, full width, wide one, widest one, wide setting'),
   ...value('narrower', 'narrower, tighter, tighten, narrow down, narrow up, tighten up'),
   ...value('wider', 'wider, broader, open up, widen, widen out, open it up'),
+  ...value('in the zone', 'in the zone, inside the zone, within the zone, well in the zone, middle of the zone, in the middle of the zone'),
+  ...value(
+    'end of the zone',
+    oneOf(['end', 'top', 'edge', 'top edge', 'upper edge'], ['of the zone', 'of the marked zone', 'of the bar', 'of the range']),
+  ),
+  ...value(
+    'at rest',
+    'doesnt move, does not move, isnt moving, is not moving, not moving, not moving at all, doesnt budge, does not budge, doesnt show, shows nothing, showing nothing, at rest',
+  ),
+  ...value(
+    'just moves',
+    oneOf(
+      ['barely', 'hardly', 'scarcely', 'just', 'only just', 'is barely', 'is hardly', 'is just'],
+      ['moves', 'moving', 'twitches', 'twitching', 'budges', 'budging'],
+    ),
+  ),
+  ...value(
+    'pinned',
+    'pinned, pegged, buried, off scale, off the scale, against the stop, against the peg, at the stop, at the end stop, at the peg, full deflection',
+  ),
   ...value('half again', 'in half, by half, halve, half of what it is'),
   ...turn(-1, true, 'ease up on, let up on, lay off, lay off on, go easy on, easy on, go light on, lighten up on, ease off on'),
   ...turn(1, false, 'up, more, higher, louder, clockwise, back in, extra, another, stronger, upwards, back up'),
@@ -203,7 +229,7 @@ const ENTRIES: readonly Entry[] = [
   ),
   ...plainKind('off the', `off the, off of, off of the, off your, from the, from your, out of the, out of, out of your`),
   ...plainKind('in', 'in'),
-  ...plainKind('out', 'out'),
+  ...plainKind('out', 'out, out of line, out of the line, out of the chain, out of circuit, out of the circuit, out of the path'),
   ...plainKind('back', 'back'),
   ...plainKind('from', 'from, starting from'),
   ...plainKind(
@@ -223,7 +249,7 @@ const ENTRIES: readonly Entry[] = [
   ...plainKind(
     'reads',
     `reading, showing, shows, reads, indicating, indicates, peaking, peaks, hitting, kicking, bouncing, swinging, getting,
-    hits, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
+    hits, touches, touching, kisses, kissing, comes up to, coming up to, goes up to, goes, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
     sitting, sitting at, sitting around, sitting about, hovering, hovering around, hovering at, flickering, flickering at, flickering around, dancing
     around, kicking to, hitting about, kicks to, is reading, is showing, is peaking`,
   ),
@@ -242,6 +268,8 @@ const ENTRIES: readonly Entry[] = [
     back to what it was, back to where it was, back where it was, undo last change, undo the last change, put that back
     where it was, put that back the way it was`,
   ),
+  ...plainKind('half back', 'halfback, split the difference'),
+  ...plainKind('other way', 'the other way, other way, wrong way, wrong direction, the wrong way, other direction, the other direction'),
   ...plainKind('and', 'and, also, plus, as well as, both'),
   ...plainKind('then', 'then, and then, but, after that, next, while, with that'),
   ...plainKind('retune', 'move, shift, slide, retune, move over, sweep'),
@@ -258,6 +286,40 @@ const ENTRIES: readonly Entry[] = [
     'filler',
     'on peaks, on the peaks, on speech peaks, on voice peaks, on my peaks, on your peaks, at the peaks, on the loud ones',
   ),
+  ...entries(
+    { kind: 'distance' },
+    oneOf(
+      oneOf(
+        ['move', 'back', 'step', 'lean', 'sit', 'stay', 'get', 'come', 'go', 'pull'],
+        ['back', 'away', 'off', 'away a bit', 'back a bit', 'back a little', 'back a touch'],
+      ),
+      oneOf(['from the', 'from your', 'from that', 'off the'], MICS),
+    ),
+  ),
+  ...entries(
+    { kind: 'distance' },
+    oneOf(
+      oneOf(
+        ['move', 'step', 'lean', 'get', 'come', 'go', 'talk', 'speak', 'stay'],
+        ['closer', 'close', 'nearer', 'in', 'closer in', 'a bit closer', 'a little closer'],
+      ),
+      oneOf(['to the', 'to your', 'on the', 'into the'], MICS),
+    ),
+  ),
+  ...entries(
+    { kind: 'distance' },
+    oneOf(oneOf(['talk', 'speak'], ['across', 'past', 'over', 'to the side of']), oneOf(['the', 'your'], MICS)),
+  ),
+  ...plainKind(
+    'filler',
+    `no change, no difference, no real difference, no noticeable difference, no audible difference, not much difference, not much of a difference, cannot tell the
+    difference, cant tell the difference, cant tell any difference, cannot tell any difference, hear no difference, cannot hear any difference, cant hear any difference, dont
+    hear any difference, sounds the same, about the same, much the same, the same as before, same as before, no different`,
+  ),
+  ...plainKind(
+    'filler',
+    'at all, thank you very much, thank you so much, very much, many thanks, thanks a lot, best regards, go ahead, back to you, over to you, stand by',
+  ),
   ...plainKind('rest', 'the rest, rest, everything else, all the others, the others, all others'),
 ];
 
@@ -273,7 +335,7 @@ const SILENT = new Set(
   voice sound radio rig side more slider sliders band hz on in to of at as be is are was each both completely entirely all
   pop peak pretty maybe whatever say hi hello there's then also lets'd gonna wanna gotta guys folks again ill well we'll
   your's one ones while until since because too up-front front panel menu frequency frequencies range
-  went away whole thing things better em db decibel decibels minute moment mark tonight wants wanting long longer vowel word words stretched sustained count counting held`
+  went away whole thing things better em db decibel decibels minute moment mark tonight wants wanting long longer vowel word words stretched sustained count counting held shout shouting ahh aah ohh qsl bye`
     .split(/\s+/)
     .map((word) => word.replaceAll("'", '')),
 );

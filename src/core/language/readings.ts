@@ -3,7 +3,7 @@ import { fullScale, ofScale, type RigProfile, readingText } from '../rig/index.t
 import { type Decibels, decibels, type Fraction, fixed } from '../units/index.ts';
 import type { Clause } from './clause.ts';
 import { NotUnderstood } from './dialNamed.ts';
-import type { Meter } from './phrases.ts';
+import type { Meter, ValueWord } from './phrases.ts';
 import type { NumberToken } from './tokens.ts';
 
 /** What the meters showed; only what was read. */
@@ -67,19 +67,44 @@ const EXAMPLES: Record<Meter, string> = {
 
 function alc(
   number: NumberToken | undefined,
-  { value: word, sign, option }: Clause,
+  { value: word, sign, option, numbers }: Clause,
   rig: RigProfile,
 ): { reading: MeterReading; explained: string } {
   const full = fullScale(rig.alc);
-  const said = word === 'max' ? full : word === 'min' || word === 'off' || word === 'flat' ? 0 : null;
+  const said = word && needleAt(word, rig.alc.zone);
   if ((!number && said === null) || option !== null || sign !== 0 || (number && number.sign !== 0))
     throw new NotUnderstood('An ALC reading is a number: alc .6, alc 60 %. To change it turn the mic gain.');
-  const reading = said ?? (number ? fractionOf(number, full) : 0);
+  // Between two marks: peaks are what is read.
+  const reading = said ?? Math.max(0, ...numbers.map((each) => fractionOf(each, full)));
   if (reading > 1) throw new NotUnderstood(`${number?.text} is beyond the end of the scale (${full}).`);
   return {
     reading: { alc: reading },
     explained: `ALC ${readingText(rig.alc, reading)} ${ofScale(rig.alc)} on speech peaks: ${verdict(reading, rig)}.`,
   };
+}
+
+/** Just off its rest: a twentieth of the scale, as near as a meter is read. */
+const JUST_MOVES: Fraction = 0.05;
+
+function needleAt(word: ValueWord, [low, high]: readonly [Fraction, Fraction]): Fraction | null {
+  switch (word) {
+    case 'max':
+    case 'pinned':
+      return 1;
+    case 'min':
+    case 'off':
+    case 'flat':
+    case 'at rest':
+      return 0;
+    case 'just moves':
+      return JUST_MOVES;
+    case 'in the zone':
+      return (low + high) / 2;
+    case 'end of the zone':
+      return high;
+    default:
+      return null;
+  }
 }
 
 /** A part of the scale, or a mark of it: ".6" is a fraction even on a scale marked to ten. */

@@ -54,7 +54,7 @@ const MIDS = '(?:mids?|mid[ -]?range)';
 const AUDIO = '(?:audio|mic(?:rophone)? gain|mike gain|mic|gain|volume|level|modulation|drive|punch)';
 const SOME = '(?:some|any|much|a (?:bit|little|touch|tad|lot)(?: more| of)?|more|extra|a little bit(?: more| of)?|the|your|of|in|all)';
 const NEEDS =
-  '(?:need(?:s|ing)?|could (?:use|do with|stand)|can use|wants?|would like|lacks?|lacking|missing|misses|short (?:of|on)|light (?:on|in)|weak (?:on|in)|not enough|not much|no|without|hardly any|little)';
+  '(?:need(?:s|ing)?|could (?:use|do with|stand)|can use|wants?|would like|lacks?|lacking|missing|misses|miss|short (?:of|on)|light (?:on|in)|weak (?:on|in)|not enough|not much|no|without|hardly any|little)';
 const TOO_MUCH =
   '(?:too much|way too much|a lot of|lots of|heavy on|a bit much|plenty of|excess(?:ive)?|loads of|so much|too many|overdone on|over ?emphasi[sz]ed|big on|strong on)';
 const LESS = '(?:less|reduce|cut|lower|back off|drop|turn down|take (?:out|off|down))';
@@ -72,7 +72,7 @@ export const REMARKS: readonly RemarkEntry[] = [
   // Tone
   entry(
     'boomy',
-    'boom(?:y|ing|iness)|bass[iy]e?|bassy|bottom[ -]heavy|tubby|woofy|chesty|barrel[ -]chested|rumbl(?:y|ing)|heavy bottom|fat',
+    'boom(?:y|ing|iness)|bass[iy]e?|bassy|(?:all|nothing but|only) (?:bass|lows|bottom(?: end)?)|bottom[ -]heavy|tubby|woofy|chesty|barrel[ -]chested|rumbl(?:y|ing)|heavy bottom|fat',
   ),
   entry('boomy', tooMuch(LOWS)),
   entry('boomy', less(LOWS)),
@@ -172,7 +172,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   entry('mouth-noise', 'mouth (?:noise|noises|clicks|sounds)|lip smack(?:s|ing)?|smacking|breathing|breath sounds|swallowing|saliva'),
   entry(
     'noisy-background',
-    `(?:noisy |some |lots of |a lot of |loud )?background(?: noise| noises| sounds?| hiss)?|room noise|noisy (?:room|shack|background)|fans?(?: noise| running)?|blower|(?:hear|hearing) (?:the |your |a )?(?:room|fan|fans|blower|kids|dog|dogs|tv|television|traffic|keyboard|air ?con(?:ditioner|ditioning)?|computer|clock|birds|music|shack)(?: noise)?|dog barking|air conditioner|computer noise|tv in the background`,
+    `(?:noisy |some |lots of |a lot of |loud )?background(?: noise| noises| sounds?| hiss)?|room noise|(?:your )?noise (?:is )?(?:coming|comes|creeping|rising|pumping) up(?: between (?:the )?(?:words|overs|sentences))?|noise between (?:the |your )?words|noisy (?:room|shack|background)|fans?(?: noise| running)?|blower|(?:hear|hearing) (?:the |your |a )?(?:room|fan|fans|blower|kids|dog|dogs|tv|television|traffic|keyboard|air ?con(?:ditioner|ditioning)?|computer|clock|birds|music|shack)(?: noise)?|dog barking|air conditioner|computer noise|tv in the background`,
     { about: 'room' },
   ),
   entry(
@@ -216,7 +216,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   entry(
     'good',
     `good|great|excellent|fine(?= (?:audio|signal|business|copy|quality|report|sound))|fb|fine business|beautiful(?:ly)?|perfect(?:ly)?|nice(?:ly)?|lovely|clean|clear(?:ly)?|crisp|solid copy|solid|
-broadcast quality|natural(?: sounding)?|like you(?:'?re| are) (?:in the room|next door|here|sitting here)|no complaints?|nothing wrong|armchair(?: copy)?|spot on|well[ -]balanced|balanced|full[ -]quieting|superb|outstanding|terrific|wonderful|
+broadcast quality|(?:sounds )?like (?:a )?broadcast(?:er| station)?|sounds broadcast|natural(?: sounding)?|like you(?:'?re| are) (?:in the room|next door|here|sitting here)|no complaints?|nothing wrong|armchair(?: copy)?|spot on|well[ -]balanced|balanced|full[ -]quieting|superb|outstanding|terrific|wonderful|
 fantastic|impressive|super|amazing|all good|sounds right|ok|okay|easy (?:copy|to (?:copy|understand|listen to))|easily (?:copied|readable)|readable|intelligible|100 ?(?:%|percent)|q5|pleasant|just right|about right|no problems?|no issues?|booming signal|well done|bang on|satisfactory|decent|respectable|not bad|not too bad|not too shabby|cannot complain|can'?t complain`,
   ),
   entry(

@@ -86,6 +86,23 @@ alc 60 percent => alc=0.6
 alc .6 => alc=0.6
 alc is reading about a third => alc=0.333
 alc peaks at half scale => alc=0.5
+alc peaks at mid scale on a long ahh => alc=0.5
+alc is in the middle => alc=0.5
+alc about one third up the scale => alc=0.333
+alc between a quarter and a half => alc=0.5
+alc bouncing between .3 and .6 => alc=0.6
+alc .2 to .4 => alc=0.4
+alc barely moving => alc=0.05
+no alc at all => alc=0
+the needle doesn't move => alc=0
+alc is pinned => alc=1
+needle goes full scale => alc=1
+alc reads 4 on a sustained word => alc=0.4
+alc 40 percent on hello => alc=0.4
+alc comes up to .4 when I shout => alc=0.4
+alc just kisses the end of the zone => alc=0.5
+eq is on => nothing
+take the processor out of line => nothing
 getting 80 watts out => powerW=80
 swr 1.3 to 1 => swr=1.3
 power meter 40 watts => powerW=40
@@ -375,7 +392,8 @@ comp max => compression=10
 filter 200 to 2900 => high-cut=2900
 filters at 300 and 2700 => low-cut=300 high-cut=2700
 go 200 to 2.9 => high-cut=2900
-widen the filter to 2.9 => low-cut=100 high-cut=2900
+widen the filter to 2.9 => high-cut=2900
+open up the filter to 2.9 => high-cut=2900
 set bandwidth 100 to 2900 => low-cut=100 high-cut=2900
 set low cut to 100 => low-cut=100
 set the low cut at 100 and high cut at 2900 => low-cut=100 high-cut=2900

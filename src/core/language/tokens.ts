@@ -63,6 +63,13 @@ const UNITS: Readonly<Record<string, NumberUnit>> = {
   watts: 'w',
 };
 
+/** "Best 73": the end of a contact, no number; "menu 73 to 5" is one. */
+const CLOSING = /(?<=^\s*|\b(?:best|many|my|thanks|and|very)\s+)(?:73|88)s?\b(?!\s*(?:[-+:=.\d]|(?:to|up|down|is|at|hz|k|plus|minus)\b))/g;
+
+/** "Take half of that back", "come back halfway": said with a number, and none. */
+const HALF_BACK =
+  /\b(?:(?:take |go |come )?(?:half ?way|half)(?: (?:of )?(?:that|it))? back|(?:go |come )?back (?:half ?way|half(?: (?:of )?(?:that|it))?))\b/g;
+
 /** Lower case, plain quotes and minus signs, thousands and decimals in one spelling. */
 export function plain(text: string): string {
   return text
@@ -75,6 +82,10 @@ export function plain(text: string): string {
     .replace(/\b([1-9]),(\d{3})(?!\d)/g, '$1$2')
     .replace(/(\d),(\d{1,2})(?=\s?(?:k|khz|db)\b)/g, '$1.$2')
     .replace(/\bper cent\b/g, 'percent')
+    .replace(/\bmid[- ]?scale\b/g, 'half scale')
+    .replace(CLOSING, ' ')
+    .replace(HALF_BACK, ' halfback ')
+    .replace(/\bgo back one(?: step)?\b(?! (?:click|notch|db|tick|on|at)\b)/g, 'go back')
     .replace(/\b(twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)-(?=[a-z])/g, '$1 ')
     .replace(/(^|\s)'em\b/g, '$1them')
     .replace(/\bto the (?=half\b|halfway\b)/g, 'to ')
@@ -249,7 +260,7 @@ function scaleAfter(words: readonly string[], at: number): number {
   const isScale = (k: number) => /^(?:scale|way|meter|range|dial|travel)$/.test(words[k] ?? '');
   if (isScale(at)) return 1;
   if (words[at] === 'of' && isScale(at + 1)) return 2;
-  return words[at] === 'of' && words[at + 1] === 'the' && isScale(at + 2) ? 3 : 0;
+  return /^(?:of|up)$/.test(words[at] ?? '') && words[at + 1] === 'the' && isScale(at + 2) ? 3 : 0;
 }
 
 /** "The low one": no number. */

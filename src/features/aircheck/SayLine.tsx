@@ -30,35 +30,38 @@ interface SayLineProps {
 export function SayLine({ say, check, rig, isGuest }: SayLineProps) {
   const input = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => input.current?.focus() });
-  const box = useRef<HTMLDivElement>(null);
+  const end = useRef<HTMLSpanElement>(null);
   const { text } = say;
   const count = check.steps.length;
-  // What was just said stands above the line, in view.
+  // What was just said stands above the line, in view. The line itself sticks to the window, so it is its place that is shown.
   useEffect(() => {
-    if (count > 0) box.current?.scrollIntoView({ block: 'end' });
+    if (count > 0) end.current?.scrollIntoView({ block: 'end' });
   }, [count]);
   const meaning = useMemo(() => told(text, rig, check), [text, rig, check]);
   const isTooLong = text.length > LONGEST_LINE;
   return (
-    <Box ref={box} className="no-print">
-      <TextField value={text} onChange={say.setText} autoFocus>
-        <Label className="label">
-          {isGuest ? 'Type what they tell you and what you hear; Enter writes it down' : 'Type what you hear; Enter writes it down'}
-        </Label>
-        <Input
-          ref={input}
-          autoComplete="off"
-          spellCheck={false}
-          placeholder={isGuest ? '500 is at plus 9' : 'two less on the 2k'}
-          onKeyDown={(event) => {
-            if (event.key !== 'Enter' || text.trim() === '' || isTooLong) return;
-            event.preventDefault();
-            say.say(text);
-          }}
-        />
-      </TextField>
-      <p aria-live="polite">{isTooLong ? `At most ${LONGEST_LINE} characters: nothing was written down.` : meaning}</p>
-    </Box>
+    <>
+      <Box className="no-print">
+        <TextField value={text} onChange={say.setText} autoFocus>
+          <Label className="label">
+            {isGuest ? 'Type what they tell you and what you hear; Enter writes it down' : 'Type what you hear; Enter writes it down'}
+          </Label>
+          <Input
+            ref={input}
+            autoComplete="off"
+            spellCheck={false}
+            placeholder={isGuest ? '500 is at plus 9' : 'two less on the 2k'}
+            onKeyDown={(event) => {
+              if (event.key !== 'Enter' || text.trim() === '' || isTooLong) return;
+              event.preventDefault();
+              say.say(text);
+            }}
+          />
+        </TextField>
+        <p aria-live="polite">{isTooLong ? `At most ${LONGEST_LINE} characters: nothing was written down.` : meaning}</p>
+      </Box>
+      <span ref={end} />
+    </>
   );
 }
 

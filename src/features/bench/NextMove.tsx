@@ -5,10 +5,19 @@ import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
 import { driveOfCard, schooledRig } from '@/client/cardStanding.ts';
+import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type AlcStanding, type NextAnswer, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
+import {
+  type AlcStanding,
+  type DriveKnee,
+  driveKnee,
+  type NextAnswer,
+  type NextStep,
+  nextStep,
+  type StepInput,
+} from '@/core/advice/index.ts';
 import type { StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { notThis } from '@/server/cards/actions.ts';
@@ -37,7 +46,9 @@ export function NextMove({ bench, fit, standing, onShow }: NextMoveProps) {
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
   const engine = useNextAnswer(bench);
-  const step = nextStep({ ...stepInput(bench, fit, standing, skipped, engine.answer), isThinking: engine.isThinking });
+  const history = useCardEvidence(bench)?.history ?? [];
+  const knee = driveKnee(bench.card.rig.profile, history, standing.gain?.to ?? null);
+  const step = nextStep({ ...stepInput(bench, fit, standing, skipped, engine.answer, knee), isThinking: engine.isThinking });
   const { moves, skips, all = 0 } = step;
   return (
     <Box aria-label="Next move">
@@ -161,6 +172,7 @@ function stepInput(
   standing: AlcStanding,
   skipped: readonly string[],
   answer: NextAnswer | null,
+  knee: DriveKnee | null,
 ): Omit<StepInput, 'isThinking'> {
   const { card, over } = bench;
   const [newest] = card.revisions;
@@ -179,6 +191,7 @@ function stepInput(
       card: { mode: card.mode, values: newest.values },
       standing,
       answer,
+      knee,
       swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
       tooMuchDrive: driveOfCard(bench),
     },

@@ -65,13 +65,14 @@ export async function reportsOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Pr
     .sort((a, b) => a.revision - b.revision || a.madeAt.localeCompare(b.madeAt));
 }
 
-function storedOver({ id, revision, card, madeAt, alcReading }: OverView, captures: readonly OverView[]): StoredOver {
+function storedOver({ id, revision, card, madeAt, alcReading, powerW }: OverView, captures: readonly OverView[]): StoredOver {
   return {
     id,
     revision: revision.number,
     card: { mode: card.mode, values: revision.values, use: revision.use },
     madeAt,
     alc: alcReading,
+    powerW,
     voices: captures.flatMap(({ receiver, evidence }) =>
       evidence?.result.kind === 'voice' && evidence.detail
         ? [

@@ -2,6 +2,7 @@
 /** Drive against splatter: overs at rising mic gain, the knee, and what to try next. AM: depth, FM: deviation against gain. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { standingOf } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
 import { amGain, driveKnee, fmGain } from '@/core/advice/index.ts';
@@ -40,7 +41,7 @@ export function Drive({ bench, given, isTold = false }: DriveProps) {
 function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: CardEvidence }) {
   const { card } = bench;
   const rig = card.rig.profile;
-  const knee = useMemo(() => driveKnee(rig, history), [rig, history]);
+  const knee = useMemo(() => driveKnee(rig, history, standingOf(bench).gain?.to ?? null), [rig, history, bench]);
   if (!knee) return null;
   const { dial, lines, next, text } = knee;
   const hasTwoTones = lines.some(({ imd3Db }) => imd3Db !== null);

@@ -146,7 +146,12 @@ describe('drive against splatter', () => {
       highestClean: null,
       lines: [{ verdict: 'overdrive found' }],
     });
+    // Back by 3 dB, or to where the ALC asks for less.
+    expect(Number(driveKnee(tern, [{ ...accused, radios }])?.next)).toBeLessThan(36);
+    expect(driveKnee(tern, [{ ...accused, radios }], 38)?.next).toBe(38);
     expect(driveKnee(tern, [{ ...over(40, 60), alc: 0.9 }])).toMatchObject({ next: null, highestClean: 40 });
+    expect(driveKnee(tern, [over(40, 60)], 34)).toMatchObject({ next: null, highestClean: 40 });
+    expect(Number(driveKnee(tern, [over(40, 60)], 44)?.next)).toBeGreaterThan(40);
   });
 
   it('two tones and the power of each setting stand beside it, and tell the power at the knee', () => {

@@ -4,9 +4,9 @@
  */
 import { type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, shareOf, valueOn, valueText } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
 import { CLEAN_DB, driveOf, nextChannelOf, tooMuchDrive } from '../next/drive.ts';
 import type { SeenOver, TestMeasurement } from '../next/seen.ts';
+import { stepDb, turnedBy } from './gainTurn.ts';
 
 /** One drive that was tried. */
 export interface DriveLine {
@@ -35,13 +35,17 @@ export interface DriveKnee {
   readonly text: string;
 }
 
-/** Drive is raised by so much at a time. */
+/** Drive is raised, and taken back, by so much at a time. */
 const STEP_DB: Decibels = 3;
 /** Settings so near tell no more. */
 const NEAR_DB: Decibels = 1;
 
-/** Null where this mode has no mic gain. @param overs oldest first */
-export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKnee | null {
+/**
+ * Null where this mode has no mic gain.
+ * @param overs oldest first
+ * @param asked the mic gain that the ALC asks for; null where nobody read it
+ */
+export function driveKnee(rig: RigProfile, overs: readonly SeenOver[], asked: DialValue | null = null): DriveKnee | null {
   const last = overs.at(-1);
   const dial = last && dialInRole(rig, 'mic-gain', last.card.mode);
   if (!last || !dial) return null;
@@ -63,7 +67,12 @@ export function driveKnee(rig: RigProfile, overs: readonly SeenOver[]): DriveKne
   const dirty = lines.find(({ isClean }) => !isClean);
   const clean = lines.filter((line) => line.isClean && (!dirty || shareOf(dial, line.gain) < shareOf(dial, dirty.gain))).at(-1);
   const found = { dial, lines, highestClean: clean?.gain ?? null, lowestDirty: dirty?.gain ?? null };
-  return { ...found, ...nextDrive(found, rig.alc.zone[1]) };
+  return { ...found, ...nextDrive(found, rig.alc.zone[1], asked) };
+}
+
+/** The first step back from too much drive. Where the ALC asks for less already, its number is the one, as everywhere else. */
+export function lessDrive(dial: Dial, from: DialValue, asked: DialValue | null): DialValue {
+  return asked !== null && shareOf(dial, asked) < shareOf(dial, from) ? asked : turnedBy(dial, from, -STEP_DB);
 }
 
 /** A fault may have its products elsewhere than in the next channel. */
@@ -82,33 +91,31 @@ function newestTest<K extends TestMeasurement['kind']>(
 function nextDrive(
   { dial, lines, highestClean, lowestDirty }: Omit<DriveKnee, 'next' | 'text'>,
   zoneEnd: Fraction,
+  asked: DialValue | null,
 ): Pick<DriveKnee, 'next' | 'text'> {
   const limit = `the next channel has to stay at ${decibels(CLEAN_DB, 0)} or less`;
   const pepW = lines.find(({ gain, isClean }) => isClean && gain === highestClean)?.pepW ?? null;
   const atPep = pepW === null ? '' : `, with ${fixed(pepW, pepW < 10 ? 1 : 0)} W PEP`;
   if (lines.length === 0) return { next: null, text: `No I/Q recording and no analyser reading with this card yet: ${limit}.` };
   const positions = positionsOf(dial.scale);
-  const perStep = gainSpanDb(positions.length) / Math.max(1, positions.length - 1);
-  const moved = (from: DialValue, db: Decibels): DialValue => {
-    const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / perStep));
-    return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
-  };
   if (lowestDirty === null) {
     const top = lines[lines.length - 1];
     if (top.alc !== null && top.alc > zoneEnd)
       return { next: null, text: `Clean up to ${valueText(dial, top.gain)}, and the ALC is above its zone already: no reason for more.` };
-    const next = moved(top.gain, STEP_DB);
+    if (asked !== null && shareOf(dial, asked) < shareOf(dial, top.gain))
+      return { next: null, text: `Clean up to ${valueText(dial, top.gain)}, and the ALC asks for less: no reason for more.` };
+    const next = turnedBy(dial, top.gain, STEP_DB);
     if (next === top.gain) return { next: null, text: `Clean up to the end of the dial: ${limit}.` };
     return { next, text: `Clean up to ${valueText(dial, top.gain)}. Say the same with ${valueText(dial, next)} to find the knee.` };
   }
   if (highestClean === null) {
-    const next = moved(lowestDirty, -STEP_DB);
+    const next = lessDrive(dial, lowestDirty, asked);
     return next === lowestDirty
       ? { next: null, text: `Not clean even at the lowest setting; ${limit}. Look at the power setting.` }
       : { next, text: `${valueText(dial, lowestDirty)} is too much. Say the same with ${valueText(dial, next)}.` };
   }
   const [low, high] = [positions.indexOf(highestClean), positions.indexOf(lowestDirty)];
-  if (high - low <= Math.max(1, Math.round(NEAR_DB / perStep)))
+  if (high - low <= Math.max(1, Math.round(NEAR_DB / stepDb(dial))))
     return {
       next: null,
       text: `The knee lies between ${valueText(dial, highestClean)} and ${valueText(dial, lowestDirty)}: ${valueText(dial, highestClean)} is the highest clean setting${atPep}.`,

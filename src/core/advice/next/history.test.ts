@@ -20,6 +20,7 @@ const stored = (id: number, revision: number, minute: number, change: Partial<St
   card: cardAt(30 + revision),
   madeAt: time(minute),
   alc: null,
+  powerW: null,
   voices: [{} as StoredOver['voices'][number]],
   radios: [],
   ...change,

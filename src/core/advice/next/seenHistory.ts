@@ -22,6 +22,8 @@ export interface StoredOver extends Pick<SeenOver, 'voices' | 'radios' | 'tests'
   readonly card: StandingCard;
   readonly madeAt: string;
   readonly alc: Fraction | null;
+  /** As it was noted with the over. */
+  readonly powerW: number | null;
 }
 
 /** A reading as it is stored, with an over or alone. */
@@ -78,11 +80,11 @@ export function seenHistory(
   }
 }
 
-function withMeters({ card, alc, voices, radios, tests }: StoredOver, own: readonly StoredReading[]): SeenOver {
+function withMeters({ card, alc, powerW, voices, radios, tests }: StoredOver, own: readonly StoredReading[]): SeenOver {
   const newest = <K extends keyof Meters>(key: K): Meters[K] | null => own.findLast((each) => each[key] !== null)?.[key] ?? null;
   const meters = {
     compressionDb: newest('compressionDb'),
-    powerW: newest('powerW'),
+    powerW: newest('powerW') ?? powerW,
     swr: newest('swr'),
     adjacentDb: newest('adjacentDb'),
   };

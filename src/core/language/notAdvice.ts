@@ -1,0 +1,35 @@
+/** Lines that ask for no move, whatever they name: questions to the operator, and what a station tells of itself or of what it hears. */
+import { plain } from './tokens.ts';
+
+const HEAD = '^\\s*(?:(?:so|and|ok|okay|well|now|but|hey|say|yes|no),?\\s+)*';
+
+/** "What is your mic gain?", "is your compressor on": an answer is wanted. "What about 3 dB more?" asks for a move. */
+const ASKS = new RegExp(
+  `${HEAD}(?:(?:whats|what|which|where|wheres|who|when|why|how (?:much|many|is|are|do|does|did|about your))\\b(?! (?:about|if|happens|you (?:need|want|could))\\b)|(?:is|are|was|were|does|did)\\s+(?:you|your|the|that|it|this|there|my)\\b|(?:do|have|did)\\s+(?:you|your)\\b|tell me (?:what|where|which|how)\\b|can you (?:tell|hear|see|read)\\b)`,
+);
+/** What the other station does itself. */
+const OWN = new RegExp(
+  `${HEAD}(?:(?:i|we) (?:will|shall|am going|are going|was|were|likes?|liked|loves?|prefers?|preferred)\\b|(?:ill|im going)\\b|let me (?:turn|switch|move|change|try|check|listen|swing|rotate|put|see|know)\\b)`,
+);
+/** What is heard and seen of the signal. */
+const HEARD = new RegExp(
+  `${HEAD}(?:(?:i|we|he|she|they|(?:one|two|three|four|both|all|some) of us|(?:two|three|four|several) stations) (?:can |could |do |just |still |also )?(?:hears?|heard|sees?|saw|cop(?:y|ies)|reads?|got you|have you|had you|get you)\\b|(?:it|your (?:signal|audio|voice)|the (?:signal|audio|band)) (?:is|was|sounds|looks|comes|goes|seems|drops|fades)\\b|(?:looks|sounds|seems)\\b|(?:youre|you are|you were|you come|you go|youve been) (?:off|on|high|low|at|about|from|taking|using|coming|going|wide|in|down|up|\\d))`,
+);
+/** A request all the same: "I hear you need 3 more at 2.4". */
+const REQUEST =
+  /\b(?:take|bring|cut|drop|raise|put|set|make|turn|try|add|give|needs?|wants?|could (?:use|do with)|would|id|go (?:to|up|down|back)|move|reduce|lower|boost|pull|push|open|narrow|widen|back (?:off|it)|switch|knock|bump|ease|more|less|too (?:much|little|high|low|hot|loud|strong))\b/;
+/** "Count to five": what is to be said into the microphone. */
+const SAY = new RegExp(
+  `${HEAD}(?:please )?(?:(?:try|keep|start|just|go on) )*(?:count(?:ing)?|say(?:ing)?|talk(?:ing)?|speak(?:ing)?|whistl(?:e|ing)|read(?:ing)?|give me (?:a )?(?:count|long|short|test|call|ten seconds|\\d+ seconds|five seconds|fifteen seconds)|wait|hold|one moment|(?:that|this)s? (?:is )?the one)\\b`,
+);
+
+const wordsOf = (text: string): string => plain(text).replaceAll("'", '');
+
+/** Whether a line asks for an answer and not for a move. */
+export const isQuestion = (text: string): boolean => ASKS.test(wordsOf(text));
+
+/** Whether a line tells something, or says what to say, and asks for no move. */
+export function isTelling(text: string): boolean {
+  const words = wordsOf(text);
+  return OWN.test(words) || SAY.test(words) || (HEARD.test(words) && !REQUEST.test(words));
+}
