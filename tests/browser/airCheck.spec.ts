@@ -49,6 +49,12 @@ test('an air check: typed as fast as it is said, taken back, ended as one revisi
   }
   const log = page.getByRole('region', { name: 'As it is said' });
   await expect(log.getByRole('button', { name: /^Take back/ })).toHaveCount(30, { timeout: 30_000 });
+  // What was just said can be seen: above the line, which would cover it.
+  const newest = log.getByRole('row').last();
+  await expect(newest).toBeInViewport({ ratio: 1 });
+  const ends = async (of: typeof newest) => (await of.boundingBox()) ?? { y: 0, height: 0 };
+  const row = await ends(newest);
+  expect(row.y + row.height).toBeLessThanOrEqual((await ends(line)).y);
   await expect(log.getByText('"flurb", "gizmo" are not understood.').first()).toBeVisible();
   await expect(log.getByText('mid-rangey, thin (slight)').first()).toBeVisible();
   const now = page.getByRole('table', { name: 'Dials moved in this check' });
