@@ -1,6 +1,7 @@
 /** Advice inside a report, as lines for the dial line; the rig is not known here. */
 import { type Clause, hasAmount, type Names, type Target } from './clause.ts';
 import { clausesOf } from './clauses.ts';
+import { isQuestion, isTelling } from './notAdvice.ts';
 import { tokens } from './tokens.ts';
 
 /** A piece of advice: as it was said, and as a line that the dial line reads on any rig. */
@@ -46,7 +47,7 @@ export function adviceIn(sentence: string): SpokenAdvice[] {
 const TELLS = /\b(?:taking|takes|occupying|occupies|using|filling|spreading|spread) (?:up|out|over)\b/;
 
 function lineOf(text: string): string | null {
-  if (TELLS.test(text)) return null;
+  if (TELLS.test(text) || isTelling(text) || isQuestion(text)) return null;
   const { clauses, unread } = clausesOf(tokens(text.replace(AROUND, ' ')), NO_NAMES);
   // "wants some body": more of it.
   if (WANTS.test(text)) for (const clause of clauses) if (clause.vague > 0 && clause.sign === 0) clause.sign = 1;

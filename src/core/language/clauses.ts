@@ -447,6 +447,9 @@ class Reader {
     const { now } = this;
     switch (item.kind) {
       case 'filler':
+        // "400 ok, 600 minus 2"
+        if (/^ok(?:ay)?$/.test(text) && this.last && !hasAmount(now) && aheadOf(this.tokens, this.at)?.kind === 'mark') now.value = 'keep';
+        return;
       case 'than':
       case 'band':
       case 'menu':
@@ -463,6 +466,8 @@ class Reader {
       case 'value':
         return this.valued(item.value, text);
       case 'turn':
+        // "drop your 200 by another 3"
+        if (text === 'another' && now.sign !== 0) return;
         // "the compressor back in" is a switch, "the bass back in" is more of it.
         return text === 'back in' && this.isSwitch ? this.preposition('in') : this.turned(item.sign, item.isVerb);
       case 'hotter':

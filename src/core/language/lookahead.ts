@@ -61,9 +61,11 @@ export function isLevelAhead(tokens: readonly Token[], at: number): boolean {
   );
 }
 
-/** Whether what comes next turns or places the number before: "2.4 up 3", "2.4 +3", "2.4 is at minus 3". */
+/** Whether what comes next turns or places the number before: "2.4 up 3", "2.4 +3", "2.4 is at minus 3", "2.4 at max". */
 export const isTurnedAt = (tokens: readonly Token[], at: number): boolean =>
-  aheadOf(tokens, at)?.kind === 'number' || isAt(tokens, at, ['turn', 'vague', 'value', 'to']);
+  aheadOf(tokens, at)?.kind === 'number' ||
+  isAt(tokens, at, ['turn', 'vague', 'value', 'to']) ||
+  (isAt(tokens, at, ['at']) && isAt(tokens, at + 1, ['value']));
 
 /**
  * "2 up at 300", "4 dB more on the bass": an amount, whatever the menu has there.

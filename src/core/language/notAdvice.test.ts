@@ -57,6 +57,11 @@ describe('what is advice all the same', () => {
     ['let me have 2 more at 2.4', { 'eq-2400': 6 }],
     ['how about 200 down 3', { 'eq-200': -3 }],
     ['menu 37 to 5', { 'eq-2400': 5 }],
+    ['can you drop your 200 by another 3', { 'eq-200': -3 }],
+    ['could you try 3.2 at max', { 'eq-3200': 8 }],
+    ['1000 ok, 600 minus 2', { 'eq-600': -2 }],
+    ['turn the gain up', { 'mic-gain': 55 }],
+    ['get rid of the 100 hertz slider', { 'eq-100': -16 }],
   ])('a request in whatever form: %s', (text, to) => {
     expect(moves(text)).toEqual(to);
   });

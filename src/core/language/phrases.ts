@@ -141,7 +141,7 @@ const ENTRIES: readonly Entry[] = [
   ...value(
     'min',
     `min, minimum, fully down, all the way down, all the way out, all way down, right down, way down, bottom out, fully off, fully
-    counterclockwise, as low as it goes, lowest`,
+    counterclockwise, as low as it goes, lowest, get rid of`,
   ),
   ...value(
     'max',
@@ -191,7 +191,7 @@ const ENTRIES: readonly Entry[] = [
     1,
     true,
     `raise, boost, add, increase, bring up, lift, push, push up, bump, bump up, crank, crank up, turn up, move up, come up,
-    go up, advance, nudge up, run up, step up, kick up, goose, slide up, roll up, up it, gain up, jack up, boosted, raised,
+    go up, advance, nudge up, run up, step up, kick up, goose, slide up, roll up, up it, jack up, boosted, raised,
     dial up, ride up, raising, boosting, adding, increasing, bringing up, lifting, pushing up, turning up, bumping up,
     going up, running up, cranking up`,
   ),
@@ -249,7 +249,7 @@ const ENTRIES: readonly Entry[] = [
   ...plainKind(
     'reads',
     `reading, showing, shows, reads, indicating, indicates, peaking, peaks, hitting, kicking, bouncing, swinging, getting,
-    hits, touches, touching, kisses, kissing, comes up to, coming up to, goes up to, goes, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
+    hits, touches, touching, kisses, kissing, comes up to, coming up to, goes up to, goes, overshoots to, shoots to, shoots up to, jumps to, swings up to, says, peaking at, peaks at, reading about, reading at, bouncing at, swinging to, bouncing around, peaking around,
     sitting, sitting at, sitting around, sitting about, hovering, hovering around, hovering at, flickering, flickering at, flickering around, dancing
     around, kicking to, hitting about, kicks to, is reading, is showing, is peaking`,
   ),

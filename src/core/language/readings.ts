@@ -27,9 +27,11 @@ export function meterOf({ targets, numbers, isReading, isTo, sign }: Clause, has
   if (!target) return isWatts && (isReading || !hasPowerDial || !isTo) ? 'power' : null;
   if (target.kind !== 'place') return null;
   if (target.place === 'compressor' && isReading && number) return 'compression';
-  if (target.place === 'power' && number && (isReading || (isWatts && !hasPowerDial))) return 'power';
+  if (target.place === 'power' && number && (isReading || ((isWatts || isBare(number)) && !hasPowerDial && sign === 0))) return 'power';
   return null;
 }
+
+const isBare = ({ unit, sign, isPart }: NumberToken): boolean => unit === null && sign === 0 && !isPart;
 
 /** @throws NotUnderstood when it is no reading of that meter */
 export function readingOf(meter: Meter, clause: Clause, rig: RigProfile): { reading: MeterReading; explained: string } {

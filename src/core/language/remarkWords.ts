@@ -49,8 +49,10 @@ const entry = (code: RemarkCode, words: string, extra: Partial<RemarkEntry> = {}
 
 const LOWS = '(?:bass|lows?|low[ -]end|bottom(?:[ -]end)?|low frequenc(?:y|ies)|low stuff)';
 const HIGHS =
-  '(?:treble|highs?|high[ -]end|top(?:[ -]end)?|high frequenc(?:y|ies)|presence|articulation|crispness|sparkle|brightness|clarity)';
-const MIDS = '(?:mids?|mid[ -]?range)';
+  '(?:treble|highs?|high[ -]end|top(?:[ -]end)?|high frequenc(?:y|ies)|presence|air|intelligibility|articulation|crispness|sparkle|brightness|clarity)';
+/** "2.8 kHz wide" is what a voice takes. */
+const NO_WIDTH = '(?<!\\b(?:[012](?:\\.\\d+)?|3(?:\\.[012]\\d*)?) ?(?:k|khz|kc|kilohertz)? )';
+const MIDS = '(?:mids?|mid[ -]?range|honk)';
 const AUDIO = '(?:audio|mic(?:rophone)? gain|mike gain|mic|gain|volume|level|modulation|drive|punch)';
 const SOME = '(?:some|any|much|a (?:bit|little|touch|tad|lot)(?: more| of)?|more|extra|a little bit(?: more| of)?|the|your|of|in|all)';
 const NEEDS =
@@ -63,6 +65,9 @@ const LESS = '(?:less|reduce|cut|lower|back off|drop|turn down|take (?:out|off|d
 const needs = (what: string): string => `${NEEDS}(?: ${SOME})* ${what}`;
 const more = (what: string): string =>
   `(?:some )?more (?:of )?(?:the |your )?${what}|${what} (?:is |are )?(?:missing|lacking|gone|not there|down)`;
+/** "The second one has more top": no wish. */
+const has = (what: string): string =>
+  `(?:has|have|had|got|gives?|gave|with|theres|there is) (?:(?:a (?:bit|little|lot)|some|much|way) )?more ${what}`;
 const tooMuch = (what: string): string =>
   `${TOO_MUCH}(?: of| in| on)?(?: the| your)* ${what}|${what}[ -]heavy|heavy (?:in|on)(?: the| your)* ${what}|${what} (?:is |are )?(?:a (?:bit|little) )?(?:too |very )?(?:heavy|much|strong|overpowering|dominant|loud|prominent|boosted)`;
 const less = (what: string): string =>
@@ -79,17 +84,19 @@ export const REMARKS: readonly RemarkEntry[] = [
   entry('boomy', 'boomier|bassier|heavier', { sense: 'more' }),
   entry(
     'muffled',
-    `muffled|muffledness|mufflly|muffly|muddy|muddied|mud|dull|dark|wooll?y|mushy|murky|indistinct|blanket(?:ed)?|under a (?:blanket|pillow)|in(?:to)? a (?:bucket|box|sack|tin can)|
+    `muffled|muffledness|mufflly|muffly|muddy|muddied|mud|dull|dark|wooll?y|mushy|murky|indistinct|blanket(?:ed)?|under a (?:blanket|pillow)|in(?:to)? a (?:bucket|box|sack|tin can|pillow|sock|blanket)|
 cloudy|veiled|smothered|unclear|not (?:very |too |so |that |really )?(?:crisp|clear|bright|articulate)|hard to understand|mumbl(?:y|ed|ing)|
 like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) mic`,
   ),
   entry('muffled', needs(HIGHS)),
   entry('muffled', more(HIGHS)),
+  entry('muffled', has(HIGHS), { sense: 'less' }),
   entry('muffled', 'duller|darker|muddier', { sense: 'more' }),
   entry('muffled', 'brighter|crisper', { sense: 'less' }),
   entry('thin', 'thin|tinny|reedy|hollow sounding bass|weedy|no body|lacks? body|anaemic|anemic|skinny|all highs|all treble|all top'),
   entry('thin', needs(`(?:${LOWS}|body|warmth|fullness|depth)`)),
   entry('thin', more(`(?:${LOWS}|body|warmth|fullness)`)),
+  entry('thin', has(`(?:${LOWS}|body|warmth|fullness)`), { sense: 'less' }),
   entry('thin', 'thinner|tinnier', { sense: 'more' }),
   entry('thin', 'fuller|bassier now', { sense: 'less' }),
   entry(
@@ -106,7 +113,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   entry('mellow', 'mellower|warmer|smoother', { sense: 'more' }),
   entry(
     'sibilance',
-    "sibilan(?:t|ce)|essy|spitty|(?:your |the )?s(?:'|es|ses) (?:are )?(?:hissing|hissy|sharp|sizzling|strong)|hissy (?:s|esses)|hissing (?:s|s?es|esses)|sizzl(?:y|ing)|whistling s(?:es)?|lisp(?:y|ing)?",
+    "sibilan(?:t|ce)|essy|spitty|(?:your |the )?s(?:'|es|ses) (?:are )?(?:hissing|hissy|sharp|sizzling|strong)|hissy (?:s|esses)|hissing (?:s|s?es|esses)|(?:sharp|harsh|hard|hot|strong|heavy) on (?:the |your )?(?:s|ss|esses|s (?:sounds?|es))|sizzl(?:y|ing)|whistling s(?:es)?|lisp(?:y|ing)?",
   ),
   entry(
     'narrow-audio',
@@ -119,8 +126,11 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
 (?:can )?(?:hardly|barely) hear (?:your (?:audio|voice|modulation)|you talking)|under ?powered audio|not much audio|too quiet|very quiet|quiet`,
   ),
   entry('low-audio', needs(AUDIO)),
-  entry('low-audio', `more ${AUDIO}|turn up (?:the |your )?(?:audio|mic|gain|volume)|speak up|talk louder|closer to the mic|get closer`),
-  entry('low-audio', 'weaker|quieter', { sense: 'more' }),
+  entry(
+    'low-audio',
+    `more ${AUDIO}|turn up (?:the |your )?(?:audio|mic|gain|volume)|hard to hear|(?:like |running |you are )?low power|too far (?:away )?from (?:the|your) mic(?:rophone)?|speak up|talk louder|closer to the mic|get closer`,
+  ),
+  entry('low-audio', 'weaker|quieter|fainter', { sense: 'more' }),
   entry(
     'loud',
     'loud|booming in|boomin in|blasting|hot|too loud|pounding in|pinning (?:the|my) (?:meter|needle)|huge signal|big signal|strong|armchair loud',
@@ -138,7 +148,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   ),
   entry(
     'overdrive',
-    `over[ -]?driv(?:en|ing|e)|over[ -]?dr(?:iven|iving)|driving (?:it |the (?:rig|amp|finals|amplifier) )?too hard|pushing (?:it|the amp|the rig) too hard`,
+    `over[ -]?driv(?:en|ing|e)|over[ -]?dr(?:iven|iving)|driving (?:it |the (?:rig|amp|finals|amplifier) )?(?:too|a (?:bit|little)|rather|pretty) (?:too )?hard|pushing (?:it|the amp|the rig) too hard`,
   ),
   entry('overdrive', tooMuch('(?:drive|mic gain|mike gain|gain|alc)')),
   entry('flat-tops', 'flat[ -]?topping|flat[ -]?tops?|flat[ -]?topped'),
@@ -147,9 +157,9 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   // Width and neighbours
   entry(
     'splatter',
-    'splatter(?:ing|s)?|spreading|buckshot|bleed(?:ing)?(?: over)?|adjacent[ -]channel|(?:hear(?:ing)?|hitting|getting) you (?:up|down|two|three|four|five|\\d)[^.;]*(?:khz|kc|k|up|down|away)\\b|spilling over|spurs?|all over the band|splash(?:ing)?',
+    'splatter(?:ing|s)?|(?:trash|crud|garbage|junk|hash) (?:(?:on )?(?:either|both|each) sides?|\\d[^.;,]*(?:out|up|down|away|off)\\b)|spreading|buckshot|bleed(?:ing)?(?: over)?|adjacent[ -]channel|(?:hear(?:ing)?|hitting|getting) you (?:up|down|two|three|four|five|\\d)[^.;]*(?:khz|kc|k|up|down|away)\\b|spilling over|spurs?|all over the band|splash(?:ing)?',
   ),
-  entry('wide', '(?:too |very |a (?:bit|little) |pretty |really |quite )?wide|broad|taking up (?:a lot of|too much|\\d)[^,.;]*'),
+  entry('wide', `(?:too |very |a (?:bit|little) |pretty |really |quite )?${NO_WIDTH}wide|broad|taking up (?:a lot of|too much|\\d)[^,.;]*`),
   entry('opposite-sideband', '(?:opposite|other|unwanted|wrong[ -]side) (?:side ?band|side)'),
   entry('wrong-sideband', '(?:on the )?wrong side ?band|on (?:lower|upper)? ?side ?band by mistake|donald duck'),
   entry(
@@ -167,7 +177,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   // Mouth, mic, room
   entry(
     'plosives',
-    `pop(?:ping|s)?(?: (?:your )?p'?s)?|p-?pops?|plosives?|breath (?:blasts?|noise on the mic)|blowing (?:in|into|on) the mic|puff(?:s|ing)|your p'?s (?:are )?(?:popp(?:ing)?|thump(?:ing)?)|thump(?:ing|s)?(?: on (?:your )?p'?s)?|wind(?: noise)? (?:on|in) the mic`,
+    `pop(?:ping|s)?(?: (?:your )?p'?s)?|(?:the |your )p'?s? (?:are |is )?(?:blasting|exploding|booming|popping|thumping)|p-?pops?|plosives?|breath (?:blasts?|noise on the mic)|blowing (?:in|into|on) the mic|puff(?:s|ing)|your p'?s (?:are )?(?:popp(?:ing)?|thump(?:ing)?)|thump(?:ing|s)?(?: on (?:your )?p'?s)?|wind(?: noise)? (?:on|in) the mic`,
   ),
   entry('mouth-noise', 'mouth (?:noise|noises|clicks|sounds)|lip smack(?:s|ing)?|smacking|breathing|breath sounds|swallowing|saliva'),
   entry(
@@ -188,7 +198,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   ),
   entry(
     'breaking-up',
-    'break(?:ing|s)? up|broke up|broken(?: up)?|cut(?:ting|s)? (?:in and )?out|drop(?:ping|s)? out|dropouts?|chopp(?:y|ed|ing)|intermittent|missing (?:syllables|words)|losing (?:words|syllables|you)|clipped words',
+    'break(?:ing|s)? up|broke up|(?:chop|clip|cut)s? (?:off )?(?:the )?(?:first|last|beginning|ends?)[^,.;]*|broken(?: up)?|cut(?:ting|s)? (?:in and )?out|drop(?:ping|s)? out|dropouts?|chopp(?:y|ed|ing)|intermittent|missing (?:syllables|words)|losing (?:words|syllables|you)|clipped words',
   ),
   entry(
     'noise-limited',
@@ -201,7 +211,10 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
     { about: 'receiver' },
   ),
   // FM and AM
-  entry('under-modulated', 'under[ -]?modulat(?:ed|ing|ion)|low(?:ly)? modulat(?:ed|ion)|not (?:fully )?modulated'),
+  entry(
+    'under-modulated',
+    'under[ -]?modulat(?:ed|ing|ion)|lots of carrier(?: and| but|,)? (?:not much|little|low|no) (?:audio|modulation|voice)|low(?:ly)? modulat(?:ed|ion)|not (?:fully )?modulated',
+  ),
   entry('over-modulated', 'over[ -]?modulat(?:ed|ing|ion)'),
   entry(
     'narrow-deviation',

@@ -115,7 +115,7 @@ function senseOf({ sense, code }: RemarkEntry, before: string, words: string, af
 const STRONG =
   /\b(?:very|really|extremely|way|terribly|badly|awful|awfully|horribly|heavily|heavy|seriously|lots?|super|so|totally|quite a lot|severe|severely|major|bad|incredibly|much too|far too|massive|massively|completely|absolutely|nothing but|all kinds of|tremendous|hugely)\b/;
 const SLIGHT =
-  /\b(?:a (?:bit|little|touch|tad|hint|trace|hair|shade|smidge)|bit|slight|slightly|little|touch|tad|hint|trace|somewhat|kind of|kinda|sort of|sorta|maybe|mild|mildly|minor|faint|faintly|perhaps|could use|could do with|could stand|can use|on the|a wee|just a|occasionally|sometimes|barely|almost|verging|leaning|some|at times)\b/;
+  /\b(?:a (?:bit|little|touch|tad|hint|trace|hair|shade|smidge)|bit|slight|slightly|little|touch|tad|hint|trace|somewhat|kind of|kinda|sort of|sorta|maybe|mild|mildly|minor|faint|faintly|perhaps|could use|could do with|could stand|can use|on the (?!other|opposite|wrong)\w+ side|a wee|just a|occasionally|sometimes|barely|almost|verging|leaning|some|at times)\b/;
 
 function degreeOf({ degree }: RemarkEntry, before: string, words: string, after: string): RemarkDegree {
   if (degree) return degree;
