@@ -12,6 +12,7 @@ describe('the receiver that a file name speaks of', () => {
   it.each([
     ['over 7 hill.wav', 'Hill remote'],
     ['2026-11-28_mainland-remote_usb.wav', 'Mainland remote'],
+    ['a-main.wav', 'Mainland remote'],
     ['SHACK.wav', 'Shack second receiver'],
     ['radio monitor.wav', "The radio's monitor"],
   ])('%s', (file, name) => expect(receiverNamed(file, RECEIVERS)?.name).toBe(name));

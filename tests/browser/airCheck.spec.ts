@@ -133,7 +133,8 @@ test('checking another station: added in seconds, its dials as told, four receiv
   const names = ['shack second.wav', 'hill.wav', 'mainland.wav', 'somewhere.wav'];
   await (await chooser).setFiles(names.map((name) => ({ ...freshOver('08-bram-muffled.wav'), name })));
   const dialog = page.getByRole('dialog');
-  await dialog.getByText('One over, heard on 4 receivers at once').click();
+  // Three of them speak of a receiver, each of another: they were made at once.
+  await expect(dialog.getByRole('checkbox', { name: 'One over, heard on 4 receivers at once' })).toBeChecked();
   await expect(dialog.getByRole('button', { name: /Receiver of hill/ })).toContainText('Hill remote');
   // A file whose name fits no receiver has to be sorted by hand.
   await expect(dialog.getByRole('button', { name: 'Measure' })).toBeDisabled();

@@ -29,6 +29,16 @@ describe('a guest radio', () => {
     expect(rig.dials.find(({ id }) => id === 'eq-2000')?.label).toBe('Slider 2 kHz');
   });
 
+  it.each([
+    ['filter is 150 to 2800', { 'low-cut': 150, 'high-cut': 2800 }],
+    ['bandwidth 100 to 3 k', { 'low-cut': 100, 'high-cut': 3000 }],
+    ['low cut at 250', { 'low-cut': 250 }],
+  ])('may have any passband: %s', (text, set) => {
+    const rig = guestRig(radio());
+    const line = readDialLine(text, rig, factoryCard(rig));
+    expect(line.kind === 'do' && Object.fromEntries(line.moves.map(({ dial, to }) => [dial.id, to]))).toEqual(set);
+  });
+
   it('sliders reach as far as they are said to', () => {
     const rig = guestRig(radio({ reach: 6, shape: 'tone' }));
     expect(rig.dials.find(({ id }) => id === 'treble')?.scale).toEqual({ kind: 'steps', min: -6, max: 6, step: 1 });

@@ -62,7 +62,7 @@ export function guestRig({ name, shape, frequencies, bands, reach }: GuestRadio)
         text: `The sliders' frequencies are needed, as 63 125 250 500 1k 2k: from 20 Hz to 16 kHz, each once, at most ${MOST_SLIDERS}.`,
       },
     ]);
-  const rig = startRig({ shape, name, bands, hasTwoBanks: false });
+  const rig = withAnyEdges(startRig({ shape, name, bands, hasTwoBanks: false }));
   const dials = rig.dials.filter(({ id }) => id !== 'mic-eq').map((dial) => withReach(withoutSwitch(dial), reach));
   if (shape !== 'graphic') return { ...rig, dials };
   const sliders = centres.map((hz): Dial => ({ ...slider(hz), scale: { kind: 'steps', min: -reach, max: reach, step: 1 } }));
@@ -82,6 +82,28 @@ const slider = (hz: number): Dial => ({
   scale: { kind: 'steps', min: -12, max: 12, step: 1 },
   rest: 0,
 });
+
+/** Nobody reads out which filters a radio has, only the edges of the one in use. */
+function withAnyEdges(rig: RigProfile): RigProfile {
+  const filter = rig.dials.find(({ id }) => id === 'tx-filter');
+  if (!filter) return rig;
+  const edge = (id: string, label: string, [min, max]: readonly [number, number], rest: number): Dial => ({
+    ...filter,
+    id,
+    label,
+    unit: 'Hz',
+    scale: { kind: 'steps', min, max, step: 50 },
+    rest,
+  });
+  const edges = [edge('low-cut', 'Transmit low cut', [50, 600], 300), edge('high-cut', 'Transmit high cut', [1800, 4000], 2700)];
+  return {
+    ...rig,
+    dials: rig.dials.flatMap((dial) => (dial === filter ? edges : [dial])),
+    passbands: rig.passbands.map((band) =>
+      band.kind === 'choice' ? { kind: 'edges', modes: band.modes, low: 'low-cut', high: 'high-cut' } : band,
+    ),
+  };
+}
 
 function withoutSwitch(dial: Dial): Dial {
   const { needs, ...rest } = dial;

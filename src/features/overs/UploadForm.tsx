@@ -51,13 +51,17 @@ interface UploadFormProps {
 export function UploadForm({ choices, card, onCard, onMeasure, onCancel, ...files }: UploadFormProps) {
   const { receivers } = choices;
   const usual = String(receivers.find(({ kind }) => kind === 'local')?.id ?? receivers[0].id);
-  const [isOneOver, setIsOneOver] = useState(false);
   const [chosen, setChosen] = useState<readonly (string | null)[]>(() =>
     files.recordings.map(({ name }) => {
       const named = receiverNamed(name, receivers);
       return named ? String(named.id) : files.recordings.length === 1 ? usual : null;
     }),
   );
+  // Files that speak of receivers, each of another, were made at once.
+  const [isOneOver, setIsOneOver] = useState(() => {
+    const named = chosen.filter((id) => id !== null);
+    return named.length > 1 && new Set(named).size === named.length;
+  });
   const receiverIds = chosen.flatMap((id) => (id === null ? (isOneOver ? [] : [Number(usual)]) : [Number(id)]));
   const isMany = files.recordings.length > 1;
   const [load, setLoad] = useState<Load>(() => (isHeardAfar(chosen, receivers) ? 'antenna' : 'dummy load'));
