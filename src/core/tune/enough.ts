@@ -137,6 +137,9 @@ const lineNow = (card: Card, { dial, lines }: CarrierBracket) => lines.find(({ o
 
 const TONE_CODES: readonly FindingCode[] = ['thin', 'harsh', 'muffled', 'boomy', 'narrow'];
 
+/** What a run that ends with a tone nobody wants leads back to. */
+const TONE_ASIDE = 'Go back to the equalizer; where it has nothing left to gain, it is the microphone.';
+
 /** That the carrier offset comes before the tone; null where it is bracketed or balanced, or there is none. */
 function offsetAside({ card, bracket }: Pick<TuneEvidence, 'card' | 'bracket'>): string | null {
   const line = bracket && lineNow(card, bracket);
@@ -181,8 +184,7 @@ export function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   if (!heard) return ears === 'none' ? unknown('Without a receiver only reports tell.') : notYet('No recording of the card as it stands.');
   if (heard.isMonitor) return notYet('Only the monitor has heard it.');
   const found = heard.findings.find(({ severity }) => severity === 'fault');
-  const aside = found && TONE_CODES.includes(found.code) ? offsetAside(evidence) : null;
-  if (found) return wrong(aside === null ? found.text : `${found.text} ${aside}`);
+  if (found) return wrong(TONE_CODES.includes(found.code) ? `${found.text} ${offsetAside(evidence) ?? TONE_ASIDE}` : found.text);
   if (tooMuchDrive) return wrong(tooMuchDrive);
   const isWrong = wrongDepth(evidence);
   if (isWrong) return isWrong;

@@ -113,6 +113,12 @@ describe('what is good enough', () => {
       state: 'watch',
       text: 'Heard off the air with nothing wrong in it, but the ALC is not right: 0.95 is above the zone.',
     });
+    // A tone nobody wants has a way out.
+    const muffled = {
+      findings: [{ code: 'muffled' as const, severity: 'fault' as const, text: 'Muffled.', evidence: '' }],
+      isMonitor: false,
+    };
+    expect(enough('verify', { heard: muffled })).toMatchObject({ state: 'fault', text: expect.stringContaining('back to the equalizer') });
     expect(enough('verify', { heard, tooMuchDrive: 'The next channel is full.' })).toMatchObject({ state: 'fault' });
   });
 
