@@ -132,6 +132,16 @@ describe('SSB', () => {
     expect(m.peakToAverageDb).toBeCloseTo(10 * Math.log10(Math.log(1000)), 0.3);
   });
 
+  it('says where a signal lies that the carrier was not set to, and nothing of a weak neighbour', async () => {
+    const source = await iqSource(RATE, ssbModulate(band(4), RATE, 5000, 'usb'));
+    const lost = (await measureSsb(source, { carrierHz: 0 })).measurement;
+    expect(lost.notes.wanted).toMatch(/stronger lies around 6\.\d+ kHz from the file’s centre: give its carrier/);
+    expect((await measureSsb(source, { carrierHz: 5000 })).measurement.notes.wanted).toBeUndefined();
+    expect((await measureSsb(source, { carrierHz: 5000, sideband: 'lsb' })).measurement.notes.wanted ?? '').not.toMatch(/give its carrier/);
+    const beside = plus(ssbModulate(band(4), RATE, -5000, 'usb'), times(ssbModulate(band(4, 9), RATE, 5000, 'usb'), 10));
+    expect((await measureSsb(await iqSource(RATE, beside), { carrierHz: -5000 })).measurement.notes.wanted).toBeUndefined();
+  });
+
   it('is null where a narrow file does not reach', async () => {
     const rate = 8000;
     const voice = filterCentred(voiceLike(rate, 4), bandPassTaps(rate, 300, 2700, 301));

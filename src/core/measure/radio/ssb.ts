@@ -1,16 +1,17 @@
 /**
  * The SSB measurement: an I/Q recording of an over in, the contract's numbers out. One pass in constant memory.
  */
-import { PairBlock, type Spectrum } from '../../dsp/index.ts';
+import { bandPower, PairBlock, type Spectrum } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import type { FindingCode } from '../../findings/index.ts';
 import type { Sideband } from '../../modem/index.ts';
-import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { type Decibels, decibels, frequency, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from '../measurement.ts';
 import { occupiedBand, passbandAgainst } from '../passband.ts';
 import { speechSpectrum } from '../voice/voice.ts';
 import { eachPairBlock, type IqOptions, iqBasics, iqKernel, LevelScan, noiseInBand } from './iq.ts';
 import { LEAST_OVER_NOISE } from './keying.ts';
+import { strongestBand } from './modulated.ts';
 import { CarrierBands, drawn, extent, noiseDensity, occupiedEdges, withoutCentreLine } from './radioSpectrum.ts';
 import { type Rounding, ssbFindings } from './ssbFindings.ts';
 import { SsbPass, type SsbPassResult } from './ssbPass.ts';
@@ -159,8 +160,10 @@ function numbersOf(
     noteNoise(notes, key, power, { noise, widthHz: high - low, rounding: rounding.power });
     return powerToDb(power / wanted);
   };
-  if (noise !== null && noise * (WANTED[1] - WANTED[0]) > wanted / 2)
-    notes.wanted = 'Noise explains more than half of the wanted sideband.';
+  const isNoise = noise !== null && noise * (WANTED[1] - WANTED[0]) > wanted / 2;
+  const elsewhere = coarse.active && strongerElsewhere(coarse.active, carrierHz, wanted);
+  const said = [...(isNoise ? ['Noise explains more than half of the wanted sideband.'] : []), ...(elsewhere ? [elsewhere] : [])];
+  if (said.length > 0) notes.wanted = said.join(' ');
   const occupied = occupiedEdges(active, carrierHz + (sideband === 'usb' ? 1500 : -1500), noise ?? 0);
   if (!occupied) notes.occupiedBandwidthHz = 'Nothing stands above the noise.';
   else if (rounding.power > EDGE_SHARE * wanted) notes.occupiedBandwidthHz = FEW_BITS;
@@ -182,6 +185,18 @@ function numbersOf(
     extentHz: extentOf(fine.highest, carrierHz, noise, notes),
   };
   return { keys, noise };
+}
+
+/** A signal may stand beside the wanted one, but hardly be so much stronger: then the carrier was said wrongly. */
+const ELSEWHERE_DB: Decibels = 15;
+
+/** In a sentence; null where nothing is that strong farther off than the other sideband. */
+function strongerElsewhere(spectrum: Spectrum, carrierHz: Hertz, wanted: Power): string | null {
+  const width = WANTED[1] - WANTED[0];
+  const middle = strongestBand(spectrum, width);
+  const more = powerToDb(bandPower(spectrum, middle - width / 2, middle + width / 2) / Math.max(wanted, Number.MIN_VALUE));
+  if (Math.abs(middle - carrierHz) < WANTED[1] || more < ELSEWHERE_DB) return null;
+  return `A signal ${decibels(more, 0)} stronger lies around ${frequency(Math.round(middle / 100) * 100)} from the file’s centre: give its carrier.`;
 }
 
 /** On each side of the occupied band so much of the power is left. */
