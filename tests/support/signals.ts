@@ -44,7 +44,11 @@ export function voiceLike(rateHz: number, seconds: number, { pitchHz = 120, tilt
   const length = Math.round(rateHz * seconds);
   const out = new Float64Array(length);
   const harmonics = Math.floor(Math.min(5000, rateHz * 0.45) / (pitchHz * 1.1));
-  const phases = Array.from({ length: harmonics }, () => 2 * Math.PI * random());
+  // Each harmonic as a sine and a cosine of the angle, which turn on by one multiplication.
+  const parts = Array.from({ length: harmonics }, (_, k) => {
+    const [size, phase] = [(k + 1) ** (tilt / 6.02), 2 * Math.PI * random()];
+    return [size * Math.cos(phase), size * Math.sin(phase)] as const;
+  });
   let angle = 0;
   for (let n = 0; n < length; n++) {
     const t = n / rateHz;
@@ -55,7 +59,12 @@ export function voiceLike(rateHz: number, seconds: number, { pitchHz = 120, tilt
     const gate = word < 0.6 ? Math.sin((Math.PI * word) / 0.6) ** 0.5 : 0;
     if (gate === 0) continue;
     let sum = 0;
-    for (let k = 1; k <= harmonics; k++) sum += k ** (tilt / 6.02) * Math.sin(k * angle + phases[k - 1]);
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    let [re, im] = [c, s];
+    for (const [ofSine, ofCosine] of parts) {
+      sum += ofSine * im + ofCosine * re;
+      [re, im] = [re * c - im * s, re * s + im * c];
+    }
     out[n] = gate * level * sum;
   }
   return out;

@@ -49,7 +49,7 @@ const measured = async (
 
 /** Numbers to so many digits, findings by code and severity; words may change. */
 function digest(value: unknown): unknown {
-  if (typeof value === 'number') return Number(value.toPrecision(DIGITS));
+  if (typeof value === 'number') return Math.abs(value) < 1e-12 ? 0 : Number(value.toPrecision(DIGITS));
   if (Array.isArray(value)) return value.map(digest);
   if (value === null || typeof value !== 'object') return value;
   if ('code' in value && 'severity' in value) return `${value.code} ${value.severity}`;

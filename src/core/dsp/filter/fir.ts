@@ -1,5 +1,7 @@
 /** Linear-phase band-pass by a windowed sinc, and its use on a whole recording. */
 import type { Hertz } from '../../units/index.ts';
+import { joined } from '../stream/joined.ts';
+import { FftFilter } from './fftFilter.ts';
 
 /**
  * Band-pass taps (Hamming window), -6 dB at both edges.
@@ -18,14 +20,6 @@ export function bandPassTaps(rateHz: Hertz, lowHz: Hertz, highHz: Hertz, taps: n
 
 /** Convolves and trims the delay, so that output sample n belongs to input sample n. */
 export function filterCentred(samples: Float64Array, taps: Float64Array): Float64Array {
-  const middle = (taps.length - 1) / 2;
-  const out = new Float64Array(samples.length);
-  for (let n = 0; n < samples.length; n++) {
-    const from = Math.max(0, n + middle - samples.length + 1);
-    const to = Math.min(taps.length - 1, n + middle);
-    let sum = 0;
-    for (let k = from; k <= to; k++) sum += taps[k] * samples[n + middle - k];
-    out[n] = sum;
-  }
-  return out;
+  const filter = new FftFilter({ i: taps }, null);
+  return joined([filter.push(samples).i.slice(), filter.end().i]);
 }

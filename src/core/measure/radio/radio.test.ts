@@ -18,7 +18,14 @@ import { measureTwoTone } from './twoTone.ts';
 
 const RATE = 48000;
 const codes = ({ findings }: Measured): FindingCode[] => findings.map(({ code }) => code);
-const band = (seconds: number, seed = 5) => filterCentred(noise(RATE, seconds, 0.1, seed), bandPassTaps(RATE, 300, 2700, 801));
+const bands = new Map<string, Float64Array>();
+/** Flat noise from 300 to 2700 Hz; made once. */
+function band(seconds: number, seed = 5): Float64Array {
+  const key = `${seconds} ${seed}`;
+  const made = bands.get(key) ?? filterCentred(noise(RATE, seconds, 0.1, seed), bandPassTaps(RATE, 300, 2700, 801));
+  bands.set(key, made);
+  return made;
+}
 const plus = (a: { i: Float64Array; q: Float64Array }, b: { i: Float64Array; q: Float64Array }) => ({ i: mix(a.i, b.i), q: mix(a.q, b.q) });
 const times = ({ i, q }: { i: Float64Array; q: Float64Array }, db: number) => ({
   i: scaled(i, dbToAmplitude(db)),
