@@ -76,6 +76,11 @@ describe('the response signal', () => {
     const m = await measure(dull);
     expect(m.levelDriftDb).toBeCloseTo(amplitudeToDb(1.3), 1);
     expect(m.findings.map(({ code }) => code)).toEqual(expect.arrayContaining(['level-drift', 'roll-off']));
+    // Where it only falls it is dull, and not uneven as well; with a hump before it, it is both.
+    expect(m.rippleDb).toBeGreaterThan(4);
+    expect(m.findings.map(({ code }) => code)).not.toContain('ripple');
+    const humped = new BiquadChain([peaking(RATE, 1200, 8, 0.5)]).process(scaled(dull, 0.3));
+    expect((await measure(humped)).findings.map(({ code }) => code)).toEqual(expect.arrayContaining(['ripple', 'roll-off']));
   });
 
   it('takes a curve off', async () => {

@@ -26,14 +26,13 @@ import { walk } from '../walk.ts';
 import { CURVE_FREQUENCIES, curveOf, deconvolve, ORDERS, POINTS_AN_OCTAVE, type Response } from './deconvolve.ts';
 import { alignSweep } from './foreign.ts';
 import { locateResponseSignal, type Missing } from './locate.ts';
-import { responseFindings } from './responseFindings.ts';
+import { MIDDLE_HZ, responseFindings, rippleIn } from './responseFindings.ts';
 
 /** Everything is worked out at this rate; the test signal ends at 6 kHz. */
 const RATE_HZ = 16_000;
 /** A whole recording is held in memory: five minutes, and no more than 160 MB of samples. */
 const LONGEST_S = 300;
 const MOST_SAMPLES = 20_000_000;
-const MIDDLE: readonly [Hertz, Hertz] = [500, 2000];
 
 /** Reference, curves to subtract, and how the recording is read. */
 export interface ResponseOptions {
@@ -80,7 +79,7 @@ export async function measureResponse(source: SampleSource, options: ResponseOpt
     clippedShare: clipped,
     curve,
     passbandHz,
-    rippleDb: ripple(curve),
+    rippleDb: rippleIn(curve, MIDDLE_HZ),
     ...harmonics(found, passbandHz, notes),
     mistuneHz: found.mistuneHz,
     clockPpm: found.clockPpm,
@@ -109,7 +108,7 @@ export function responseOfCurve(
     clippedShare: 0,
     curve,
     passbandHz: passbandOf(curve, notes),
-    rippleDb: ripple(curve),
+    rippleDb: rippleIn(curve, MIDDLE_HZ),
     distortionDb: null,
     harmonicsDb: null,
     mistuneHz: null,
@@ -183,7 +182,7 @@ function byOwnSignal(samples: Float64Array, notes: Notes): Found {
   return { gain, responses, hasHarmonics: true, highestHz: 6000, mistuneHz, clockPpm, levelDriftDb };
 }
 
-const inMiddle = (hz: Hertz) => hz >= MIDDLE[0] && hz <= MIDDLE[1];
+const inMiddle = (hz: Hertz) => hz >= MIDDLE_HZ[0] && hz <= MIDDLE_HZ[1];
 
 async function byReference(
   source: SampleSource,
@@ -244,11 +243,6 @@ function passbandOf(curve: readonly CurvePoint[], notes: Notes): ResponseMeasure
   const edges = edgesOf((hz) => curveAt(curve, hz), middle, [curve[0][0], curve[curve.length - 1][0]]);
   if (edges.includes(null)) notes.passbandHz = 'No -6 dB edge was found on the side that is null.';
   return edges;
-}
-
-function ripple(curve: readonly CurvePoint[]): Decibels | null {
-  const levels = curve.filter(([hz]) => inMiddle(hz)).map(([, db]) => db);
-  return levels.length === 0 ? null : Math.max(...levels) - Math.min(...levels);
 }
 
 /** Where the response has sunk into what arrives when nothing was sent. */
