@@ -23,8 +23,10 @@ const card = (changes: object = {}) =>
     ...changes,
   }) as unknown as CardView;
 
-const bench = (over: object | null = {}) =>
+const bench = (over: object | null = {}, readings: readonly object[] = []) =>
   ({
+    card: card(),
+    readings,
     voice: over && {
       over: {
         id: 7,
@@ -47,9 +49,20 @@ describe('the voice that the model works with', () => {
       captureId: 70,
       bytes: 1000,
       heardWith: { mode: 'usb', values: { treble: 2 } },
-      alcReading: 0.4,
+      driven: { card: { mode: 'usb', values: { treble: 2 } }, alc: 0.4 },
       use,
     });
+  });
+
+  it('is driven as the card was read last, with the dials and the microphone that it was read with', () => {
+    const read = (alc: number | null, values: object, how: object | null = use) => ({ alc, revision: { values, use: how } });
+    const readings = [
+      read(null, { treble: 4 }),
+      read(0.6, { treble: 3 }, { ...use, distanceCm: 20 }),
+      read(0.5, { treble: 1 }),
+      read(0.2, {}),
+    ];
+    expect(modelVoiceOf(bench({}, readings))?.driven).toEqual({ card: { mode: 'usb', values: { treble: 1 } }, alc: 0.5 });
   });
 
   it.each([
@@ -71,7 +84,7 @@ describe('where a card stands', () => {
     ['the microphone farther away', { revisions: [{ id: 9, number: 3, values: {}, use: { ...use, distanceCm: 20 } }] }],
   ])('is elsewhere for %s, driven by the card as it stands', (_, changes) => {
     const elsewhere = elsewhereOf(bench(), card(changes));
-    expect(elsewhere?.driven.mode).toBe('usb');
+    expect(elsewhere?.driven).toMatchObject({ card: { mode: 'usb' }, alc: null });
     expect(elsewhere?.rig).toBe(rig);
   });
 });

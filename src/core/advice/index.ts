@@ -111,7 +111,7 @@ export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './repor
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';
 export { SCHOOL_RULES, type School, type StartingCard, schoolsFor, startingCard } from './startingCard.ts';
-export { type CardToHear, type Elsewhere, type RecordedWith, StationModel, type Where } from './stationModel.ts';
+export { type CardToHear, type Driven, type Elsewhere, type RecordedWith, StationModel, type Where } from './stationModel.ts';
 export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';

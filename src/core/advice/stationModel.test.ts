@@ -18,7 +18,7 @@ const recorded: RecordedWith = {
   heardWith: card,
   microphone,
   use,
-  alcReading: 0.4,
+  driven: { card, alc: 0.4 },
 };
 
 describe('a station as the model has it', () => {
@@ -38,6 +38,15 @@ describe('a station as the model has it', () => {
     const away = model.judge(card, far);
     expect(away).not.toBe(model.judge(card));
     expect(model.judge(card, far)).toBe(away);
+  });
+
+  it('reads on the ALC what was read on it, with the card that it was read with', async () => {
+    const brighter = { ...card, values: { ...card.values, treble: 6, bass: 6 } };
+    const source = await sourceOf(RATE, [voiceLike(RATE, 4)]);
+    for (const driven of [card, brighter]) {
+      const judged = (await StationModel.of(source, { ...recorded, driven: { card: driven, alc: 0.6 } })).judge(driven);
+      expect(typeof judged === 'string' ? judged : judged.alc.usual).toBeCloseTo(0.6, 1);
+    }
   });
 
   it('AM is told in a sentence, by every question', async () => {

@@ -34,8 +34,14 @@ export interface RecordedWith {
   readonly heardWith: Card;
   readonly microphone: Microphone;
   readonly use: MicrophoneUse;
-  /** ALC reading on that over as a share of the scale; null: in the middle of the zone. */
-  readonly alcReading: Fraction | null;
+  readonly driven: Driven;
+}
+
+/** How hard the radio is driven: what the ALC read with a card. */
+export interface Driven {
+  readonly card: Card;
+  /** As a share of the scale; null where nobody read it: then it is taken to stand in the middle of its zone. */
+  readonly alc: Fraction | null;
 }
 
 /** Another radio or microphone, or another use of it, than the voice was recorded with. */
@@ -43,8 +49,7 @@ export interface Elsewhere {
   readonly rig: RigProfile;
   readonly microphone: Microphone;
   readonly use: MicrophoneUse;
-  /** The card with which its ALC is taken to stand in the middle of its zone. */
-  readonly driven: Card;
+  readonly driven: Driven;
 }
 
 /** Where a card is tried, if that is not where the voice was recorded. */
@@ -74,6 +79,12 @@ const MOST_KNOWN = 100;
 
 const middleOfZone = ({ alc }: RigProfile): Fraction => (alc.zone[0] + alc.zone[1]) / 2;
 
+/** The station with its gain moved to where the ALC reads as it was read. */
+const drivenAs = (voice: Voice, station: StationSetting, { card, alc }: Driven): StationSetting => ({
+  ...station,
+  radio: calibrateDrive(voice, station, card, alc ?? middleOfZone(station.rig)),
+});
+
 /** The model of one operator's station; answers are kept for as long as it lives. */
 export class StationModel {
   readonly #own: Place;
@@ -89,7 +100,7 @@ export class StationModel {
 
   /** Takes the busiest part of a recording as the voice. @throws RangeError when there is no speech in it */
   static async of(recording: SampleSource, recorded: RecordedWith): Promise<StationModel> {
-    const { detail, rig, heardWith, microphone, use, alcReading } = recorded;
+    const { detail, rig, heardWith, microphone, use, driven } = recorded;
     const rateHz = recording.sampleRateHz;
     const from = Math.round(busiestPart(detail.stripActive, Math.ceil(LOOP_S / detail.stripSeconds)) * detail.stripSeconds * rateHz);
     const heard = await readPart(recording, from, from + LOOP_S * rateHz);
@@ -97,8 +108,7 @@ export class StationModel {
     // The room is in the recording already.
     const room = { ...QUIET_ROOM, noiseDb: null };
     const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { microphone, use, room, seed: 1 } };
-    const radio = calibrateDrive(voice, assumed, heardWith, alcReading ?? middleOfZone(rig));
-    return new StationModel(voice, recorded, { ...assumed, radio });
+    return new StationModel(voice, recorded, drivenAs(voice, assumed, driven));
   }
 
   /** What a card is worth there; a sentence where that can't be told. */
@@ -155,7 +165,7 @@ export class StationModel {
 
   #stationAt({ rig, microphone, use, driven }: Elsewhere): StationSetting {
     const assumed: StationSetting = { rig, radio: USUAL_RADIO, microphone: { ...this.#own.station.microphone, microphone, use } };
-    return { ...assumed, radio: calibrateDrive(this.voice, assumed, driven, middleOfZone(rig)) };
+    return drivenAs(this.voice, assumed, driven);
   }
 }
 

@@ -79,7 +79,7 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
       <h2>What to expect</h2>
       <p className="soft">
         Calculated from your recorded voice and a model of the radio
-        {voice.alcReading === null || elsewhere
+        {(elsewhere ?? voice).driven.alc === null
           ? ', its gain assumed so that the ALC was in the zone'
           : ', its gain matched to the ALC you read'}
         . An expectation, not a measurement.
