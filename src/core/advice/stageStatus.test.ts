@@ -14,6 +14,7 @@ describe('the ribbon', () => {
     analyserDb: null,
     movesLeft: null,
     alcReading: null,
+    alcExpected: null,
     isChangedSince: false,
     model: null,
     isModelling: false,
@@ -56,6 +57,8 @@ describe('the ribbon', () => {
     };
     const withGain = rigOf({ ...rig, dials: [...rig.dials, steps('gain', 0, 100, 1, { stage: 'gain', role: 'mic-gain', rest: 50 })] });
     expect(stage('gain', { rig: withGain, model })).toMatchObject({ note: 'ALC about 0.41 expected', state: 'ok' });
+    // What was read has the last word.
+    expect(stage('gain', { rig: withGain, model, alcExpected: 0.7 })).toMatchObject({ note: 'ALC about 0.70 expected', state: 'watch' });
     expect(stage('gain', { rig: withGain, model: { ...model, alc: { usual: 0.9, highest: 1 } } })).toMatchObject({ state: 'watch' });
     expect(stage('heard', { model })).toMatchObject({ value: 'reach +3.2 dB', note: 'naturalness 61, expected', state: 'ok' });
     expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'calculating', state: 'unknown' });

@@ -39,6 +39,8 @@ export interface RibbonInput {
   /** Dials that the fit would move; null while it is not known. */
   readonly movesLeft: number | null;
   readonly alcReading: number | null;
+  /** What the readings so far let expect of the card as it stands; null where there are none: then the model's is told. */
+  readonly alcExpected: number | null;
   /** The card has changed since the over that the ALC was read on. */
   readonly isChangedSince: boolean;
   /** What the model expects of the card; null while it is not known. */
@@ -137,7 +139,7 @@ const waiting = ({ isModelling }: RibbonInput) => ({ note: isModelling ? WORKING
 /** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
 function gainStage(input: RibbonInput, settings: EffectiveSettings): StageView {
   const { rig, model } = input;
-  const reading = model?.alc.usual ?? null;
+  const reading = input.alcExpected ?? model?.alc.usual ?? null;
   if (reading === null) return dialStage(settings, 'gain', waiting(input));
   const [low, high] = rig.alc.zone;
   const isIn = reading >= low && reading <= high;

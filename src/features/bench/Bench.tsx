@@ -85,6 +85,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
       : null,
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: standing.newest?.alc ?? null,
+    alcExpected: standing.newest?.expected[1] ?? null,
     analyserDb: analyserDbOf(bench),
     isChangedSince: (standing.newest?.changed.length ?? 0) > 0,
     model: model.kind === 'done' ? model.judged : null,
