@@ -539,7 +539,8 @@ class Reader {
     const { now, last } = this;
     if (kind === 'off the' && now.sign === 0 && now.numbers.length > 0 && now.numbers[0].sign === 0 && now.targets.length === 0)
       now.sign = -1;
-    if (this.isSwitchedOn) now.isTo = true;
+    // "keep the gain at 4"
+    if (this.isSwitchedOn || (last && now.value === 'keep')) now.isTo = true;
     else if (kind === 'in' && this.isSwitch) now.value = 'on';
     else if (last && !hasAmount(now)) now.isTo = true;
     else this.next = 'target';
@@ -635,6 +636,8 @@ class Reader {
       if (after !== undefined && after.kind !== 'mark') this.unread.push(text);
       return;
     }
+    // "go 2 back the other way": which way is said already.
+    if (kind === 'other way' && hasAmount(this.now)) return;
     if (this.now.targets.length > 0 || hasAmount(this.now)) this.close();
     this.now.kind = kind;
     this.close();

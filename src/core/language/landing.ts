@@ -75,12 +75,16 @@ function worded(dial: Dial, from: DialValue, value: Clause['value'], before: Dia
     case 'pinned':
       throw new NotUnderstood(`${nameOf(dial)} is no meter: give a value, or + or - steps.`);
     default: {
-      const wanted = value === 'on' ? has('on') : (has('off') ?? has('none') ?? has(0));
+      // Where "on" has several strengths the least of them is meant.
+      const wanted = value === 'on' ? (has('on') ?? leastOn(positions)) : (has('off') ?? has('none') ?? has(0));
       if (wanted !== undefined) return wanted;
       throw new OffTheScale(`${nameOf(dial)} can't be ${value}; it goes ${rangeText(dial)}.`);
     }
   }
 }
+
+/** "off, low, high": low. */
+const leastOn = (positions: readonly DialValue[]): DialValue | undefined => (positions[0] === 'off' ? positions[1] : undefined);
 
 const tidyOption = (text: string): string => text.toLowerCase().replace(/[−–—]/g, '-').replace(/\s+/g, '');
 
@@ -140,7 +144,9 @@ function ofOptions(dial: Dial, number: NumberToken): DialValue {
 }
 
 function vaguely(dial: Dial, from: DialValue, amount: number, told: Told): DialValue {
-  if (dial.unit.toLowerCase() !== 'db' || dial.scale.kind === 'options') return stopping(dial, from, amount * VAGUE_CLICKS, told);
+  // Of a few named strengths the next one is a bit more.
+  if (dial.scale.kind === 'options') return stopping(dial, from, amount, told);
+  if (dial.unit.toLowerCase() !== 'db') return stopping(dial, from, amount * VAGUE_CLICKS, told);
   const to = nearestTold(dial, Number(from) + amount * VAGUE_DB, true, told);
   return to === from ? stopping(dial, from, Math.sign(amount), told) : to;
 }

@@ -148,7 +148,7 @@ export class LineMoves {
     if (clause.numbers.length > 1) return this.filled(clause, target);
     if ((target.kind === 'hz' || target.kind === 'which') && isWidth(clause.value)) return this.widened(clause, target);
     return this.dialsFor(clause, target).flatMap(({ dial, also, isAddress }) =>
-      this.set(clause, clause.numbers[0] ?? null, dial, also, isAddress, target.kind === 'region' || target.kind === 'span'),
+      this.set(clause, clause.numbers[0] ?? null, dial, also, isAddress, isMore(clause, target)),
     );
   }
 
@@ -355,6 +355,10 @@ function inSteps({ scale }: Dial, by: number): number {
   const step = scale.kind === 'steps' ? scale.step : 1;
   return Math.sign(by) * Math.round(Math.abs(by) / step) * step;
 }
+
+/** Where no direction said means more: "some top", "a touch of compression". */
+const isMore = ({ vague }: Clause, target: Target): boolean =>
+  target.kind === 'region' || target.kind === 'span' || (target.kind === 'place' && target.place === 'compressor' && vague > 0);
 
 /** A clause that goes by a number. */
 const amountOf = (by: number): Clause => ({ ...fresh(), numbers: [{ ...hertz(Math.abs(by)), unit: null, sign: by < 0 ? -1 : 1 }] });

@@ -95,6 +95,8 @@ export function spokenNumber(words: readonly string[], at: number): SpokenNumber
     return after && whole(after.value, after.length + 1);
   }
   if (word === 'a' || word === 'an') return afterArticle(words, at);
+  // "another couple"
+  if (word === 'couple') return whole(2, words[at + 1] === 'of' ? 2 : 1);
   // "on the hundred"
   if (word === 'hundred') return whole(100, 1);
   if (word === 'thousand') return whole(1000, 1);

@@ -118,7 +118,7 @@ const ENTRIES: readonly Entry[] = [
   ...region('highs', `high, highs, top, top end, treble, high end, high frequencies, upper end, tops, trebles, high side`),
   ...plainKind(
     'all',
-    `everything, all of it, all of them, all bands, all sliders, all the sliders, all the bands, all, the lot, whole eq,
+    `tone controls, tone knobs, both knobs, both bands, both sliders, both of them, everything, all of it, all of them, all bands, all sliders, all the sliders, all the bands, all, the lot, whole eq,
     every slider, every band, whole equalizer, sliders, faders, bands`,
   ),
   ...which('low', oneOf(['low', 'lowest', 'bottom', 'bass', 'left', 'leftmost', 'far left'], THINGS)),
@@ -152,11 +152,11 @@ const ENTRIES: readonly Entry[] = [
     'before',
     `back to what it was, back where it was, back to where it was, back to what they were, back to where they were, as it
     was, where it was, what it was, back as it was, back how it was, the way it was, original, original value, back to
-    before, as before`,
+    before, as before, back to where you had it, where you had it, back where you had it, where it stood`,
   ),
   ...value(
     'keep',
-    `leave, leave alone, leave it, alone, dont touch, do not touch, dont change, do not change, stays, stay, is fine, is
+    `hold, hold it, leave, leave alone, leave it, alone, dont touch, do not touch, dont change, do not change, stays, stay, is fine, is
     good, is ok, is okay, where it is, where they are, as is, as it is, unchanged, are fine, keep, is alright, is all right`,
   ),
   ...value('narrowest', 'narrowest, narrow, tightest, narrow one, narrowest one, narrow setting'),

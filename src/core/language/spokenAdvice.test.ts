@@ -518,6 +518,15 @@ treble plus two => eq-2400=2
 highs +2 lows -2 => eq-2400=2 eq-200=-2`,
 
   'knot-5': `
+compressor in please => speech=low
+a touch of compression => speech=low
+both knobs up one => bass=1 treble=1
+I'd go down another couple on the bass => bass=-2
+tone controls flat please => nothing
+keep the gain at 4 => mic-gain=4
+treble full up => treble=6
+bring the carrier down 200 => carrier-offset=-200
+move the bfo 100 lower => carrier-offset=-100
 treble +3 => treble=3
 300 -2 => bass=-2
 comp high => speech=high
