@@ -59,6 +59,13 @@ describe('the ribbon', () => {
     expect(stage('gain', { rig: withGain, model })).toMatchObject({ note: 'ALC about 0.41 expected', state: 'ok' });
     // What was read has the last word.
     expect(stage('gain', { rig: withGain, model, alcExpected: 0.7 })).toMatchObject({ note: 'ALC about 0.70 expected', state: 'watch' });
+    expect(stage('gain', { rig: withGain, model, alcExpected: 0.4, alcReading: 0.95 })).toMatchObject({
+      note: 'ALC read 0.95',
+      state: 'watch',
+    });
+    expect(stage('gain', { rig: withGain, model, alcExpected: 0.4, alcReading: 0.95, isChangedSince: true })).toMatchObject({
+      state: 'ok',
+    });
     expect(stage('gain', { rig: withGain, model: { ...model, alc: { usual: 0.9, highest: 1 } } })).toMatchObject({ state: 'watch' });
     expect(stage('heard', { model })).toMatchObject({ value: 'reach +3.2 dB', note: 'naturalness 61, expected', state: 'ok' });
     expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'calculating', state: 'unknown' });

@@ -138,12 +138,17 @@ const waiting = ({ isModelling }: RibbonInput) => ({ note: isModelling ? WORKING
 
 /** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
 function gainStage(input: RibbonInput, settings: EffectiveSettings): StageView {
-  const { rig, model } = input;
-  const reading = input.alcExpected ?? model?.alc.usual ?? null;
+  const { rig, model, alcReading, isChangedSince } = input;
+  // With the card as it stands it was read, and nobody has to expect it.
+  const read = isChangedSince ? null : alcReading;
+  const reading = read ?? input.alcExpected ?? model?.alc.usual ?? null;
   if (reading === null) return dialStage(settings, 'gain', waiting(input));
   const [low, high] = rig.alc.zone;
   const isIn = reading >= low && reading <= high;
-  return dialStage(settings, 'gain', { note: `ALC about ${readingText(rig.alc, reading)} expected`, state: isIn ? 'ok' : 'watch' });
+  return dialStage(settings, 'gain', {
+    note: read === null ? `ALC about ${readingText(rig.alc, reading)} expected` : `ALC read ${readingText(rig.alc, read)}`,
+    state: isIn ? 'ok' : 'watch',
+  });
 }
 
 function compressorStage(input: RibbonInput, settings: EffectiveSettings): StageView {
