@@ -597,7 +597,8 @@ class Reader {
       this.rowSign = sign;
       return;
     }
-    if (this.now.numbers.length === 0) this.now.isTo = false;
+    // "want to try 2 less at 1k": by 2, not to 2.
+    if (this.now.numbers.length === 0 || this.now.targets.length === 0) this.now.isTo = false;
     if (this.now.numbers[0]?.sign) return;
     this.now.sign = sign;
     this.isVerb = isVerb && this.now.targets.length === 0;

@@ -56,6 +56,10 @@ describe('what is advice all the same', () => {
     ['what about 3 dB more at 1k', { 'eq-1000': 3 }],
     ['let me have 2 more at 2.4', { 'eq-2400': 6 }],
     ['how about 200 down 3', { 'eq-200': -3 }],
+    ['how about your 200 down 3', { 'eq-200': -3 }],
+    ['what I would do is take 3 off the 200', { 'eq-200': -3 }],
+    ['do you want to try 2 less at 1k', { 'eq-1000': -2 }],
+    ['I was thinking 2 less at 1k', { 'eq-1000': -2 }],
     ['menu 37 to 5', { 'eq-2400': 5 }],
     ['can you drop your 200 by another 3', { 'eq-200': -3 }],
     ['could you try 3.2 at max', { 'eq-3200': 8 }],
@@ -75,6 +79,11 @@ describe('what is advice all the same', () => {
     ['same again', 8],
   ])('what is said of the move before: %s', (text, to) => {
     expect(moves(text)).toEqual({ 'eq-2400': to });
+  });
+
+  it('a reading stays one, however it is told', () => {
+    expect(read('when I count the alc peaks at .6')).toMatchObject({ kind: 'do', reading: { alc: 0.6 } });
+    expect(read('it goes up to .4 on the alc')).toMatchObject({ kind: 'do', reading: { alc: 0.4 } });
   });
 
   it('"go back one" takes the last change back', () => {

@@ -5,11 +5,13 @@ const HEAD = '^\\s*(?:(?:so|and|ok|okay|well|now|but|hey|say|yes|no),?\\s+)*';
 
 /** "What is your mic gain?", "is your compressor on": an answer is wanted. "What about 3 dB more?" asks for a move. */
 const ASKS = new RegExp(
-  `${HEAD}(?:(?:whats|what|which|where|wheres|who|when|why|how (?:much|many|is|are|do|does|did|about your))\\b(?! (?:about|if|happens|you (?:need|want|could))\\b)|(?:is|are|was|were|does|did)\\s+(?:you|your|the|that|it|this|there|my)\\b|(?:do|have|did)\\s+(?:you|your)\\b|tell me (?:what|where|which|how)\\b|can you (?:tell|hear|see|read)\\b)`,
+  `${HEAD}(?:(?:whats|what|which|wheres|who|why|(?:where|when) (?:is|are|was|do|does|did|will|can)|how (?:much|many|is|are|do|does|did))\\b(?! (?:about|if|happens|you (?:need|want|could|should)|i|id|we|might|would|helps)\\b)|(?:is|are|was|were|does|did)\\s+(?:you|your|the|that|it|this|there|my)\\b|(?:do|have|did)\\s+(?:you|your)\\b(?! (?:want|mind|fancy|think you)\\b)|tell me (?:what|where|which|how)\\b|can you (?:tell|hear|see|read)\\b)`,
 );
+/** "I was going to suggest 2 less at 400" is advice. */
+const NO_ADVICE = '(?!.*\\b(?:think|thinking|wonder|wondering|suggest|say|recommend|advise|ask)\\b)';
 /** What the other station does itself. */
 const OWN = new RegExp(
-  `${HEAD}(?:(?:i|we) (?:will|shall|am going|are going|was|were|likes?|liked|loves?|prefers?|preferred)\\b|(?:ill|im going)\\b|let me (?:turn|switch|move|change|try|check|listen|swing|rotate|put|see|know)\\b)`,
+  `${HEAD}(?:(?:i|we) (?:will|shall|am going|are going|was|were|likes?|liked|loves?|prefers?|preferred)\\b${NO_ADVICE}|(?:ill|im going)\\b${NO_ADVICE}|let me (?:turn|switch|move|change|try|check|listen|swing|rotate|put|see|know)\\b)`,
 );
 /** What is heard and seen of the signal. */
 const HEARD = new RegExp(

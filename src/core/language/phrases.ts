@@ -130,7 +130,7 @@ const ENTRIES: readonly Entry[] = [
   ...meter('alc', 'alc, a l c, alc meter, alc reading, meter, needle, alc needle, meter needle'),
   ...meter('compression', oneOf(['comp', 'compression', 'compressor', 'processor'], ['meter', 'reading', 'indicator'])),
   ...meter('power', 'power meter, power out, output, power output, wattmeter, watt meter, peak power, po, pep'),
-  ...meter('swr', 'swr, s w r, vswr, standing wave, swr meter'),
+  ...meter('swr', 'swr, s w r, vswr, standing wave, swr meter, swr needle'),
   ...meter('next channel', 'next channel, adjacent channel, neighbouring channel, analyser, spectrum analyser'),
   ...part('centre', 'centre, center, freq, frequency, centre frequency, center frequency'),
   ...part('level', 'level'),

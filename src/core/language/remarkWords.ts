@@ -67,7 +67,7 @@ const more = (what: string): string =>
   `(?:some )?more (?:of )?(?:the |your )?${what}|${what} (?:is |are )?(?:missing|lacking|gone|not there|down)`;
 /** "The second one has more top": no wish. */
 const has = (what: string): string =>
-  `(?:has|have|had|got|gives?|gave|with|theres|there is) (?:(?:a (?:bit|little|lot)|some|much|way) )?more ${what}`;
+  `(?:has|(?<!\\b(?:could|should|would|might|must|can|to|ll) )(?:have|got)|gives|gave|theres|there is) (?:(?:a (?:bit|little|lot)|some|much|way) )?more ${what}`;
 const tooMuch = (what: string): string =>
   `${TOO_MUCH}(?: of| in| on)?(?: the| your)* ${what}|${what}[ -]heavy|heavy (?:in|on)(?: the| your)* ${what}|${what} (?:is |are )?(?:a (?:bit|little) )?(?:too |very )?(?:heavy|much|strong|overpowering|dominant|loud|prominent|boosted)`;
 const less = (what: string): string =>
@@ -128,7 +128,7 @@ like (?:you have |youve got )?a (?:sock|pillow|blanket|hand) over (?:the|your) m
   entry('low-audio', needs(AUDIO)),
   entry(
     'low-audio',
-    `more ${AUDIO}|turn up (?:the |your )?(?:audio|mic|gain|volume)|hard to hear|(?:like |running |you are )?low power|too far (?:away )?from (?:the|your) mic(?:rophone)?|speak up|talk louder|closer to the mic|get closer`,
+    `more ${AUDIO}|turn up (?:the |your )?(?:audio|mic|gain|volume)|hard to hear|like low power|too far (?:away )?from (?:the|your) mic(?:rophone)?|speak up|talk louder|closer to the mic|get closer`,
   ),
   entry('low-audio', 'weaker|quieter|fainter', { sense: 'more' }),
   entry(

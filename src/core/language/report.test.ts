@@ -14,6 +14,7 @@ some hum on your signal => hum is slight
 it's all bass => boomy is plain
 I miss the highs => muffled is plain
 the second one has more presence => muffled less plain
+it could have more presence => muffled is plain; [high mids up a bit]
 sounds like you're talking into a pillow => muffled is plain
 a bit sharp on the s sounds => sibilance is slight
 your noise gate chops the first syllable => breaking-up is plain
