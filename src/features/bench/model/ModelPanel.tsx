@@ -5,11 +5,11 @@ import styled from 'styled-components';
 import { type Judged, useJudged } from '@/client/useJudged.ts';
 import { modelWork } from '@/client/workers/coreWork.ts';
 import type { ModelVoice } from '@/client/workers/model.worker.ts';
-import type { Elsewhere } from '@/core/advice/index.ts';
+import type { Driven, Elsewhere } from '@/core/advice/index.ts';
 import type { JudgedCard } from '@/core/intelligibility/index.ts';
 import { type Card, type MicrophoneUse, type RigProfile, readingText, type StageKey } from '@/core/rig/index.ts';
 import { type ListenAt, PATHS, RECEIVERS, type Way } from '@/core/simulate/index.ts';
-import { fixed, signed } from '@/core/units/index.ts';
+import { type Fraction, fixed, signed } from '@/core/units/index.ts';
 import { Hear } from '@/ui/listen/Hear.tsx';
 import { Bar } from '@/ui/parts/Button.tsx';
 import { Picker } from '@/ui/parts/Picker.tsx';
@@ -79,10 +79,7 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
       <h2>What to expect</h2>
       <p className="soft">
         Calculated from your recorded voice and a model of the radio
-        {(elsewhere ?? voice).driven.alc === null
-          ? ', its gain assumed so that the ALC was in the zone'
-          : ', its gain matched to the ALC you read'}
-        . An expectation, not a measurement.
+        {matchedTo((elsewhere ?? voice).driven, now, standing)}. An expectation, not a measurement.
       </p>
       <Beside>
         <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />
@@ -106,6 +103,15 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
     </Box>
   );
 }
+
+/** What the model's gain goes by. A processor that holds the level may keep it from the ALC that was read. */
+function matchedTo({ card, alc }: Driven, now: Card, standing: Judged): string {
+  if (alc === null) return ', its gain assumed so that the ALC was in the zone';
+  const isNow = JSON.stringify(card.values) === JSON.stringify(now.values);
+  const isFar = isNow && standing.kind === 'done' && Math.abs((standing.judged.alc.usual ?? 0) - alc) > FAR;
+  return `, its gain matched to the ALC you read${isFar ? ' as far as its processor lets the level through' : ''}`;
+}
+const FAR: Fraction = 0.1;
 
 const choices = (ways: Readonly<Record<string, { text: string }>>) => Object.entries(ways).map(([id, { text }]) => ({ id, text }));
 
