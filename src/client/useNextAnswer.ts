@@ -12,7 +12,10 @@ export function useNextAnswer(bench: BenchView): { readonly answer: NextAnswer |
   const { evidence, isMissing } = useEvidence(bench);
   const history = evidence?.history ?? [];
   // Nobody is told to compress who never chose a school, or does not want to.
-  const scope = school.isChosen && !card.setAside.includes(SKIPS_COMPRESSION) ? (['compression', 'tone'] as const) : (['tone'] as const);
+  const scope =
+    school.isChosen && !card.setAside.includes(SKIPS_COMPRESSION)
+      ? (['compression', 'tone', 'passband'] as const)
+      : (['tone', 'passband'] as const);
   const { data, isPending, error } = useQuery({
     queryKey: ['next', ...evidenceKey(bench), card.purpose, school, scope, target],
     enabled: history.length > 0,

@@ -88,7 +88,7 @@ test('the microphone is heard, and moving it away shows what that costs', async 
 });
 
 test('a card without an over is judged with the voice of another one', async ({ page }) => {
-  await openBench(page, 'Two hour sprint');
+  await openBench(page, 'Summit pile-up');
   await page.keyboard.press('9');
   const numbers = page.getByRole('table', { name: 'What the model expects' });
   await expect(numbers.getByRole('row', { name: /Reach against/ })).toContainText('dB ±', SLOW);

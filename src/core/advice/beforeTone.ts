@@ -56,7 +56,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   if (drive && isOpen('overdrive')) return takeBack(drive, standing, knee, skips('overdrive'));
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
-    asTheEngineSays(input, skipped, skips('alc')) ??
+    asTheEngineSays(input, skipped, revision) ??
     (isOpen('alc') ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
   );
 }
@@ -88,7 +88,7 @@ function stopped({ answer }: LevelInput, skips: string): NextStep | null {
 }
 
 /** Level and compression, and a tone by other stations' words; what a recording says of the tone is the fit's. */
-function asTheEngineSays({ rig, card, standing, answer }: LevelInput, skipped: readonly string[], skipsLevel: string): NextStep | null {
+function asTheEngineSays({ rig, card, standing, answer }: LevelInput, skipped: readonly string[], revision: number): NextStep | null {
   if (answer?.status !== 'move') return null;
   const { reasons, goal, expected } = answer;
   const pending = pendingOf(answer, card);
@@ -98,8 +98,9 @@ function asTheEngineSays({ rig, card, standing, answer }: LevelInput, skipped: r
   // The gain that makes up for an equalizer comes after it.
   const isLevel = !isTone || isByWords || isCompression || goal.alc === 'high' || goal.alc === 'low';
   const own = pending.filter(({ dial }) => (dial.stage === 'equalizer' ? isByWords : isLevel));
-  const skips = isCompression ? SKIPS_COMPRESSION : skipsLevel;
-  const because = [reasons.compression, isByWords ? reasons.tone : undefined, reasons.level]
+  const isOffset = reasons.passband !== undefined && pending.some(({ dial }) => dial.role === 'carrier-offset');
+  const skips = isCompression ? SKIPS_COMPRESSION : `${isOffset ? 'offset' : 'alc'}-${revision}`;
+  const because = [reasons.compression, isOffset ? reasons.passband : undefined, isByWords ? reasons.tone : undefined, reasons.level]
     .filter((text) => text !== undefined)
     .join('; ');
   if (own.length === 0 || because === '' || skipped.includes(skips)) return null;

@@ -70,6 +70,7 @@ export {
   driveOf,
   type ExpectedGot,
   expectedGot,
+  FAR_DB,
   type GoalState,
   type History,
   LEVEL_ORDERS,

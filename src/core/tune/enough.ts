@@ -7,6 +7,7 @@ import {
   AM_ZONE,
   amGain,
   type CarrierBracket,
+  FAR_DB,
   fmGain,
   fmWidthOn,
   type GoalState,
@@ -161,8 +162,6 @@ export function compressionEnough(goal: GoalState | null): Enough {
 
 /** So far from the best is still good (the goal of a run). */
 const NEAR_DB: Decibels = 1;
-/** What no equalizer comes nearer to than this is for the passband to mend. */
-const FAR_DB: Decibels = 4;
 
 export function toneEnough({ ears }: TuneRun, { goal, ...evidence }: TuneEvidence): Enough {
   const { toneErrorDb = null, bestToneErrorDb = null } = goal ?? {};

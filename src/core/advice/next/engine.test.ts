@@ -394,3 +394,24 @@ describe('the closed loop on a simulated station', () => {
     expect(loop.length).toBeLessThanOrEqual(8);
   }, 120_000);
 });
+
+describe('a radio whose carrier offset is its passband', () => {
+  it.each([-500, 500])(
+    'left at %i Hz, is brought to where the tone dials have something to work on',
+    async (offset) => {
+      const RATE = 16_000;
+      const voices = await Promise.all([3, 4, 5].map((seed) => sourceOf(RATE, [voiceLike(RATE, 6, { seed })])));
+      const school = { alcZone: [0.4, 0.7] as const, compression: 'none' as const };
+      const knot = { rig: rigFile('knot-5'), mode: 'usb', card: { 'carrier-offset': offset }, seed: 4 };
+      const station = parseStation(knot);
+      const gain = (await voiceGain(voices[0])) ?? 0;
+      const options = { purpose: 'balanced' as const, school, overs: 12, tap: 'second' as const, hasIq: false, voiceGainDb: gain };
+      const loop = await closedLoop(simulatedRadio(station, voices, options), options);
+      const last = Number(loop[loop.length - 1].card.values['carrier-offset']);
+      expect(Math.abs(last)).toBeLessThan(350);
+      expect(loop[0].answer.status).not.toBe('done');
+      expect(loop[loop.length - 1].answer.goal.toneErrorDb).toBeLessThan(4);
+    },
+    240_000,
+  );
+});

@@ -10,6 +10,7 @@ import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
+import { offsetMove } from './offset.ts';
 import {
   cardOf,
   type GoalState,
@@ -133,9 +134,14 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = base.values;
     purposes.compression = goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it';
   }
+  const offset = offsetMove(look, input, last);
+  if (offset) {
+    values = { ...values, [offset.dial.id]: offset.to };
+    purposes.passband = offset.why;
+  }
   // A tone that is right, doubt and all, is not moved for a little more: it would move the level, and what is known of that is worth more.
   const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT;
-  const isTone = tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
+  const isTone = !offset && tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
     purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`;
@@ -144,7 +150,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, ...look.worded.set };
     purposes.tone = look.worded.why;
   }
-  const alike = turns(input, 'tone') ? bandsAlike(input, last, values, goal.alc) : null;
+  const alike = !offset && turns(input, 'tone') ? bandsAlike(input, last, values, goal.alc) : null;
   if (alike) {
     values = { ...values, ...alike };
     const text =
@@ -155,7 +161,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
   const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
-  if (look.levelled && look.levelled.gainDb >= -MOST_LOST_DB && look.dead < SUSPECTED) {
+  if (!offset && look.levelled && look.levelled.gainDb >= -MOST_LOST_DB && look.dead < SUSPECTED) {
     values = { ...values, ...look.levelled.values };
     purposes.tone =
       goal.alc === 'high'

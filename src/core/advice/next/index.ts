@@ -14,6 +14,7 @@ export { driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 export { nextAnswer } from './engine.ts';
 export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
+export { FAR_DB } from './offset.ts';
 export {
   ALC_SCHOOL_KEYS,
   ALC_SCHOOLS,

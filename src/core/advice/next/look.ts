@@ -1,7 +1,9 @@
 /** Everything that is known of a radio and its card, worked out once for each question. */
 import { type Card, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
 import type { Fraction } from '../../units/index.ts';
+import { type CarrierBracket, carrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
+import { defaultTarget } from '../targets.ts';
 import { wantedLevelDb, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionStanding } from './compression.ts';
@@ -32,6 +34,8 @@ export interface Look {
   /** Those whose ALC readings count: where the newest ones contradict what the others say of this card, only its own. */
   readonly read: readonly SeenOver[];
   readonly tone: ToneStanding | null;
+  /** Carrier offsets that were heard; null on radios that have no such dial, or where it is not asked for. */
+  readonly bracket: CarrierBracket | null;
   /** The same with the level that the mic gain has no room left for; null where it has room. */
   readonly levelled: ToneStanding | null;
   /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
@@ -98,6 +102,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     read,
     noVoice,
     tone,
+    bracket: turns(input, 'passband') ? bracketOf(input, card) : null,
     levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, wantedDb),
     worded,
     words: isUnheard ? null : words,
@@ -123,6 +128,18 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     },
   };
 }
+
+const bracketOf = ({ rig, purpose, target = defaultTarget(purpose), overs }: NextInput, card: Card): CarrierBracket | null =>
+  carrierBracket(
+    rig,
+    card,
+    overs.map((over) => ({
+      card: cardOf(over),
+      voice: bestVoice(over).voice?.detail ?? null,
+      remarks: (over.reports ?? []).flatMap(({ remarks }) => remarks),
+    })),
+    target,
+  );
 
 const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
   rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));

@@ -68,8 +68,8 @@ export interface NextInput {
   readonly scope?: readonly Purposed[];
 }
 
-/** What dials are set for, the level aside. */
-export type Purposed = 'compression' | 'tone';
+/** What dials are set for, the level aside; the passband is the carrier offset of radios that have one. */
+export type Purposed = 'compression' | 'tone' | 'passband';
 /** The thoughts of an answer: what dials are set for, and why. */
 export type Reasons = Readonly<Partial<Record<Purposed | 'level' | 'drive', string>>>;
 

@@ -1,0 +1,37 @@
+/** The carrier offset of simple radios: it slides the voice along the filter, and no tone dial brings back what is cut off. */
+import { type Dial, type DialValue, valueOn, valueText } from '../../rig/index.ts';
+import type { Decibels } from '../../units/index.ts';
+import type { Look } from './look.ts';
+import { cardOf, type NextInput, type SeenOver } from './seen.ts';
+
+/** A move of the carrier offset. */
+export interface OffsetMove {
+  readonly dial: Dial;
+  readonly to: DialValue;
+  readonly why: string;
+}
+
+/** What no equalizer comes nearer to than this is for the passband to mend. */
+export const FAR_DB: Decibels = 4;
+
+/** A lean that no microphone has, and no tone knob mends. */
+const CUT_DB: Decibels = 15;
+
+/** The next offset to hear while it is bracketed, then the candidate that suits the purpose; null where it is no question. */
+export function offsetMove({ bracket, tone, goal }: Look, { purpose }: NextInput, last: SeenOver): OffsetMove | null {
+  if (!bracket || !tone || goal.alc === 'high') return null;
+  const { dial, lines, next, sharp, mellow } = bracket;
+  const now = Number(valueOn(cardOf(last), dial));
+  const line = lines.find(({ offset }) => offset === now);
+  if (!line || line.side === 'balanced') return null;
+  // Inside what is left of a voice the tone may fit well while half of it is cut off.
+  const isCutOff = line.leanDb !== null && Math.abs(line.leanDb) > CUT_DB;
+  if (!isCutOff && tone.bestDb <= FAR_DB) return null;
+  const to = next?.offset ?? ((purpose === 'pile-up' || purpose === 'contest' ? sharp : mellow) ?? line).offset;
+  if (to === now) return null;
+  return {
+    dial,
+    to,
+    why: `${dial.label} comes first: with ${valueText(dial, now)} the voice sounds ${line.side}, and no tone dial brings back what the filter cuts off`,
+  };
+}
