@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readReport } from '../language/index.ts';
-import { factoryCard, parseRig } from '../rig/index.ts';
+import { type Card, factoryCard, parseRig } from '../rig/index.ts';
 import { driveKnee } from './advisors/driveKnee.ts';
 import { type AlcReading, alcStanding } from './alcStanding.ts';
 import { beforeTone, type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
@@ -95,6 +95,20 @@ describe('before any tone', () => {
     const step = beforeTone(level([read((low + high) / 2)], { answer }), [], 3);
     expect(step?.moves?.every(({ dial }) => dial.stage === 'equalizer')).toBe(true);
     expect(step?.text).toMatch(/muffled/i);
+  });
+
+  it('a carrier offset that cuts the voice off comes before any tone, and is asked for once', () => {
+    const knot = parseRig(JSON.parse(readFileSync('demo/rigs/knot-5.json', 'utf8')));
+    const [offset] = knot.dials.filter(({ role }) => role === 'carrier-offset');
+    const off: Card = { mode: 'usb', values: { ...factoryCard(knot, 'usb').values, [offset.id]: 500 } };
+    const answer = { ...engine([over(read(low))]), status: 'move' as const, reasons: { passband: 'Carrier offset comes first' } };
+    const input = { rig: knot, card: off, answer: { ...answer, set: [{ dial: offset, from: 500, to: 0 }] } };
+    expect(beforeTone(level([], input), [], 3)).toMatchObject({
+      title: expect.stringContaining('Carrier offset'),
+      skips: 'offset-3',
+      moves: [{ to: 0 }],
+    });
+    expect(beforeTone(level([], input), ['offset-3'], 3)).toBeNull();
   });
 
   it('overdrive comes before the level, and a bad SWR before both', () => {
