@@ -103,7 +103,9 @@ class Radio:
     def passband(self, card):
         band = next(b for b in self.rig['passbands'] if 'usb' in b['modes'])
         if band['kind'] == 'fixed':
-            return np.array(band['edges'], float)
+            # A carrier that is moved slides the voice along the filter.
+            offset = next((self.value(card, d['id']) for d in self.rig['dials'] if d.get('role') == 'carrier-offset'), 0)
+            return np.maximum(np.array(band['edges'], float) + offset, 20)
         if band['kind'] == 'edges':
             return np.array([self.value(card, band['low']), self.value(card, band['high'])], float)
         return np.array(next(edge[1:] for edge in band['edges'] if edge[0] == self.value(card, band['dial'])), float)
