@@ -45,6 +45,7 @@ describe('the carrier offset in the order of business', () => {
     ['half of the voice is cut off, however well the rest of it fits', { lines: [line(500, 42, 'sharp')], next: 0 }, 0],
     ['it leans, and the tone dials would leave much', { lines: [line(-500, -9, 'mellow')], next: 0, bestDb: 5.4 }, 0],
     ['it leans, and the tone dials mend that', { lines: [line(0, -7, 'mellow')], next: 500 }, null],
+    ['it leans where the factory put it: the microphone may do that', { lines: [line(0, -9, 'mellow')], next: 500, bestDb: 6 }, null],
     ['it is balanced', { lines: [line(0, 1, 'balanced')], next: 500, bestDb: 6 }, null],
     ['the ALC is above its zone', { lines: [line(500, 42, 'sharp')], next: 0, alc: 'high' }, null],
     ['nobody hears the dial', { lines: [line(500, 16, 'sharp'), line(-500, 16.5, 'sharp')], next: 300 }, null],
