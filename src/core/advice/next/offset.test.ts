@@ -48,7 +48,8 @@ describe('the carrier offset in the order of business', () => {
     ['it leans where the factory put it: the microphone may do that', { lines: [line(0, -9, 'mellow')], next: 500, bestDb: 6 }, null],
     ['it is balanced', { lines: [line(0, 1, 'balanced')], next: 500, bestDb: 6 }, null],
     ['the ALC is above its zone', { lines: [line(500, 42, 'sharp')], next: 0, alc: 'high' }, null],
-    ['nobody hears the dial', { lines: [line(500, 16, 'sharp'), line(-500, 16.5, 'sharp')], next: 300 }, null],
+    ['a dull microphone and a dull voice', { lines: [line(0, -17, 'mellow')], next: 500, bestDb: 6 }, null],
+    ['nobody hears the dial', { lines: [line(500, 36, 'sharp'), line(-500, 36.5, 'sharp')], next: 300 }, null],
     ['by words alone', { lines: [line(-500, null, 'mellow')], next: 0, bestDb: 6 }, 0],
   ])('%s', (_, heard, to) => expect(asked(heard)).toBe(to));
 

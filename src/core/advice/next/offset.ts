@@ -18,7 +18,7 @@ export const FAR_DB: Decibels = 4;
 /** So far from where the factory put it an offset is likelier wrong than a microphone odd. */
 const AWAY_HZ: Hertz = 250;
 /** A lean that no microphone has, and no tone knob mends. */
-const CUT_DB: Decibels = 15;
+const CUT_DB: Decibels = 25;
 
 /** Offsets so far apart that nobody hears apart: the dial does nothing here, and is left alone. */
 const DEAD = { db: 2, hz: 200 } as const;
