@@ -77,18 +77,6 @@ describe('carrier offset', () => {
     expect(lines[0].passbandHz[0] - lines[3].passbandHz[0]).toBeGreaterThan(300);
   });
 
-  it.each([
-    [300, 2600, 'balanced'],
-    [20, 2100, 'mellow'],
-    [800, 3100, 'sharp'],
-  ] as const)('a filter that cuts sharply off, from %i to %i Hz, leaves a voice that is %s', (low, high, side) => {
-    // Loud as the rest of the band is, what is cut off is missed.
-    const onTarget = targetCurve(target).map(([, db]) => dbToPower(db ?? 0));
-    const speechPowers = TWELFTH_CENTRES.map((hz, i) => (hz >= low && hz <= high ? onTarget[i] : 1e-9));
-    const heard = [{ card: at(0), voice: { speechPowers, pausePowers: null }, remarks: [] }];
-    expect(carrierBracket(knot, at(0), heard, target)?.lines[0].side).toBe(side);
-  });
-
   it('words of other stations do as well as recordings', () => {
     const said = (offset: number, code: Remark['code']): OffsetHeard => ({
       card: at(offset),

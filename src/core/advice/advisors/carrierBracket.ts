@@ -91,15 +91,11 @@ function passbandAt(rig: RigProfile, dial: Dial, { mode, values }: Card, offset:
 /** Highs less lows, both against the target. */
 function leanOf({ speechPowers }: HeardSpeech, target: readonly CurvePoint[]): Decibels {
   const loudest = Math.max(...speechPowers.map((power) => power ?? 0));
-  // By decibels and not by power: a part that the filter cuts off is missed, however loud the rest of the band.
-  const off = ([low, high]: readonly [Hertz, Hertz]) =>
-    mean(
-      TWELFTH_CENTRES.flatMap((hz, i) =>
-        hz >= low && hz <= high
-          ? [powerToDb(Math.max(loudest * dbToPower(FLOOR_DB), speechPowers[i] ?? 0) / loudest) - curveAt(target, hz)]
-          : [],
-      ),
-    );
+  const off = ([low, high]: readonly [Hertz, Hertz]) => {
+    const inside = TWELFTH_CENTRES.flatMap((hz, i) => (hz >= low && hz <= high ? [{ hz, power: speechPowers[i] ?? 0 }] : []));
+    const heard = Math.max(loudest * dbToPower(FLOOR_DB), mean(inside.map(({ power }) => power)));
+    return powerToDb(heard / mean(inside.map(({ hz }) => dbToPower(curveAt(target, hz)))));
+  };
   return off(HIGHS_HZ) - off(LOWS_HZ);
 }
 

@@ -396,7 +396,7 @@ describe('the closed loop on a simulated station', () => {
 });
 
 describe('a radio whose carrier offset is its passband', () => {
-  it.each([-500, 500])(
+  it.each([400, 500])(
     'left at %i Hz, is brought to where the tone dials have something to work on',
     async (offset) => {
       const RATE = 16_000;
