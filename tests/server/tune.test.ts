@@ -19,6 +19,7 @@ import { voiceFor } from '../../src/server/overs/voice.ts';
 import { enginePlays } from '../../src/server/practice/practice.ts';
 import { practiceCard, practiceOver } from '../../src/server/practice/practiceCards.ts';
 import { addReading, listReadings } from '../../src/server/readings/readings.ts';
+import { listReports } from '../../src/server/reports/reports.ts';
 import { Refused } from '../../src/server/requests/refused.ts';
 import { readRequest } from '../../src/server/requests/requests.ts';
 import { schoolOfCard } from '../../src/server/tune/cardSchool.ts';
@@ -153,8 +154,10 @@ it('evidence of a card: words go to the dials they were said of', async () => {
   const cards = await listCards({ search: 'Hilltop', limit: 1 });
   const card = await loadCard(cards[0].id);
   if (!card) throw new Error('no card');
-  const { reports, history } = await cardEvidence(card);
-  for (const { card: then } of reports) expect(Object.keys(then.values).length).toBeGreaterThan(0);
+  const { history } = await cardEvidence(card);
+  const told = history.flatMap(({ card: then, reports = [] }) => reports.map(() => then));
+  expect(told).toHaveLength((await listReports({ cardId: card.id, limit: 200 })).length);
+  for (const then of told) expect(Object.keys(then.values).length).toBeGreaterThan(0);
   expect(history.every((over) => over.card.mode === card.mode)).toBe(true);
   // A single reading joins the history.
   const heardIn = (overs: typeof history) => overs.flatMap(({ voices, radios, tests = [] }) => [...voices, ...radios, ...tests]).length;

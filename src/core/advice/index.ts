@@ -84,6 +84,7 @@ export {
   type NextAnswer,
   type NextInput,
   nextAnswer,
+  offsetsOf,
   type Purposed,
   parseHistory,
   type Reasons,

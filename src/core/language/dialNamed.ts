@@ -2,6 +2,7 @@
 import {
   bandCentre,
   type Card,
+  compareMenu,
   type Dial,
   type DialRole,
   type DialValue,
@@ -196,3 +197,9 @@ export function bandNumbered(rig: RigProfile, card: Card, which: 'low' | 'mid' |
 
 /** As the card stands, its equalizer as if it were on. */
 const settings = (rig: RigProfile, card: Card) => effective(rig, enableEqualizer(rig, card));
+
+/** Dials from one menu address to another, in the menu's order. @throws NotUnderstood */
+export function addressesBetween(rig: RigProfile, from: Dial, to: Dial): Dial[] {
+  if (compareMenu(from, to) > 0) throw new NotUnderstood(`${from.menu} comes after ${to.menu} in the menu.`);
+  return rig.dials.filter((dial) => dial.menu !== '' && compareMenu(dial, from) >= 0 && compareMenu(dial, to) <= 0).sort(compareMenu);
+}

@@ -1,7 +1,6 @@
 /** Clauses as moves on a card's dials and readings of its meters. */
 import {
   type Card,
-  compareMenu,
   type Dial,
   type DialValue,
   dialInRole,
@@ -15,7 +14,18 @@ import {
   valueText,
 } from '../rig/index.ts';
 import { type Clause, fresh, hasAmount, hertz, type Target } from './clause.ts';
-import { bandDial, bandNumbered, bandsBetween, bandsIn, dialAt, dialsOf, equalizerSwitch, liveBands, NotUnderstood } from './dialNamed.ts';
+import {
+  addressesBetween,
+  bandDial,
+  bandNumbered,
+  bandsBetween,
+  bandsIn,
+  dialAt,
+  dialsOf,
+  equalizerSwitch,
+  liveBands,
+  NotUnderstood,
+} from './dialNamed.ts';
 import { checkFrom, landing, type Told } from './landing.ts';
 import type { DialLine, LineContext, LineMove } from './line.ts';
 import { bankWarnings, deadWarnings, skipped } from './lineWarnings.ts';
@@ -382,12 +392,6 @@ function nameOfTarget(target: Target): string {
     default:
       return 'the equalizer';
   }
-}
-
-/** Dials from one menu address to another, in the menu's order. @throws NotUnderstood */
-function addressesBetween(rig: RigProfile, from: Dial, to: Dial): Dial[] {
-  if (compareMenu(from, to) > 0) throw new NotUnderstood(`${from.menu} comes after ${to.menu} in the menu.`);
-  return rig.dials.filter((dial) => dial.menu !== '' && compareMenu(dial, from) >= 0 && compareMenu(dial, to) <= 0).sort(compareMenu);
 }
 
 /** With the equalizer off, advice on a band switches it on: that is what was meant. */

@@ -1,16 +1,14 @@
-/** Everything that was seen and heard of a card, for the advisors: overs, words, deviations and depths, each with the dials it was made with. */
+/** Everything that was seen and heard of a card, for the advisors: overs with what was said of them, deviations and depths, each with the dials it was made with. */
 import type { Modulation, SeenOver } from '@/core/advice/index.ts';
-import type { Remark } from '@/core/language/index.ts';
 import type { Card } from '@/core/rig/index.ts';
 import type { CardView } from '../cards/cards.ts';
 import { listOvers } from '../overs/overs.ts';
 import { capturesOfOvers } from '../overs/overView.ts';
-import { historyOf, reportsOf } from './history.ts';
+import { historyOf } from './history.ts';
 
 export interface CardEvidence {
   /** Oldest first. */
   readonly history: readonly SeenOver[];
-  readonly reports: readonly { readonly card: Card; readonly remarks: readonly Remark[] }[];
   /** Usual peak deviations of FM overs, newest first. */
   readonly deviations: readonly { readonly card: Card; readonly peakHz: number; readonly overId: number }[];
   /** How deep AM overs were modulated, newest first; those that noise hides are left out. */
@@ -20,18 +18,12 @@ export interface CardEvidence {
 const RADIO_OVERS = 12;
 
 export async function cardEvidence(card: Pick<CardView, 'id' | 'mode'>): Promise<CardEvidence> {
-  const [history, reports, deviations, modulations] = await Promise.all([
+  const [history, deviations, modulations] = await Promise.all([
     historyOf(card),
-    reportsOf(card),
     card.mode === 'fm' ? deviationsOf(card.id) : [],
     card.mode === 'am' ? modulationsOf(card.id) : [],
   ]);
-  return {
-    history,
-    reports: reports.map(({ card: then, report }) => ({ card: then, remarks: report.remarks })),
-    deviations,
-    modulations,
-  };
+  return { history, deviations, modulations };
 }
 
 /** Newest first. */

@@ -50,7 +50,7 @@ export async function historyOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Pr
 }
 
 /** Each with the dials it was said of, oldest revision first. */
-export async function reportsOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<StoredReport[]> {
+async function reportsOf({ id, mode }: Pick<CardView, 'id' | 'mode'>): Promise<StoredReport[]> {
   const [reports, card] = await Promise.all([
     listReports({ cardId: id, limit: MOST_REPORTS }),
     loadCard(id, { revisions: MOST_REVISIONS }),

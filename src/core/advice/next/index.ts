@@ -15,6 +15,7 @@ export { nextAnswer } from './engine.ts';
 export { type Came, type ExpectedGot, expectedGot, toneCameText } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
 export { FAR_DB } from './offset.ts';
+export { offsetsOf } from './offsetsOf.ts';
 export {
   ALC_SCHOOL_KEYS,
   ALC_SCHOOLS,

@@ -1,7 +1,7 @@
 /** Everything that is known of a radio and its card, worked out once for each question. */
 import { type Card, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
 import type { Fraction } from '../../units/index.ts';
-import { type CarrierBracket, carrierBracket } from '../advisors/carrierBracket.ts';
+import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { defaultTarget } from '../targets.ts';
 import { wantedLevelDb, withoutBands } from './bandsAlike.ts';
@@ -11,6 +11,7 @@ import { cleanShare, driveOf } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
+import { offsetsOf } from './offsetsOf.ts';
 import { withZone } from './schools.ts';
 import { cardOf, type GoalState, type Learned, type NextInput, type Purposed, type SeenOver, type SeenVoice } from './seen.ts';
 import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
@@ -102,7 +103,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     read,
     noVoice,
     tone,
-    bracket: turns(input, 'passband') ? bracketOf(input, card) : null,
+    bracket: turns(input, 'passband') ? offsetsOf(input.rig, card, input.overs, input.target ?? defaultTarget(input.purpose)) : null,
     levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, wantedDb),
     worded,
     words: isUnheard ? null : words,
@@ -128,18 +129,6 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     },
   };
 }
-
-const bracketOf = ({ rig, purpose, target = defaultTarget(purpose), overs }: NextInput, card: Card): CarrierBracket | null =>
-  carrierBracket(
-    rig,
-    card,
-    overs.map((over) => ({
-      card: cardOf(over),
-      voice: bestVoice(over).voice?.detail ?? null,
-      remarks: (over.reports ?? []).flatMap(({ remarks }) => remarks),
-    })),
-    target,
-  );
 
 const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
   rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));
