@@ -338,7 +338,8 @@ describe('clipping', () => {
         {
           push: (block) => {
             const [above, below] = meter.limits;
-            if (block.some((x) => x >= above || x <= below)) meter.push(Float32Array.from(block));
+            const [isHigh, isLow] = [block.some((x) => x >= above), block.some((x) => x <= below)];
+            if (isHigh || isLow) meter.push(Float32Array.from(block), isHigh, isLow);
             else meter.pass();
           },
         },

@@ -35,7 +35,7 @@ export { ClippingMeter, clippedShare, FlatTopMeter, type FullScale } from './met
 export { ACTIVE_RANGE_DB, FRAME_SECONDS, FrameLevels } from './meter/frameMeter.ts';
 export { LoudnessMeter } from './meter/loudness.ts';
 export { LEAST_VOICED_SHARE, LowBand, PitchFinder } from './meter/pitch.ts';
-export { StepReader, stepsAt } from './meter/steps.ts';
+export { FrameTotals, STEP_HIGHEST, STEP_LOWEST, STEP_VALUES, StepReader, stepsAt } from './meter/steps.ts';
 export { analytic } from './signals/analytic.ts';
 export { growthSeconds } from './signals/sweep.ts';
 export {

@@ -16,15 +16,14 @@ export const stepOf = (power: Power): number =>
 /** Steps from this one on hold what is at least so strong, but for half a step. */
 export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : SILENT_STEP + 1);
 
-/** By which steps a window is kept that touches frames [from, to), and by what share of it at each: frames that can't be talk are left out. */
-export function sharesOf({ steps, leastStep }: KnownFrames, from: number, to: number): ReadonlyMap<number, number> {
-  const shares = new Map<number, number>();
-  for (let frame = from; frame < to; frame++) {
+/** Tells by which steps a window is kept that touches frames [from, to), and by what share of it at each: frames that can't be talk are left out. */
+export function eachShare({ steps, leastStep }: KnownFrames, from: number, to: number, use: (step: number, share: number) => void): void {
+  for (let frame = from; frame < to; ) {
     const step = steps[frame];
-    if (step === SILENT_STEP || step < leastStep) continue;
-    shares.set(step, (shares.get(step) ?? 0) + 1 / (to - from));
+    const first = frame;
+    while (frame < to && steps[frame] === step) frame++;
+    if (step !== SILENT_STEP && step >= leastStep) use(step, (frame - first) / (to - from));
   }
-  return shares;
 }
 
 /** The 50 ms frames of a recording, as far as they are known. */
@@ -110,6 +109,9 @@ export class FrameWindows {
   #filled = 0;
   #next = 0;
   #start = 0;
+  /** Samples between windows that are further apart than they are long: of them, and to come before the next that counts. */
+  readonly #gap: number;
+  #toGap: number;
 
   /** @param look told each window that touches a frame */
   constructor(
@@ -117,7 +119,9 @@ export class FrameWindows {
     readonly shape: WindowsShape,
     readonly look: (window: FrameWindow) => void,
   ) {
-    const { size, frameSamples, factor, width } = shape;
+    const { size, hop, frameSamples, factor, width } = shape;
+    this.#gap = typeof hop === 'number' ? Math.max(0, hop - size) : 0;
+    this.#toGap = this.#gap > 0 ? size : Infinity;
     this.#room = 2 * size + Math.ceil((2 * frameSamples) / factor) + ROOM;
     this.#buffer = new Room(kernel);
     this.#buffer.forValues(width * this.#room);
@@ -133,17 +137,19 @@ export class FrameWindows {
     const { fromInt16, move } = this.kernel.run;
     let read = 0;
     while (read < count) {
-      if (this.#filled === 0) {
-        // Between windows further apart than they are long.
-        const skipped = Math.min(this.#next, count - read);
-        this.#next -= skipped;
+      if (this.#toGap <= 0) {
+        const skipped = Math.min(this.#gap + this.#toGap, count - read);
+        this.#toGap -= skipped;
         read += skipped;
+        if (this.#toGap === -this.#gap) this.#toGap = this.shape.size;
+        continue;
       }
-      const take = Math.min(count - read, this.#room - this.#filled);
+      const take = Math.min(count - read, this.#room - this.#filled, this.#toGap);
       const to = this.#address(this.#filled);
       if (isCodes) fromInt16(address + 2 * width * read, to, width * take);
       else move(to, address + 4 * width * read, 4 * width * take);
       this.#filled += take;
+      this.#toGap -= take;
       read += take;
       this.#lookAtKnown(frames);
       if (this.#filled === this.#room) this.#compact();
@@ -174,7 +180,7 @@ export class FrameWindows {
     while (this.#filled - this.#next >= size) {
       if (!this.#lookAt(frames, this.#address(this.#next), size)) return;
       const step = typeof hop === 'number' ? hop : hop(this.#start);
-      this.#next += step;
+      this.#next += step - this.#gap;
       this.#start += step;
     }
     if (this.#next < this.#filled) return;

@@ -18,7 +18,7 @@ export async function guessKind(bytes: ByteSource, radioKind: MeasurementKind): 
   const kernel = createKernel();
   if (!kernel) return 'voice';
   const block = new PairBlock(kernel);
-  const sums = new MomentSums(kernel);
+  const sums = new MomentSums(kernel, source.sampleRateHz);
   let pairs = 0;
   for await (const part of source.interleaved()) {
     block.load(part);

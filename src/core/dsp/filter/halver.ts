@@ -40,7 +40,8 @@ class Rows {
   push(count: number, filter: (even: number, odd: number, held: number, out: number, made: number) => void): SamplesAt {
     const { move } = this.kernel.run;
     const rows = this.#held + count / 2;
-    const [even, odd] = [this.#even, this.#odd].map((room) => room.forValues(this.values * rows + SLACK, this.values * this.#held));
+    const [needed, kept] = [this.values * rows + SLACK, this.values * this.#held];
+    const [even, odd] = [this.#even.forValues(needed, kept), this.#odd.forValues(needed, kept)];
     const made = Math.max(0, rows - 2 * this.reach + 1);
     const out = this.#out.forValues(this.outValues * (made + SLACK));
     filter(even, odd, this.#held, out, made);

@@ -17,9 +17,18 @@ interface Exports {
   accumulate(sum: number, powers: number, n: number, weight: number): void;
   hold(highest: number, powers: number, n: number): void;
   fromInt16(codes: number, samples: number, n: number): void;
-  squares(samples: number, n: number, result: number): void;
-  moments(pairs: number, n: number, sums: number): number;
-  momentsOfCodes(pairs: number, n: number, sums: number): number;
+  energy(values: number, n: number): number;
+  peakOf(values: number, n: number): number;
+  momentsByParts(
+    pairs: number,
+    n: number,
+    isCodes: number,
+    part: number,
+    filled: number,
+    sums: number,
+    open: number,
+    powers: number,
+  ): number;
   decimate(pairs: number, re: number, im: number, taps: number, step: number, count: number, out: number): void;
   turn(pairs: number, n: number, cosines: number, sines: number, period: number, phase: number, out: number): void;
   halve(pairs: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
@@ -39,7 +48,8 @@ interface Exports {
   ): void;
   steps(x: number, count: number, step: number, envelope: number, out: number): void;
   stepsOfCodes(codes: number, count: number, step: number, envelope: number, out: number): void;
-  stepTotals(values: number, count: number, result: number): void;
+  nextBeyond(values: number, from: number, count: number, above: number, below: number): number;
+  frameEnergies(values: number, count: number, part: number, filled: number, totals: number, energies: number): number;
   countSpeech(values: number, count: number, step: number, hangover: number, to: number): void;
   halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
   halveCodes(codes: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
@@ -54,16 +64,16 @@ interface Exports {
     plain: number,
   ): void;
   threeSections(x: number, out: number, n: number, sections: number, state: number): void;
-  toInt16(x: number, n: number, scale: number, out: number): void;
-  correlations(x: number, window: number, lags: number, out: number): void;
   pitchLag(
-    codes: number,
-    products: number,
+    x: number,
+    size: number,
     window: number,
     shortest: number,
     longest: number,
     dip: number,
     voiced: number,
+    codes: number,
+    products: number,
     work: number,
   ): number;
   linePowers(powers: number, bins: number, count: number, out: number): void;
@@ -77,7 +87,6 @@ interface Exports {
   everySecond(x: number, n: number, out: number): void;
   move(to: number, from: number, bytes: number): void;
   turnsOf(pairs: number, n: number, out: number): void;
-  powerOf(pairs: number, n: number): number;
   sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;
   addToTwo(sum: number, other: number, powers: number, n: number, weight: number, others: number): void;

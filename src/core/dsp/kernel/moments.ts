@@ -1,4 +1,5 @@
-/** Sums over I and Q pairs, by which the two channels are compared. */
+/** Sums over I and Q pairs, by which the two channels are compared, and the powers of the parts of a stream. */
+import type { Power } from '../../units/index.ts';
 import type { Kernel, KernelArray } from './kernel.ts';
 import type { PieceAt } from './pieces.ts';
 
@@ -13,24 +14,39 @@ export interface Moments {
   readonly peak: number;
 }
 
-/** Place of the largest magnitude among the kernel's sums. */
+/** Place of the largest magnitude among the kernel's sums, and of the energy of the part that is not whole yet. */
 const PEAK = 5;
+const OPEN = 6;
 
 /** Adds up moments of pairs in the kernel's memory. */
 export class MomentSums {
+  /** Mean powers of the parts that are whole. */
+  readonly parts: Power[] = [];
   readonly #sums: KernelArray;
+  #powers: KernelArray;
   #count = 0;
   #peak = 0;
+  /** Pairs of the part that is not whole. */
+  #filled = 0;
 
-  constructor(readonly kernel: Kernel) {
-    this.#sums = kernel.take(PEAK + 1, 8);
+  /** @param partSamples pairs of a part */
+  constructor(
+    readonly kernel: Kernel,
+    readonly partSamples: number,
+  ) {
+    this.#sums = kernel.take(OPEN + 1, 8);
+    this.#powers = kernel.take(0, 8);
   }
 
-  /** @returns the sum of their powers */
-  add({ address, count, isCodes }: PieceAt): number {
+  add({ address, count, isCodes }: PieceAt): void {
+    const { kernel, partSamples } = this;
+    const most = Math.ceil(count / partSamples);
+    if (this.#powers.length < most) this.#powers = kernel.take(2 * most, 8);
+    const [sums, powers] = [this.#sums.address, this.#powers.address];
+    const made = kernel.run.momentsByParts(address, count, isCodes ? 1 : 0, partSamples, this.#filled, sums, sums + 8 * OPEN, powers);
     this.#count += count;
-    const { moments, momentsOfCodes } = this.kernel.run;
-    return (isCodes ? momentsOfCodes : moments)(address, count, this.#sums.address);
+    this.#filled += count - made * partSamples;
+    if (made > 0) this.parts.push(...kernel.doubles({ address: powers, length: made }));
   }
 
   /** The largest magnitude since this was asked last. */
@@ -42,9 +58,11 @@ export class MomentSums {
     return peak;
   }
 
+  /** Once no more come. A last, shorter part counts only when it is the only one. */
   result(): Moments {
     this.latestPeak();
-    const [i, q, ii, qq, iq] = this.kernel.doubles(this.#sums);
+    const [i, q, ii, qq, iq, , open] = this.kernel.doubles(this.#sums);
+    if (this.parts.length === 0 && this.#filled > 0) this.parts.push(open / this.#filled);
     return { count: this.#count, i, q, ii, qq, iq, peak: this.#peak };
   }
 }

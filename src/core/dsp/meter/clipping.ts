@@ -140,9 +140,12 @@ export class FlatTopMeter {
     return [this.#above.threshold, -this.#below.threshold];
   }
 
-  push(block: Float32Array): void {
-    this.#above.push(block, 1);
-    this.#below.push(block, -1);
+  /** @param isHigh, isLow whether any of them reaches the upper, the lower limit */
+  push(block: Float32Array, isHigh: boolean, isLow: boolean): void {
+    if (isHigh) this.#above.push(block, 1);
+    else this.#above.pass();
+    if (isLow) this.#below.push(block, -1);
+    else this.#below.pass();
   }
 
   pass(): void {

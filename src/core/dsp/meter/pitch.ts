@@ -73,8 +73,7 @@ export class LowBand {
   }
 }
 
-/** Largest magnitude of samples as whole numbers: sums of some hundred products of two then stay within 32 bits. */
-const MOST_CODE = 2048;
+/** The kernel takes so many samples together. */
 const PAIRED = 8;
 
 /** Pitch of single frames, by the kernel. */
@@ -86,7 +85,6 @@ export class PitchFinder {
   readonly #shortestLag: number;
   readonly #codes: KernelArray;
   readonly #products: KernelArray;
-  readonly #sums: KernelArray;
   readonly #work: KernelArray;
 
   /** @param rateHz of the low band */
@@ -100,21 +98,23 @@ export class PitchFinder {
     this.size = PAIRED * Math.ceil((this.#window + this.#longestLag + 1) / PAIRED);
     this.#codes = kernel.take(this.size + PAIRED, 2);
     this.#products = kernel.take(this.#longestLag + 1);
-    this.#sums = kernel.take(2, 8);
     this.#work = kernel.take(this.#longestLag + 1, 8);
   }
 
   /** Pitch of the frame at an address of the kernel; null where it has none. */
   pitchOf(address: number): Hertz | null {
-    const { kernel, size } = this;
-    const { run } = kernel;
-    run.squares(address, size, this.#sums.address);
-    const peak = kernel.doubles(this.#sums)[1];
-    if (peak === 0) return null;
-    const [codes, products, work] = [this.#codes.address, this.#products.address, this.#work.address];
-    run.toInt16(address, size, MOST_CODE / peak, codes);
-    run.correlations(codes, this.#window, this.#longestLag, products);
-    const lag = run.pitchLag(codes, products, this.#window, this.#shortestLag, this.#longestLag, DIP_THRESHOLD, VOICED_THRESHOLD, work);
+    const lag = this.kernel.run.pitchLag(
+      address,
+      this.size,
+      this.#window,
+      this.#shortestLag,
+      this.#longestLag,
+      DIP_THRESHOLD,
+      VOICED_THRESHOLD,
+      this.#codes.address,
+      this.#products.address,
+      this.#work.address,
+    );
     const pitch = lag === 0 ? 0 : this.rateHz / lag;
     return pitch >= LOWEST_PITCH_HZ && pitch <= HIGHEST_PITCH_HZ ? pitch : null;
   }

@@ -27,14 +27,9 @@ export function stepsAt(sampleRateHz: Hertz, frameSeconds: number): { readonly s
 }
 
 /** Values of a step: envelope, sum of squares, highest, lowest. */
-const STEP_VALUES = 4;
-
-/** Sum of squares, highest and lowest of several steps. */
-export interface StepTotals {
-  readonly power: number;
-  readonly highest: number;
-  readonly lowest: number;
-}
+export const STEP_VALUES = 4;
+export const STEP_HIGHEST = 2;
+export const STEP_LOWEST = 3;
 
 /** Tells steps as they become whole. */
 export class StepReader {
@@ -44,7 +39,6 @@ export class StepReader {
   readonly #envelope: KernelArray;
   readonly #left: Room;
   readonly #out: Room;
-  readonly #totals: KernelArray;
   #leftCount = 0;
 
   constructor(
@@ -57,7 +51,6 @@ export class StepReader {
     this.#envelope = kernel.take(6, 8);
     this.#left = new Room(kernel);
     this.#out = new Room(kernel);
-    this.#totals = kernel.take(3, 8);
     this.#weigh(step);
   }
 
@@ -98,18 +91,49 @@ export class StepReader {
     return { samples, steps: this.#read(this.#left.forValues(0), 1, samples) };
   }
 
-  /** Steps [from, to) taken together; at least one. */
-  totals(steps: SamplesAt, from: number, to: number): StepTotals {
-    this.kernel.run.stepTotals(steps.address + 4 * STEP_VALUES * from, to - from, this.#totals.address);
-    const [power, highest, lowest] = this.kernel.doubles(this.#totals);
-    return { power, highest, lowest };
-  }
-
   #read(address: number, count: number, step: number, isCodes = false): SamplesAt {
     const { kernel } = this;
     const out = this.#out.forValues(STEP_VALUES * count);
     const steps = isCodes ? kernel.run.stepsOfCodes : kernel.run.steps;
     steps(address, count, step, this.#envelope.address, out);
     return { address: out, count };
+  }
+}
+
+/** Energies of frames, told from the steps in them, and the highest and the lowest sample of all. */
+export class FrameTotals {
+  /** Energies of the frames that are whole. */
+  readonly energies: number[] = [];
+  highest = 0;
+  lowest = 0;
+  /** Energy of what is no whole frame yet. */
+  open = 0;
+  readonly #totals: KernelArray;
+  readonly #made: Room;
+  #filled = 0;
+
+  /** @param frameSteps steps of a frame */
+  constructor(
+    readonly kernel: Kernel,
+    readonly frameSteps: number,
+  ) {
+    this.#totals = kernel.take(3, 8);
+    this.#made = new Room(kernel);
+  }
+
+  /** @returns the highest and the lowest sample of these steps, 0 where all lie on the other side */
+  push({ address, count }: SamplesAt): readonly [highest: number, lowest: number] {
+    const { kernel, frameSteps } = this;
+    const energies = this.#made.forValues(2 * Math.ceil(count / frameSteps));
+    const made = kernel.run.frameEnergies(address, count, frameSteps, this.#filled, this.#totals.address, energies);
+    this.#filled += count - made * frameSteps;
+    if (made > 0) this.energies.push(...kernel.doubles({ address: energies, length: made }));
+    const totals = kernel.doubles(this.#totals);
+    const [open, highest, lowest] = totals;
+    this.open = open;
+    if (highest > this.highest) this.highest = highest;
+    if (lowest < this.lowest) this.lowest = lowest;
+    totals.fill(0, 1);
+    return [highest, lowest];
   }
 }

@@ -150,10 +150,11 @@ const energy = (taper: Float64Array): number => taper.reduce((sum, value) => sum
 export function bandPower({ binHz, firstHz, density }: Spectrum, lowHz: Hertz, highHz: Hertz): Power {
   const low = Math.max(0, (lowHz - firstHz) / binHz + 0.5);
   const high = Math.min(density.length, (highHz - firstHz) / binHz + 0.5);
-  let power = 0;
-  for (let k = Math.floor(low); k < high; k++) {
-    power += density[k] * Math.max(0, Math.min(k + 1, high) - Math.max(k, low));
-  }
+  if (!(high > low)) return 0;
+  const [first, last] = [Math.floor(low), Math.ceil(high) - 1];
+  if (first === last) return density[first] * (high - low) * binHz;
+  let power = density[first] * (first + 1 - low) + density[last] * (high - last);
+  for (let k = first + 1; k < last; k++) power += density[k];
   return power * binHz;
 }
 

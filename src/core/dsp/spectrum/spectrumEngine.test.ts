@@ -27,21 +27,20 @@ describe('the kernel', () => {
     const pairs = Float32Array.from(noise(2 * n, 1, 0.3, n));
     const x = kernel.take(2 * n);
     const results = kernel.take(6, 8);
+    const open = kernel.take(1, 8);
     const bins = kernel.take(256 * 64);
     kernel.floats(x).set(pairs);
-    kernel.run.squares(x.address, 2 * n, results.address);
-    const [energy, peak] = kernel.doubles(results);
+    const [energy, peak] = [kernel.run.energy(x.address, 2 * n), kernel.run.peakOf(x.address, 2 * n)];
     expect(energy).toBeCloseTo(sum(pairs.map((v) => v * v)), 4);
     expect(peak).toBeCloseTo(Math.max(...pairs.map(Math.abs)), 7);
-    kernel.doubles(results).fill(0);
-    kernel.run.moments(x.address, n, results.address);
+    expect(kernel.run.momentsByParts(x.address, n, 0, n + 1, 0, results.address, open.address, open.address)).toBe(0);
+    expect(kernel.doubles(open)[0]).toBeCloseTo(energy, 3);
     const [i, q] = [0, 1].map((part) => Array.from({ length: n }, (_, k) => pairs[2 * k + part]));
     const expected = [sum(i), sum(q), sum(i.map((v) => v * v)), sum(q.map((v) => v * v)), sum(i.map((v, k) => v * q[k])), peak];
     kernel.doubles(results).forEach((value, k) => {
       expect(value).toBeCloseTo(expected[k], 3);
     });
     expect(kernel.run.tallyPowers(x.address, n, bins.address)).toBeCloseTo(energy, 3);
-    expect(kernel.run.powerOf(x.address, n)).toBeCloseTo(energy, 3);
     expect(kernel.run.sumOf(x.address, 2 * n)).toBeCloseTo(sum(pairs), 3);
     const counts = kernel.counts(bins);
     expect(sum(counts)).toBe(n);

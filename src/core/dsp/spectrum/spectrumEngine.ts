@@ -77,17 +77,22 @@ export const convolutionSize = (size: number): number => workSize(size) + 2 * si
 
 /** Twiddle tables of the kernel's steps but the last: for each w, w^2 ... as cosines and sines. @param size from 16 */
 export function twiddles(size: number): Float32Array {
-  const values: number[] = [];
+  const steps = radices(size).slice(0, -1);
+  const values = new Float32Array(2 * size);
+  let at = 0;
   let left = size;
-  for (const radix of radices(size).slice(0, -1)) {
-    for (let k = 1; k < radix; k++) {
-      for (const part of [Math.cos, (x: number) => -Math.sin(x)]) {
-        for (let p = 0; p < left / radix; p++) values.push(part((2 * Math.PI * k * p) / left));
+  for (const radix of steps) {
+    const row = left / radix;
+    for (let k = 1; k < radix; k++, at += 2 * row) {
+      for (let p = 0; p < row; p++) {
+        const angle = (2 * Math.PI * k * p) / left;
+        values[at + p] = Math.cos(angle);
+        values[at + row + p] = -Math.sin(angle);
       }
     }
-    left /= radix;
+    left = row;
   }
-  return Float32Array.from(values);
+  return values.subarray(0, at);
 }
 
 class KernelEngine implements SpectrumEngineInKernel {
@@ -149,7 +154,7 @@ class KernelEngine implements SpectrumEngineInKernel {
 
   transformAt(x: number): void {
     const { run } = this.kernel;
-    const [w, tw, work, out] = [this.#window, this.#twiddles, this.#work, this.#powers].map(({ address }) => address);
+    const [w, tw, work, out] = [this.#window.address, this.#twiddles.address, this.#work.address, this.#powers.address];
     if (this.shape.isComplex) run.complexPowers(this.#points, x, w, tw, work, out);
     else run.realPowers(this.#points, x, w, tw, this.#post.address, work, out);
   }

@@ -5,5 +5,7 @@
  * Source: F. Harris 1978: noise bandwidth 1.50 bins, scalloping 1.42 dB.
  */
 export function hann(size: number): Float64Array {
-  return Float64Array.from({ length: size }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size));
+  const window = new Float64Array(size);
+  for (let n = 0; n < size; n++) window[n] = 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size);
+  return window;
 }

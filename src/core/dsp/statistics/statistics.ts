@@ -5,7 +5,7 @@
  * @param values any order, at least one; @param percent 0 to 100
  */
 export function percentile(values: ArrayLike<number>, percent: number): number {
-  const own = Float64Array.from(values);
+  const own = new Float64Array(values);
   const rank = ((own.length - 1) * percent) / 100;
   const below = Math.floor(rank);
   if (own.length > LONG) select(own, below);
@@ -20,7 +20,7 @@ export function percentile(values: ArrayLike<number>, percent: number): number {
 }
 
 /** From so many values on, one of them is found faster than all are sorted. */
-const LONG = 512;
+const LONG = 4096;
 
 /** Brings the value of one rank to its place: nothing larger before it, nothing smaller behind (C. A. R. Hoare 1961). */
 function select(values: Float64Array, rank: number): void {

@@ -5,12 +5,12 @@
 import { atPercent, type Kernel, type KernelArray, Room, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
 import {
+  eachShare,
   type FrameWindow,
   FrameWindows,
   firstStepOf,
   type KnownFrames,
   SILENT_STEP,
-  sharesOf,
   WindowSpectrum,
   type WindowsShape,
 } from '../frameWindows.ts';
@@ -48,19 +48,15 @@ export class LevelSpectra {
   readonly #byFrame = new Map<number, Share>();
   /** What is known now; set before any window is looked at. */
   #frames: KnownFrames | null = null;
-  /** Where the bins that are kept lie in a result: those from 0 Hz up, and the negative ones; first bin and how many. */
-  readonly #kept: readonly (readonly [number, number])[];
+  /** So many bins from 0 Hz up are kept, and so many below it, which stand last. */
+  readonly #kept: number;
 
   constructor(
     readonly kernel: Kernel,
     readonly shape: LevelSpectraShape,
   ) {
     const { size, keptHz, factor, sampleRateHz } = shape;
-    const half = keptHz === undefined || factor === 1 ? size / 2 : Math.min(size / 2, 4 * Math.ceil((keptHz * size) / sampleRateHz / 4));
-    this.#kept = [
-      [0, half],
-      [size - half, half],
-    ];
+    this.#kept = keptHz === undefined || factor === 1 ? size / 2 : Math.min(size / 2, 4 * Math.ceil((keptHz * size) / sampleRateHz / 4));
     this.#spectra = new WindowSpectrum(kernel, size, true);
     this.#windows = new FrameWindows(kernel, { ...shape, width: 2 }, (window) => this.#add(window));
   }
@@ -95,20 +91,28 @@ export class LevelSpectra {
       group = { whole: keeps === 'pauses' ? room : null, windows: 0, highest: keeps === 'highest' ? room : null };
       this.#byLoudest.set(loudest, group);
     }
-    if (group.highest) for (const [at, count] of this.#kept) kernel.run.hold(group.highest.address + 4 * at, powers + 4 * at, count);
+    const kept = this.#kept;
+    const below = 4 * (size - kept);
+    if (group.highest) {
+      const { address: to } = group.highest;
+      kernel.run.hold(to, powers, kept);
+      kernel.run.hold(to + below, powers + below, kept);
+    }
     if (group.whole && softest !== SILENT_STEP) {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
-    for (const [step, weight] of sharesOf(frames, from, to)) {
+    eachShare(frames, from, to, (step, weight) => {
       let share = this.#byFrame.get(step);
       if (!share) {
         share = { sum: kernel.take(size), weight: 0 };
         this.#byFrame.set(step, share);
       }
-      for (const [at, count] of this.#kept) kernel.run.addScaled(share.sum.address + 4 * at, powers + 4 * at, count, weight);
+      const { address: sum } = share.sum;
+      kernel.run.addScaled(sum, powers, kept, weight);
+      kernel.run.addScaled(sum + below, powers + below, kept, weight);
       share.weight += weight;
-    }
+    });
   }
 
   /** Mean over the talk, each window by its share of it; and the mean over the pauses, or the highest in the talk. @param least power of the weakest frame that is talk */
@@ -150,10 +154,12 @@ export class LevelSpectra {
     const centre = Math.round(centreHz / binHz);
     const half = (each * size) / 2;
     // At the file's own rate the band goes round its ends; at a lower one it stops there.
-    const kept = this.#kept[0][1];
+    const kept = this.#kept;
     const low = each === 1 ? -half : Math.max(-half, centre - kept);
     const high = each === 1 ? half : Math.min(half, centre + kept);
-    const density = Float64Array.from({ length: high - low }, (_, k) => sums[(((low + k - centre) % size) + size) % size] * scale);
+    const first = (((low - centre) % size) + size) % size;
+    const density = new Float64Array(high - low);
+    for (let k = 0, at = first; k < density.length; k++, at = at + 1 === size ? 0 : at + 1) density[k] = sums[at] * scale;
     return { binHz, firstHz: low * binHz, density };
   }
 }

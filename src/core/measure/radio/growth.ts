@@ -28,6 +28,8 @@ const LEAST_OVER_NOISE: Power = 2;
 /** With less between loud and ordinary moments growth can't be told. */
 const LEAST_LEVER_DB: Decibels = 1.5;
 const LEAST_MOMENTS = 40;
+/** More than there are steps of level. */
+const MOST_LEVELS = 4096;
 /** Of the steps by which talk is told from pauses, so many are kept together here. */
 const STEPS_TOGETHER = 2;
 
@@ -55,7 +57,9 @@ export class VoiceMoments {
   readonly #spectra: WindowSpectrum;
   readonly #size: number;
   readonly #scale: number;
-  readonly #groups = new Map<string, Group>();
+  readonly #groups = new Map<number, Group>();
+  /** First and last bin of the voice, from 0 Hz; the negative ones stand last in a result. */
+  readonly #voiceBins: readonly [number, number];
   /** What is known now; set before any window is looked at. */
   #frames: KnownFrames | null = null;
 
@@ -73,6 +77,9 @@ export class VoiceMoments {
     const size = this.#size;
     this.#spectra = new WindowSpectrum(kernel, size, true);
     this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, (window) => this.#take(window));
+    const binHz = shape.sampleRateHz / size;
+    const [low, high] = VOICE_HZ.map((hz) => Math.round((carrierHz + sign * hz) / binHz)).sort((a, b) => a - b);
+    this.#voiceBins = [low, high];
     this.#scale = 1 / (shape.sampleRateHz * this.#spectra.windowPower);
   }
 
@@ -99,7 +106,7 @@ export class VoiceMoments {
     if (powers === null) return;
     const voice = powerToDb(Math.max(this.#voicePower(powers), Number.MIN_VALUE));
     const level = Math.max(0, Math.round((voice - LOWEST_DB) / STEP_DB));
-    const key = `${Math.floor(step / STEPS_TOGETHER)} ${level}`;
+    const key = Math.floor(step / STEPS_TOGETHER) * MOST_LEVELS + level;
     let group = this.#groups.get(key);
     if (!group) {
       group = { step: Math.floor(step / STEPS_TOGETHER), level, count: 0, sum: kernel.take(this.#size) };
@@ -113,11 +120,9 @@ export class VoiceMoments {
   #voicePower(powers: number): Power {
     const { run } = this.kernel;
     const size = this.#size;
-    const binHz = this.shape.sampleRateHz / size;
-    const [low, high] = VOICE_HZ.map((hz) => Math.round((this.carrierHz + this.sign * hz) / binHz)).sort((a, b) => a - b);
-    // Negative frequencies lie in the upper half.
+    const [low, high] = this.#voiceBins;
     const part = (from: number, to: number) => (to < from ? 0 : run.sumOf(powers + 4 * ((from + size) % size), to - from + 1));
-    return (part(low, Math.min(high, -1)) + part(Math.max(low, 0), high)) * this.#scale * binHz;
+    return (part(low, Math.min(high, -1)) + part(Math.max(low, 0), high)) * this.#scale * (this.shape.sampleRateHz / size);
   }
 
   /** Moments whose frames are all talk, by loudness. */
@@ -136,18 +141,23 @@ export class VoiceMoments {
     let weight = 0;
     // Those of one level count alike, whatever their frames: they have no order.
     for (let at = 0; at < talk.length; ) {
-      const alike = talk.filter(({ level }) => level === talk[at].level);
-      at += alike.length;
-      const count = alike.reduce((sum, group) => sum + group.count, 0);
+      const first = at;
+      let count = 0;
+      for (; at < talk.length && talk[at].level === talk[first].level; at++) count += talk[at].count;
       const [a, b] = [Math.max(seen, from * total), Math.min(seen + count, to * total)];
       seen += count;
       if (b <= a) continue;
       weight += b - a;
-      for (const { sum } of alike) this.kernel.run.accumulate(sums.address, sum.address, this.#size, (b - a) / count);
+      for (let k = first; k < at; k++) this.kernel.run.accumulate(sums.address, talk[k].sum.address, this.#size, (b - a) / count);
     }
     const scale = this.#scale / weight;
     const values = this.kernel.doubles(sums);
-    const density = values.map((_, k) => scale * values[(k + this.#size / 2) % this.#size]);
+    const half = this.#size / 2;
+    const density = new Float64Array(this.#size);
+    for (let k = 0; k < half; k++) {
+      density[k] = scale * values[half + k];
+      density[half + k] = scale * values[k];
+    }
     return { binHz: sampleRateHz / this.#size, firstHz: -sampleRateHz / 2, density };
   }
 

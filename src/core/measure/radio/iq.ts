@@ -55,7 +55,7 @@ export function iqKernel(source: SampleSource): Kernel {
 }
 
 /** Pairs worked on at once: small enough for the processor's caches. */
-const PAIRS_AT_ONCE = 16384;
+const PAIRS_AT_ONCE = 32768;
 
 /**
  * Walks through a recording in the kernel's memory, so many pairs at once however it is read; the last may be fewer.
@@ -102,13 +102,9 @@ const MAP_STRETCH_S = 0.4;
 
 /** Levels of frames, moments of the whole, clipping, and where in the file signals are: fed with blocks. */
 export class LevelScan {
-  readonly #partSamples: number;
-  readonly #parts: Power[] = [];
   readonly #clipping: readonly ClippingMeter[];
   readonly #map: SteadySpectra | null;
   readonly #moments: MomentSums;
-  #partPower = 0;
-  #inPart = 0;
   #samples = 0;
 
   /** @param hasMap whether it is looked for where in the file signals are */
@@ -118,8 +114,7 @@ export class LevelScan {
     hasMap: boolean,
   ) {
     const rate = source.sampleRateHz;
-    this.#partSamples = partSamplesOf(rate);
-    this.#moments = new MomentSums(block.kernel);
+    this.#moments = new MomentSums(block.kernel, partSamplesOf(rate));
     this.#clipping = [new ClippingMeter(source.fullScale), new ClippingMeter(source.fullScale)];
     const shape = { sampleRateHz: rate, widestBinHz: MAP_BIN_HZ, stretchS: MAP_STRETCH_S };
     this.#map = hasMap ? new SteadySpectra(shape, block.kernel) : null;
@@ -128,32 +123,18 @@ export class LevelScan {
   /** Takes what the block holds now. */
   push(): void {
     const { block } = this;
-    for (let from = 0; from < block.count; ) {
-      const to = Math.min(block.count, from + this.#partSamples - this.#inPart);
-      this.#partPower += this.#moments.add(block.stored(from, to));
-      this.#inPart += to - from;
-      from = to;
-      if (this.#inPart === this.#partSamples) this.#endPart();
-    }
+    this.#moments.add(block.stored());
     countClipping(block, this.#clipping, this.#moments.latestPeak());
     this.#map?.push(block.values());
     this.#samples += block.count;
   }
 
-  #endPart(): void {
-    this.#parts.push(this.#partPower / this.#inPart);
-    this.#partPower = 0;
-    this.#inPart = 0;
-  }
-
   result(nonFinite: number): IqLevels {
-    // A last, shorter part counts only when it is the only one.
-    if (this.#parts.length === 0 && this.#inPart > 0) this.#endPart();
     const moments = this.#moments.result();
     return {
       kernel: this.block.kernel,
       block: this.block,
-      frames: new FrameLevels(inGroups(this.#parts, 5), 5 * this.#partSamples, moments.peak),
+      frames: new FrameLevels(inGroups(this.#moments.parts, 5), 5 * this.#moments.partSamples, moments.peak),
       map: this.#map?.result() ?? null,
       moments,
       clippedShare: clippedShare(this.#clipping),

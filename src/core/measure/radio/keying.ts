@@ -51,7 +51,7 @@ export class BandPower {
     for (let n = 0; n < count; ) {
       const part = Math.floor(((this.#at + n) * this.#step) / this.#partSamples);
       const end = Math.min(count, Math.max(n + 1, Math.ceil(((part + 1) * this.#partSamples) / this.#step) - this.#at));
-      this.#sums[part] = (this.#sums[part] ?? 0) + this.kernel.run.powerOf(address + 8 * n, end - n);
+      this.#sums[part] = (this.#sums[part] ?? 0) + this.kernel.run.energy(address + 8 * n, 2 * (end - n));
       this.#counts[part] = (this.#counts[part] ?? 0) + end - n;
       n = end;
     }

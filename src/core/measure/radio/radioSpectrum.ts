@@ -85,7 +85,7 @@ export function occupiedEdges(spectrum: Spectrum, centreHz: Hertz, noise: number
   for (let from = low; from < high; ) {
     const bin = Math.floor((from - spectrum.firstHz) / spectrum.binHz + 0.5 + 1e-9);
     const to = Math.min(high, spectrum.firstHz + (bin + 0.5) * spectrum.binHz);
-    cells.push({ from, to, power: bandPower(spectrum, from, to) - noise * (to - from) });
+    cells.push({ from, to, power: (spectrum.density[bin] - noise) * (to - from) });
     from = to;
   }
   const total = cells.reduce((sum, { power }) => sum + power, 0);

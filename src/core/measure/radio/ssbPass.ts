@@ -161,7 +161,7 @@ export class SsbPass {
       // The first pair of the next frame.
       const end = Math.ceil(((this.#frames.powers.length + 1) * this.#frames.frameSamples) / this.#bandFactor);
       const upTo = Math.min(count, n + end - this.#bandAt);
-      this.#frameSum += this.kernel.run.powerOf(address + 8 * n, upTo - n);
+      this.#frameSum += this.kernel.run.energy(address + 8 * n, 2 * (upTo - n));
       this.#frameCount += upTo - n;
       this.#bandAt += upTo - n;
       n = upTo;

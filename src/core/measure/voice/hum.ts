@@ -49,12 +49,6 @@ interface Line {
   readonly hz: Hertz;
 }
 
-/** A line with its power, and that beside it, from moment to moment. */
-interface LineMoments extends Line {
-  readonly powers: readonly Power[];
-  readonly aside: readonly Power[];
-}
-
 /** Places beside a line, in parts of the mains frequency. */
 const ASIDE = [-0.5, -0.35, 0.35, 0.5];
 
@@ -66,11 +60,10 @@ export class HumMeter {
   /** A sine of power p shows a peak bin of p times this. */
   readonly #lineScale: number;
   readonly #lines: readonly Line[];
-  /** First of the two bins that each line, and each of the places beside it, lies between; and what is found there. */
+  /** First of the two bins that each line, and each of the places beside it, lies between. */
   readonly #bins: KernelArray;
-  readonly #found: KernelArray;
-  /** The same of every moment. */
-  readonly #moments: Float32Array[] = [];
+  /** What is found there, moment after moment: of each line its power and that beside it. */
+  readonly #found: Room;
   readonly #totals: Power[] = [];
   #filled = 0;
   /** Where the next window begins in the buffer, or behind it. */
@@ -98,7 +91,7 @@ export class HumMeter {
     const bins = this.#lines.flatMap(({ mainsHz, hz }) => [0, ...ASIDE].map((part) => binOf(hz + part * mainsHz)));
     this.#bins = kernel.take(bins.length);
     kernel.integers(this.#bins).set(bins);
-    this.#found = kernel.take(2 * this.#lines.length);
+    this.#found = new Room(kernel);
   }
 
   push({ address, count }: SamplesAt): void {
@@ -120,9 +113,11 @@ export class HumMeter {
   #moment(address: number): void {
     const at = this.#spectrum.powersOf(address, this.#window);
     if (at === null) return;
+    const values = 2 * this.#lines.length;
+    const before = values * this.#totals.length;
+    const found = this.#found.forValues(before + values, before) + 4 * before;
+    this.kernel.run.linePowers(at, this.#bins.address, this.#lines.length, found);
     this.#totals.push(this.kernel.run.sumOf(at + 4, this.#spectrum.size / 2));
-    this.kernel.run.linePowers(at, this.#bins.address, this.#lines.length, this.#found.address);
-    this.#moments.push(this.kernel.floats(this.#found).slice());
   }
 
   /** Moments from the first to the last with talk: before and after them the transmitter may be off. */
@@ -139,25 +134,32 @@ export class HumMeter {
     if (heard.length < LEAST_MOMENTS) return null;
     const cut = Math.max(LEAST_MOMENTS / 2, Math.floor(QUIET * heard.length));
     const [quiet, loud] = [heard.slice(0, cut), heard.slice(cut)];
-    const all = this.#lines.map((line, l): LineMoments => {
-      const [powers, aside] = [2 * l, 2 * l + 1].map((at) => this.#moments.map((found) => found[at] / this.#lineScale));
-      return { ...line, powers, aside };
+    const values = 2 * this.#lines.length;
+    const found = this.kernel.floats({ address: this.#found.forValues(0), length: values * this.#totals.length });
+    const powerOf = (moments: readonly number[], place: number): Float64Array => {
+      const powers = new Float64Array(moments.length);
+      for (let k = 0; k < powers.length; k++) powers[k] = found[values * moments[k] + place] / this.#lineScale;
+      return powers;
+    };
+    const steady = this.#lines.flatMap((line, l) => {
+      const [inQuiet, aside] = [powerOf(quiet, 2 * l), powerOf(quiet, 2 * l + 1)];
+      const power = median(inQuiet);
+      return isSteady(power, inQuiet, aside, () => powerOf(loud, 2 * l)) ? [{ ...line, power }] : [];
     });
     const hums = MAINS.map((mainsHz): Hum => {
-      const lines = all.filter((line) => line.mainsHz === mainsHz && isSteady(line, quiet, loud));
-      return { mainsHz, lines: lines.map(({ hz }) => hz), power: sum(lines.map(({ powers }) => median(quiet.map((n) => powers[n])))) };
+      const lines = steady.filter((line) => line.mainsHz === mainsHz);
+      return { mainsHz, lines: lines.map(({ hz }) => hz), power: sum(lines.map(({ power }) => power)) };
     }).filter(({ lines }) => lines.length >= LEAST_LINES);
     // 300 Hz and 600 Hz belong to both; a tie goes to the one with more lines.
     return hums.sort((a, b) => b.lines.length - a.lines.length || b.power - a.power)[0] ?? null;
   }
 }
 
-function isSteady({ powers, aside }: LineMoments, quiet: readonly number[], loud: readonly number[]): boolean {
-  const inQuiet = quiet.map((n) => powers[n]);
-  const line = median(inQuiet);
-  const over = powerToDb(line / Math.max(median(quiet.map((n) => aside[n])), Number.MIN_VALUE));
+/** @param line median of its powers in quiet moments  @param aside what lies beside it then  @param inLoud its powers in the others */
+function isSteady(line: Power, inQuiet: Float64Array, aside: Float64Array, inLoud: () => Float64Array): boolean {
+  const over = powerToDb(line / Math.max(median(aside), Number.MIN_VALUE));
   if (!(line > 0) || over < LEAST_PROMINENCE_DB) return false;
   if (powerToDb(percentile(inQuiet, 90) / Math.max(percentile(inQuiet, 10), Number.MIN_VALUE)) > MOST_SPREAD_DB) return false;
-  const inTalk = loud.map((n) => powers[n]);
+  const inTalk = inLoud();
   return inTalk.length === 0 || powerToDb(percentile(inTalk, 10) / line) > -MOST_DIP_DB;
 }

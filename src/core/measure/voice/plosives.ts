@@ -1,5 +1,5 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { FRAME_SECONDS, highPass, type Kernel, type KernelArray, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
+import { FRAME_SECONDS, highPass, type Kernel, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
 import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 const LOW_HZ = 15;
@@ -12,7 +12,6 @@ const RE_RUMBLE_DB: Decibels = 20;
 export class PlosiveMeter {
   readonly #filter: ThreeSections;
   readonly #frameSamples: number;
-  readonly #sums: KernelArray;
   readonly #powers: Power[] = [];
   #energy = 0;
   #filled = 0;
@@ -27,15 +26,13 @@ export class PlosiveMeter {
       lowPass(sampleRateHz, HIGH_HZ),
     ]);
     this.#frameSamples = Math.max(1, Math.round(sampleRateHz * FRAME_SECONDS));
-    this.#sums = kernel.take(2, 8);
   }
 
   push(low: SamplesAt): void {
     const { address, count } = this.#filter.push(low);
     for (let from = 0; from < count; ) {
       const take = Math.min(count - from, this.#frameSamples - this.#filled);
-      this.kernel.run.squares(address + 4 * from, take, this.#sums.address);
-      this.#energy += this.kernel.doubles(this.#sums)[0];
+      this.#energy += this.kernel.run.energy(address + 4 * from, take);
       this.#filled += take;
       from += take;
       if (this.#filled < this.#frameSamples) continue;

@@ -74,8 +74,8 @@ export class TalkSpectra {
     let [loudest, softest, total, talk] = [0, Infinity, 0, 0];
     for (let frame = from; frame < to; frame++) {
       const power = powers[frame];
-      loudest = Math.max(loudest, power);
-      softest = Math.min(softest, power);
+      if (power > loudest) loudest = power;
+      if (power < softest) softest = power;
       total += power;
       if (active[frame]) talk++;
     }

@@ -42,7 +42,7 @@ EXPORT("codesOfDoubles") void codes_of_doubles(const double *x, int n, short *ou
 }
 
 /* Samples times scale as whole numbers of 16 bits; n a multiple of 8. */
-EXPORT("toInt16") void to_int16(const float *x, int n, float scale, short *out) {
+static inline void to_int16(const float *x, int n, float scale, short *out) {
   vec s = wasm_f32x4_splat(scale);
   for (int k = 0; k < n; k += 8) {
     vec a = wasm_i32x4_trunc_sat_f32x4(wasm_f32x4_nearest(MUL(s, LOAD(x + k))));

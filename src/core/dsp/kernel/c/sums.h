@@ -21,18 +21,27 @@ EXPORT("hold") void hold(float *highest, const float *powers, int n) {
     if (powers[k] > highest[k]) highest[k] = powers[k];
 }
 
-/* Sum of squares and largest magnitude of n values; result[0] and result[1]. */
-EXPORT("squares") void squares(const float *x, int n, double *result) {
-  vec low = wasm_f64x2_splat(0), high = low, top = wasm_f32x4_splat(0);
-  int k = 0;
-  for (; k + 4 <= n; k += 4) {
-    vec v = LOAD(x + k), p = MUL(v, v);
-    top = wasm_f32x4_pmax(top, wasm_f32x4_abs(v));
-    low = wasm_f64x2_add(low, wasm_f64x2_promote_low_f32x4(p));
-    high = wasm_f64x2_add(high, wasm_f64x2_promote_low_f32x4(wasm_i64x2_shuffle(p, p, 1, 1)));
+/* Sum of the squares of n values (in single precision over 512 at a time, then in double). */
+EXPORT("energy") double energy(const float *x, int n) {
+  double sum = 0;
+  for (int from = 0; from < n; from += 512) {
+    int to = from + 512 < n ? from + 512 : n;
+    vec part = wasm_f32x4_splat(0);
+    int k = from;
+    for (; k + 4 <= to; k += 4) part = ADD(part, MUL(LOAD(x + k), LOAD(x + k)));
+    float s[4];
+    STORE(s, part);
+    sum += (double)s[0] + s[1] + s[2] + s[3];
+    for (; k < to; k++) sum += x[k] * x[k];
   }
-  low = wasm_f64x2_add(low, high);
-  double sum = wasm_f64x2_extract_lane(low, 0) + wasm_f64x2_extract_lane(low, 1);
+  return sum;
+}
+
+/* Largest magnitude of n values. */
+EXPORT("peakOf") float peak_of(const float *x, int n) {
+  vec top = wasm_f32x4_splat(0);
+  int k = 0;
+  for (; k + 4 <= n; k += 4) top = wasm_f32x4_pmax(top, wasm_f32x4_abs(LOAD(x + k)));
   float tops[4];
   STORE(tops, top);
   float peak = tops[0];
@@ -40,11 +49,9 @@ EXPORT("squares") void squares(const float *x, int n, double *result) {
     if (tops[i] > peak) peak = tops[i];
   for (; k < n; k++) {
     float a = x[k] < 0 ? -x[k] : x[k];
-    sum += (double)x[k] * x[k];
     if (a > peak) peak = a;
   }
-  result[0] = sum;
-  result[1] = peak;
+  return peak;
 }
 
 /* Sums over pairs: of I, of Q, of their squares, of their product; and the largest magnitude of any value. */
@@ -86,7 +93,7 @@ static inline void add_pair(sums *to, double i, double q) {
  * Moments of n interleaved I/Q pairs, added to sums (in single precision over 256 pairs at a time, then in double).
  * Returns the sum of their powers.
  */
-EXPORT("moments") double moments(const float *x, int n, sums *to) {
+static APART_FROM_CALLERS double moments(const float *x, int n, sums *to) {
   sums here = {0};
   vec top = wasm_f32x4_splat(0);
   int k = 0;
@@ -118,7 +125,7 @@ EXPORT("moments") double moments(const float *x, int n, sums *to) {
 }
 
 /* The same of 16-bit codes. */
-EXPORT("momentsOfCodes") double moments_of_codes(const short *x, int n, sums *to) {
+static APART_FROM_CALLERS double moments_of_codes(const short *x, int n, sums *to) {
   sums here = {0};
   vec top = wasm_f32x4_splat(0);
   int k = 0;
@@ -142,6 +149,25 @@ EXPORT("momentsOfCodes") double moments_of_codes(const short *x, int n, sums *to
   raise_top(&here, top);
   for (; k < n; k++) add_pair(&here, x[2 * k], x[2 * k + 1]);
   return add_sums(to, &here, CODE);
+}
+
+/*
+ * Moments of n pairs, 16-bit codes or floats, and the mean powers of the parts of `part` pairs that they complete. Of the part
+ * that is not whole `filled` pairs are there already, with the energy *open. Returns how many parts became whole.
+ */
+EXPORT("momentsByParts") int moments_by_parts(const void *x, int n, int is_codes, int part, int filled, sums *to, double *open, double *powers) {
+  int made = 0;
+  for (int at = 0; at < n;) {
+    int take = part - filled < n - at ? part - filled : n - at;
+    *open += is_codes ? moments_of_codes((const short *)x + 2 * at, take, to) : moments((const float *)x + 2 * at, take, to);
+    at += take;
+    filled += take;
+    if (filled < part) break;
+    powers[made++] = *open / part;
+    *open = 0;
+    filled = 0;
+  }
+  return made;
 }
 
 /* Sum of n values. */
@@ -216,22 +242,6 @@ EXPORT("tallyPowers") double tally_powers(const float *x, int n, unsigned *bins)
 /* sum[k] += counts[k], whole numbers; n a multiple of 4. */
 EXPORT("addCounts") void add_counts(unsigned *sum, const unsigned *counts, int n) {
   for (int k = 0; k < n; k += 4) STORE(sum + k, wasm_i32x4_add(LOAD(sum + k), LOAD(counts + k)));
-}
-
-/* Sum of the powers of n interleaved pairs. */
-EXPORT("powerOf") double power_of(const float *x, int n) {
-  double sum = 0;
-  for (int from = 0; from < 2 * n; from += 512) {
-    int to = from + 512 < 2 * n ? from + 512 : 2 * n;
-    vec part = wasm_f32x4_splat(0);
-    int k = from;
-    for (; k + 4 <= to; k += 4) part = ADD(part, MUL(LOAD(x + k), LOAD(x + k)));
-    float s[4];
-    STORE(s, part);
-    sum += (double)s[0] + s[1] + s[2] + s[3];
-    for (; k < to; k++) sum += x[k] * x[k];
-  }
-  return sum;
 }
 
 /* Highest power of n pairs. */

@@ -154,12 +154,12 @@ static APART_FROM_CALLERS left_over middle_steps(int size, const float *tw, floa
   int fours = (halvings - 3 * eights) / 2;
   while (n > 8 || (n > 4 && eights == 0)) {
     if (fours > 0) {
-      tw = s == 4 ? middle_step(4, n, 4, tw, ar, ai, br, bi) : middle_step(4, n, s, tw, ar, ai, br, bi);
+      tw = middle_step(4, n, s, tw, ar, ai, br, bi);
       fours--;
       n /= 4;
       s *= 4;
     } else {
-      tw = s == 4 ? middle_step(8, n, 4, tw, ar, ai, br, bi) : middle_step(8, n, s, tw, ar, ai, br, bi);
+      tw = middle_step(8, n, s, tw, ar, ai, br, bi);
       n /= 8;
       s *= 8;
     }

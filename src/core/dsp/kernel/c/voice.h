@@ -77,7 +77,7 @@ EXPORT("stepsOfCodes") void steps_of_codes(const short *x, int count, int step, 
 }
 
 /* out[lag] = sum over n < window of x[n] x[n + lag], for lags 0 .. lags; window a multiple of 8. Sums must stay within 32 bits. */
-EXPORT("correlations") void correlations(const short *x, int window, int lags, int *out) {
+static APART_FROM_CALLERS void correlations(const short *x, int window, int lags, int *out) {
   int lag = 0;
   for (; lag + 4 <= lags + 1; lag += 4) {
     vec a = wasm_i32x4_splat(0), b = a, c = a, d = a;
@@ -100,18 +100,30 @@ EXPORT("correlations") void correlations(const short *x, int window, int lags, i
   }
 }
 
-/* The sum of the powers, the highest and the lowest of `count` steps of `steps`, into result[0] to [2]. */
-EXPORT("stepTotals") void step_totals(const float *values, int count, double *result) {
-  double power = 0;
-  float top = values[2], bottom = values[3];
+/* The first step from `from` on whose highest sample is not under `above` or whose lowest is not over `below`; count where there is none. */
+EXPORT("nextBeyond") int next_beyond(const float *values, int from, int count, float above, float below) {
+  while (from < count && values[4 * from + 2] < above && values[4 * from + 3] > below) from++;
+  return from;
+}
+
+/* The energy of what is no whole frame yet, and the highest and the lowest sample so far. */
+typedef struct {
+  double open, top, bottom;
+} totals;
+
+/* Energies of the frames of `part` steps that `count` more complete; `filled` are there already. Returns how many became whole. */
+EXPORT("frameEnergies") int frame_energies(const float *values, int count, int part, int filled, totals *to, double *energies) {
+  int made = 0;
   for (int k = 0; k < count; k++, values += 4) {
-    power += values[1];
-    if (values[2] > top) top = values[2];
-    if (values[3] < bottom) bottom = values[3];
+    to->open += values[1];
+    if (values[2] > to->top) to->top = values[2];
+    if (values[3] < to->bottom) to->bottom = values[3];
+    if (++filled < part) continue;
+    energies[made++] = to->open;
+    to->open = 0;
+    filled = 0;
   }
-  result[0] = power;
-  result[1] = top;
-  result[2] = bottom;
+  return made;
 }
 
 /* Thresholds 2^-30 to 2^-1 of ITU-T P.56, method B. */
@@ -148,13 +160,20 @@ EXPORT("countSpeech") void count_speech(const float *values, int count, double s
   to->top = top + 1;
 }
 
+/* Largest magnitude of samples as whole numbers: sums of some hundred products of two then stay within 32 bits. */
+#define MOST_CODE 2048
+
 /*
  * Lag of a frame's pitch by its squared differences from itself later by each lag, re their mean so far (A. de Cheveigne
  * and H. Kawahara 2002): the first dip under `dip`, else the lowest under `voiced`, between lags by a parabola; 0 where
- * there is none. codes and products as of `correlations`; work: lags + 1.
+ * there is none. size and window multiples of 8; codes: size and 8 more, products and work: longest + 1.
  */
-EXPORT("pitchLag") double pitch_lag(const short *codes, const int *products, int window, int shortest, int longest, double dip,
-                                    double voiced, double *work) {
+EXPORT("pitchLag") double pitch_lag(const float *x, int size, int window, int shortest, int longest, double dip, double voiced, short *codes,
+                                    int *products, double *work) {
+  float peak = peak_of(x, size);
+  if (peak == 0) return 0;
+  to_int16(x, size, MOST_CODE / peak, codes);
+  correlations(codes, window, longest, products);
   double own = products[0], later = own, running = 0;
   for (int lag = 1; lag <= longest; lag++) {
     double out = codes[lag - 1], in = codes[lag - 1 + window];
