@@ -71,8 +71,14 @@ class TopsOfOneSide {
   /** @param sign 1 for the tops, -1 for the bottoms */
   push(block: Float32Array, sign: 1 | -1): void {
     let threshold = this.threshold;
+    let isRun = this.#run.length > 0;
     for (let n = 0; n < block.length; n++) {
       const x = sign * block[n];
+      if (!(x >= threshold && x > 0)) {
+        if (isRun) this.#end(false);
+        isRun = false;
+        continue;
+      }
       if (x > this.#extreme) {
         this.#extreme = x;
         threshold = this.threshold;
@@ -80,10 +86,9 @@ class TopsOfOneSide {
         this.#groups = this.#groups.filter(({ least }) => least >= threshold);
         while (this.#run.length > 0 && this.#run[this.#run.length - 1] < threshold) this.#run.pop();
       }
-      if (x >= threshold && x > 0) {
-        this.#run.push(x);
-        if (this.#run.length > LONGEST_RUN) this.#end(true);
-      } else if (this.#run.length > 0) this.#end(false);
+      this.#run.push(x);
+      if (this.#run.length > LONGEST_RUN) this.#end(true);
+      isRun = this.#run.length > 0;
     }
   }
 

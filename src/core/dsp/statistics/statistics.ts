@@ -20,7 +20,7 @@ export function percentile(values: ArrayLike<number>, percent: number): number {
 }
 
 /** From so many values on, one of them is found faster than all are sorted. */
-const LONG = 4096;
+const LONG = 65536;
 
 /** Brings the value of one rank to its place: nothing larger before it, nothing smaller behind (C. A. R. Hoare 1961). */
 function select(values: Float64Array, rank: number): void {

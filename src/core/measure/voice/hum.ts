@@ -136,9 +136,10 @@ export class HumMeter {
     const [quiet, loud] = [heard.slice(0, cut), heard.slice(cut)];
     const values = 2 * this.#lines.length;
     const found = this.kernel.floats({ address: this.#found.forValues(0), length: values * this.#totals.length });
+    const scale = 1 / this.#lineScale;
     const powerOf = (moments: readonly number[], place: number): Float64Array => {
       const powers = new Float64Array(moments.length);
-      for (let k = 0; k < powers.length; k++) powers[k] = found[values * moments[k] + place] / this.#lineScale;
+      for (let k = 0; k < moments.length; k++) powers[k] = scale * found[values * moments[k] + place];
       return powers;
     };
     const steady = this.#lines.flatMap((line, l) => {
