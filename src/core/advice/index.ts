@@ -5,11 +5,13 @@ export {
   AM_ZONE,
   type AmGain,
   amGain,
+  bySameMicrophone,
   type CarrierBracket,
   type CompressionChoice,
   carrierBracket,
   compressionChoices,
   compressionWords,
+  type DeviationHeard,
   type DialExperiment,
   type DriveKnee,
   dialExperiment,
@@ -18,6 +20,7 @@ export {
   fmGain,
   fmWidthOn,
   type Modulation,
+  type ModulationHeard,
   type OffsetHeard,
 } from './advisors/index.ts';
 export {
@@ -108,7 +111,7 @@ export {
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { type Hearing, type OneOver, oneOver, type SharedFinding } from './oneOver.ts';
-export { narrowVoiceNote, passbandWords } from './questions.ts';
+export { narrowVoiceNote, passbandWords, reachesBeyond } from './questions.ts';
 export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './reportPaths.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';

@@ -97,15 +97,33 @@ export function microphoneOfKind(kind: (typeof MICROPHONE_KINDS)[number]): { mic
 /** Nearer than this an edge is the same. */
 const SAME_EDGE_HZ: Hertz = 30;
 
+/** Whether a passband reaches beyond what a recording went through, so that it can't be rated from it. */
+export const reachesBeyond = (edges: readonly [Hertz, Hertz], recorded: readonly [Hertz, Hertz]): boolean =>
+  edges[0] < recorded[0] - SAME_EDGE_HZ || edges[1] > recorded[1] + SAME_EDGE_HZ;
+
 /** What a recording through a passband can't tell of wider ones; null when it holds enough. */
 export function narrowVoiceNote(recorded: readonly [Hertz, Hertz], widest: readonly [Hertz, Hertz]): string | null {
-  if (recorded[0] <= widest[0] + SAME_EDGE_HZ && recorded[1] >= widest[1] - SAME_EDGE_HZ) return null;
+  if (!reachesBeyond(widest, recorded)) return null;
   return `The over was made through ${recorded[0]}–${recorded[1]} Hz, and what lies outside is not in it: wider passbands can't be rated fairly from it. Make an over with the filter wide open and the equalizer off to ask again.`;
 }
 
-/** "Narrow reaches 0.6 dB less far than wide and sounds less like you: for this voice wide is the better choice." */
-export function passbandWords(answers: readonly { readonly name: string; readonly judged: JudgedCard }[]): string {
-  const known = answers.filter(({ judged }) => judged.reach.reachDb !== null);
+/** Scores of naturalness nearer than this sound alike. */
+const ALIKE_SCORE = 3;
+
+/** A passband with what it is worth to a voice. */
+interface RatedPassband {
+  readonly name: string;
+  readonly judged: JudgedCard;
+  /** It reaches beyond what was recorded: what it would add is not in the numbers. */
+  readonly isBeyond?: boolean;
+}
+
+/** "For this voice narrow reaches 2.0 dB further than wide; wide sounds most like you." Of those alone that the recording can rate. */
+export function passbandWords(answers: readonly RatedPassband[]): string {
+  const fair = answers.filter(({ isBeyond }) => !isBeyond);
+  if (fair.length === 0) return 'This over can rate none of them.';
+  if (fair.length === 1 && answers.length > 1) return `This over can rate ${fair[0].name} alone.`;
+  const known = fair.filter(({ judged }) => judged.reach.reachDb !== null);
   if (known.length < 2) return 'With so much distortion or room noise none of them is readable.';
   const reach = ({ judged }: (typeof known)[number]) => judged.reach.reachDb ?? 0;
   const far = known.reduce((best, each) => (reach(each) > reach(best) ? each : best));
@@ -113,8 +131,15 @@ export function passbandWords(answers: readonly { readonly name: string; readonl
   const natural = known.reduce((best, each) => (each.judged.naturalness.score > best.judged.naturalness.score ? each : best));
   const lead = reach(far) - reach(near);
   const doubt = Math.max(0.5, ...known.map(({ judged }) => judged.reach.uncertaintyDb ?? 0));
-  if (lead < doubt)
-    return `All of them reach equally far within ${doubt.toFixed(1)} dB for this voice; ${natural.name} sounds most like you, so take it.`;
+  const whom =
+    fair.length < answers.length ? `Of those that this over can rate, ${fair.map(({ name }) => name).join(' and ')}, all` : 'All of them';
+  if (lead < doubt) {
+    const alike = `${whom} reach equally far within ${doubt.toFixed(1)} dB for this voice`;
+    const scores = known.map(({ judged }) => judged.naturalness.score);
+    return Math.max(...scores) - Math.min(...scores) < ALIKE_SCORE
+      ? `${alike} and sound alike: no reason for another.`
+      : `${alike}; ${natural.name} sounds most like you, so take it.`;
+  }
   const further = `For this voice ${far.name} reaches ${lead.toFixed(1)} dB further than ${near.name}`;
   return natural === far
     ? `${further} and sounds most like you: no reason for another.`

@@ -7,12 +7,14 @@ import {
   AM_ZONE,
   amGain,
   type CarrierBracket,
+  type DeviationHeard,
   FAR_DB,
   fmGain,
   fmWidthOn,
   type GoalState,
   isBaseline,
   type Modulation,
+  type ModulationHeard,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, named, type State, spoiltBy } from '../findings/index.ts';
 import { type Card, effective, type RigProfile, readingText, valueOn } from '../rig/index.ts';
@@ -39,6 +41,8 @@ export interface TuneEvidence {
   readonly deviationHz: Hertz | null;
   /** How deep the newest AM over with the card as it stands was modulated; null where none tells. */
   readonly modulation: Modulation | null;
+  /** The same of overs with other gains, microphone and place as then, newest first. */
+  readonly others: { readonly deviations: readonly DeviationHeard[]; readonly modulations: readonly ModulationHeard[] };
 }
 
 /** Whether it is good enough. */
@@ -53,7 +57,7 @@ export const wrong = (text: string): Enough => ({ state: 'fault', text });
 const unknown = (text: string): Enough => ({ state: 'unknown', text });
 const stale = (text: string): Enough => ({ state: 'stale', text });
 
-export const depthOf = ({ rig, card, modulation }: TuneEvidence) => modulation && amGain(rig, card, modulation);
+export const depthOf = ({ rig, card, modulation, others }: TuneEvidence) => modulation && amGain(rig, card, modulation, others.modulations);
 
 export const depthGoal = (run: TuneRun, rig: RigProfile): string =>
   `${zoneWords(run, rig)}, modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero.`;
@@ -77,8 +81,8 @@ export function deviationGoal({ rig, card }: TuneEvidence): string {
   return fmWidthOn(rig, card) === 'wide' ? 'Wide: 4 to 5 kHz on speech peaks.' : 'Narrow: 2 to 2.5 kHz on speech peaks.';
 }
 
-export function deviationEnough({ rig, card, deviationHz }: TuneEvidence): Enough {
-  const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz);
+export function deviationEnough({ rig, card, deviationHz, others }: TuneEvidence): Enough {
+  const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz, others.deviations);
   if (!advice) return unknown('Not measured with the card as it stands.');
   return advice.isRight ? good(advice.text) : notYet(advice.text);
 }

@@ -36,6 +36,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
     reports: 0,
     deviationHz: null,
     modulation: null,
+    others: { deviations: [], modulations: [] },
     ...rest,
   };
 }
@@ -129,6 +130,9 @@ describe('what is good enough', () => {
     expect(step.enough.state).toBe('watch');
     expect(JSON.stringify(step)).not.toMatch(/ALC/);
     expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 4500 })).enough.state).toBe('ok');
+    const high = { ...fm.card, values: { ...fm.card.values, 'mic-level': 'high' } };
+    const others = { deviations: [{ card: high, peakHz: 5400 }], modulations: [] };
+    expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 1600, others })).enough.text).toMatch(/No position gives that/);
   });
 
   describe('AM: the depth is the level', () => {

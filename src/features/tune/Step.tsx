@@ -61,7 +61,7 @@ export function Step({ run, step, isWorking, onAct, children }: StepProps) {
         ) : (
           <>
             <Button primary={isGood} isDisabled={isBusy} onPress={() => act({ kind: 'done', step: step.key })}>
-              {isGood ? 'Done, next step' : 'Done all the same'}
+              {isGood ? (step.key === 'finish' ? 'Done, end the run' : 'Done, next step') : 'Done all the same'}
             </Button>
             <Button isDisabled={isBusy} onPress={() => act({ kind: 'skip', step: step.key })}>
               Skip

@@ -8,6 +8,7 @@ import { dialOf, valueText } from '@/core/rig/index.ts';
 import { type TuneRun, type TuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
+import { MicrophoneUsed } from '@/ui/advisors/MicrophoneUsed.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { Findings } from '@/ui/measured/Findings.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
@@ -34,10 +35,7 @@ export function StepTools({ step: { key }, bench, run, evidence }: StepToolsProp
     case 'microphone':
       return (
         <>
-          <p>
-            On the card: {card.microphone.name}, {card.revisions[0].use.distanceCm} cm.{' '}
-            <Link href={`/bench?card=${card.id}&stage=mic`}>Change how it is used</Link>
-          </p>
+          <MicrophoneUsed card={card} />
           {worth && <p>{worth.text}</p>}
           <Heard bench={bench} />
         </>

@@ -6,7 +6,7 @@ import { driveOfCard, standingOf } from '@/client/cardStanding.ts';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import type { NextInput } from '@/core/advice/index.ts';
+import { bySameMicrophone, type NextInput } from '@/core/advice/index.ts';
 import { type Card, MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -62,6 +62,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
   const bracket = useMemo(() => carrierBracketOf(bench, seen), [bench, seen]);
   const isNow = ({ card: then }: { card: Card }) => JSON.stringify(then.values) === JSON.stringify(newest.values);
+  const [deviation, modulation] = [seen.deviations.find(isNow), seen.modulations.find(isNow)];
   const evidence: TuneEvidence = {
     rig,
     card: now,
@@ -71,8 +72,12 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
     tooMuchDrive: driveOfCard(bench),
-    deviationHz: seen.deviations.find(isNow)?.peakHz ?? null,
-    modulation: seen.modulations.find(isNow)?.modulation ?? null,
+    deviationHz: deviation?.peakHz ?? null,
+    modulation: modulation?.modulation ?? null,
+    others: {
+      deviations: deviation ? bySameMicrophone(seen.deviations, deviation) : [],
+      modulations: modulation ? bySameMicrophone(seen.modulations, modulation) : [],
+    },
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
   const { scope } = tuneStep(run, run.at, evidence);

@@ -1,6 +1,6 @@
 /** Everything that was seen and heard of a card, for the advisors: overs with what was said of them, deviations and depths, each with the dials it was made with. */
-import type { Modulation, SeenOver } from '@/core/advice/index.ts';
-import type { Card } from '@/core/rig/index.ts';
+import type { DeviationHeard, ModulationHeard, SeenOver } from '@/core/advice/index.ts';
+import type { MicrophoneUse } from '@/core/rig/index.ts';
 import type { CardView } from '../cards/cards.ts';
 import { listOvers } from '../overs/overs.ts';
 import { capturesOfOvers } from '../overs/overView.ts';
@@ -10,9 +10,14 @@ export interface CardEvidence {
   /** Oldest first. */
   readonly history: readonly SeenOver[];
   /** Usual peak deviations of FM overs, newest first. */
-  readonly deviations: readonly { readonly card: Card; readonly peakHz: number; readonly overId: number }[];
+  readonly deviations: readonly (DeviationHeard & HeardOver)[];
   /** How deep AM overs were modulated, newest first; those that noise hides are left out. */
-  readonly modulations: readonly { readonly card: Card; readonly modulation: Modulation; readonly overId: number }[];
+  readonly modulations: readonly (ModulationHeard & HeardOver)[];
+}
+
+interface HeardOver {
+  readonly use: MicrophoneUse | null;
+  readonly overId: number;
 }
 
 const RADIO_OVERS = 12;
@@ -39,13 +44,13 @@ async function modulationsOf(cardId: number): Promise<CardEvidence['modulations'
     const { positive: up, negative: down } = result.modulationDepthUsual;
     if (up === null || down === null) return [];
     const isCutOff = result.findings.some(({ code, severity }) => code === 'over-modulated' && severity !== 'ok');
-    return [{ card: { mode: card.mode, values: revision.values }, modulation: { up, down, isCutOff }, overId: id }];
+    return [{ card: { mode: card.mode, values: revision.values }, modulation: { up, down, isCutOff }, use: revision.use, overId: id }];
   });
 }
 
 async function deviationsOf(cardId: number): Promise<CardEvidence['deviations']> {
   return (await radioCaptures(cardId, 'fm')).flatMap(({ id, evidence, card, revision }) => {
     const peakHz = evidence?.result.kind === 'fm' ? evidence.result.peakDeviationUsualHz : null;
-    return peakHz === null ? [] : [{ card: { mode: card.mode, values: revision.values }, peakHz, overId: id }];
+    return peakHz === null ? [] : [{ card: { mode: card.mode, values: revision.values }, peakHz, use: revision.use, overId: id }];
   });
 }

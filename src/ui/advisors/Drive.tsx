@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { standingOf } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { amGain, driveKnee, fmGain } from '@/core/advice/index.ts';
+import { amGain, bySameMicrophone, driveKnee, fmGain } from '@/core/advice/index.ts';
 import { type Card, type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -16,6 +16,7 @@ import { Scroll, Table } from '../parts/Table.tsx';
 import { TableHead } from '../parts/TableHead.tsx';
 import { SaveNotice } from '../shell/SaveNotice.tsx';
 import { FmWidths } from './FmWidths.tsx';
+import { MicrophoneUsed } from './MicrophoneUsed.tsx';
 
 const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; } h3 { font-size: 15px; margin: 14px 0 4px; } h3 + p { margin: 0 0 8px; } .next { font-weight: 700; margin: 8px 0 4px; }`;
 
@@ -96,49 +97,77 @@ type FromRecordings = Omit<DriveProps, 'given'> & { readonly evidence: CardEvide
 function Depth({ bench, evidence: { modulations }, isTold }: FromRecordings) {
   const { card } = bench;
   const [newest] = modulations;
-  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation) : null;
+  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation, bySameMicrophone(modulations, newest)) : null;
   if (isTold && (!advice || advice.isRight)) return null;
   return (
     <Part aria-label="Modulation against mic gain">
-      <h2>Modulation against mic gain</h2>
       {advice ? (
-        <Turn bench={bench} advice={advice} from={newest} reason="modulation against gain" isTold={isTold} />
+        <Turn
+          title="Modulation against mic gain"
+          bench={bench}
+          advice={advice}
+          from={newest}
+          reason="modulation against gain"
+          isTold={isTold}
+        />
       ) : (
-        <p>Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.</p>
+        <>
+          <h2>Modulation against mic gain</h2>
+          <p>Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.</p>
+        </>
       )}
     </Part>
   );
 }
 
 interface TurnProps extends Omit<DriveProps, 'given'> {
-  readonly advice: { readonly text: string; readonly dial: Dial; readonly from: DialValue; readonly to: DialValue };
+  readonly title: string;
+  readonly advice: {
+    readonly text: string;
+    readonly dial: Dial;
+    readonly from: DialValue;
+    readonly to: DialValue;
+    readonly isRight: boolean;
+  };
   /** The over it comes from. */
   readonly from: { readonly card: Card; readonly overId: number };
   readonly reason: string;
 }
 
 /** What the newest over says of the gain, to be put on the card while the card is still as it was. */
-function Turn({ bench, advice, from, reason, isTold }: TurnProps) {
+function Turn({ title, bench, advice, from, reason, isTold }: TurnProps) {
   const isOld = JSON.stringify(from.card.values) !== JSON.stringify(bench.card.revisions[0].values);
+  if (isTold && !isOld && advice.isRight) return null;
   return (
     <>
+      <h2>{title}</h2>
       {(isOld || !isTold) && <p className="next">{advice.text}</p>}
       {isOld && <p className="soft">By over {from.overId}; the card has changed since.</p>}
       {advice.to !== advice.from && !isOld && <Put bench={bench} dial={advice.dial} to={advice.to} reason={reason} />}
+      {advice.to === advice.from && !isOld && !advice.isRight && <MicrophoneUsed card={bench.card} />}
     </>
   );
 }
 
 function Deviation({ bench, evidence: { deviations }, isTold }: FromRecordings) {
   const [newest] = deviations;
-  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz) : null;
+  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz, bySameMicrophone(deviations, newest)) : null;
   return (
     <Part aria-label="Deviation against mic gain">
-      <h2>Deviation against mic gain</h2>
       {advice ? (
-        <Turn bench={bench} advice={advice} from={newest} reason="deviation against gain" isTold={isTold} />
+        <Turn
+          title="Deviation against mic gain"
+          bench={bench}
+          advice={advice}
+          from={newest}
+          reason="deviation against gain"
+          isTold={isTold}
+        />
       ) : (
-        <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>
+        <>
+          <h2>Deviation against mic gain</h2>
+          <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>
+        </>
       )}
       <FmWidths bench={bench} />
       <p className="soft" style={{ marginTop: 10 }}>

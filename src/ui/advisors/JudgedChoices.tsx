@@ -21,7 +21,7 @@ import { SaveNotice } from '../shell/SaveNotice.tsx';
 
 const Choices = styled(
   Table,
-)`margin-top: 8px; small { display: block; color: var(--soft); font-size: 13px; } td:last-child { text-align: right; } button { min-height: 28px; padding: 2px 10px; }`;
+)`margin-top: 8px; small { display: block; color: var(--soft); font-size: 13px; } td:last-child { text-align: right; white-space: nowrap; } button { min-height: 28px; padding: 2px 10px; }`;
 
 export interface Choice {
   readonly name: string;

@@ -1,7 +1,7 @@
 'use client';
 /** Passbands to choose from, narrow to wide. */
 import { modelVoiceOf } from '@/client/useJudged.ts';
-import { narrowVoiceNote, passbandWords } from '@/core/advice/index.ts';
+import { narrowVoiceNote, passbandWords, reachesBeyond } from '@/core/advice/index.ts';
 import { effective } from '@/core/rig/index.ts';
 import { passbandChoices } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -14,6 +14,7 @@ export function Passbands({ bench }: { bench: BenchView }) {
   const choices = passbandChoices(rig, now, card.purpose);
   const edges = choices.flatMap(({ edgesHz }) => edgesHz);
   const through = over ? effective(over.rig.profile, { mode: over.card.mode, values: over.revision.values }).passbandHz : null;
+  const beyond = choices.filter(({ edgesHz }) => through && reachesBeyond(edgesHz, through)).map(({ name }) => name);
   const note = modelVoiceOf(bench) && through ? narrowVoiceNote(through, [Math.min(...edges), Math.max(...edges)]) : null;
   return (
     <section aria-label="Narrow or wide" style={{ marginTop: 16 }}>
@@ -30,7 +31,9 @@ export function Passbands({ bench }: { bench: BenchView }) {
             value: `${edgesHz[0]}–${edgesHz[1]}`,
           }))}
           reason={({ name }) => `passband: ${name.toLowerCase()}`}
-          words={(answers) => passbandWords(answers.map(({ name, judged }) => ({ name: name.toLowerCase(), judged })))}
+          words={(answers) =>
+            passbandWords(answers.map(({ name, judged }) => ({ name: name.toLowerCase(), judged, isBeyond: beyond.includes(name) })))
+          }
         />
       )}
       {note && choices.length > 1 && <p className="soft">{note}</p>}

@@ -245,6 +245,28 @@ describe('AM', () => {
     expect(Number(at({ up: 0, down: 0 })?.to) - Number(at({})?.from)).toBeLessThanOrEqual(40);
   });
 
+  it.each([1, 3, 10])('with steps of %i a dial ends between what was too little and too much, and does not go to and fro', (stepDb) => {
+    const positions = [40, 45, 50, 55, 60].filter((each) => each % (stepDb === 10 ? 10 : 5) === 0);
+    const depthAt = (position: number) => 0.3 * 10 ** (((position - 40) * stepDb) / 5 / 20);
+    const heard: { card: Card; modulation: Modulation }[] = [];
+    let now: Card = { ...card, values: { ...card.values, [gain?.id ?? '']: 60 } };
+    const seen: number[] = [];
+    for (let k = 0; k < 12; k++) {
+      const position = Number(now.values[gain?.id ?? '']);
+      const depth = depthAt(position);
+      const modulation = { up: depth, down: Math.min(1, depth), isCutOff: depth > 1 };
+      const advice = amGain(fulmar, now, modulation, heard);
+      seen.push(position);
+      if (!advice || advice.to === advice.from) break;
+      heard.unshift({ card: now, modulation });
+      now = { ...now, values: { ...now.values, [advice.dial.id]: advice.to } };
+    }
+    expect(positions.length).toBeGreaterThan(2);
+    // No position is tried twice, but for the last one, which may be gone back to.
+    expect(new Set(seen.slice(0, -1)).size).toBe(seen.length - 1);
+    expect(seen.length).toBeLessThan(10);
+  });
+
   it('at the end of the dial says what is left', () => {
     const values = { ...card.values, [gain?.id ?? '']: 100 };
     expect(amGain(fulmar, { ...card, values }, { up: 0.2, down: 0.2, isCutOff: false })?.text).toMatch(/at its end\. Speak at half/);
@@ -279,9 +301,31 @@ describe('FM', () => {
     );
   });
 
+  const gain = dialInRole(dunlin, 'mic-gain', 'fm');
+  const at = (position: string): Card => ({ ...card, values: { ...card.values, [gain?.id ?? '']: position } });
+
+  it('goes between two positions once or not at all: one of them, and the microphone does the rest', () => {
+    const high = { card: at('high'), peakHz: 5400 };
+    const mid = { card: at('mid'), peakHz: 1600 };
+    const up = fmGain(dunlin, mid.card, 1600, [high]);
+    expect(up).toMatchObject({ isRight: false, to: 'high' });
+    expect(up?.text).toMatch(
+      /No position gives that: mid 1\.6, high 5\.4 kHz\. Mic level mid → high, and speak from about 1\.2 times as far/,
+    );
+    const stays = fmGain(dunlin, high.card, 5400, [mid]);
+    expect(stays).toMatchObject({ isRight: false, from: 'high', to: 'high' });
+    expect(stays?.text).toMatch(/Leave Mic level at high and speak from about 1\.2 times as far away\.$/);
+    // Where the lower one is nearer to right it is kept.
+    const lower = fmGain(dunlin, at('high'), 12_000, [{ card: at('mid'), peakHz: 3000 }]);
+    expect(lower).toMatchObject({ isRight: false, to: 'mid' });
+    expect(lower?.text).toMatch(/speak nearer, at about 1\/1\.5 of the distance/);
+    // The newest over with a position counts, and a position that was right is gone back to.
+    expect(fmGain(dunlin, at('high'), 5400, [{ card: at('mid'), peakHz: 4200 }, mid])).toMatchObject({ to: 'mid', isRight: false });
+    expect(fmGain(dunlin, at('high'), 5400, [{ card: at('mid'), peakHz: 4200 }, mid])?.text).not.toMatch(/No position/);
+  });
+
   it('at the end of its dial says so, and what is left to do', () => {
-    const gain = dialInRole(dunlin, 'mic-gain', 'fm');
-    const low = { ...card, values: { ...card.values, [gain?.id ?? '']: 'low' } };
+    const low = at('low');
     expect(fmGain(dunlin, low, 9000)).toMatchObject({ isRight: false, to: 'low' });
     expect(fmGain(dunlin, low, 9000)?.text).toMatch(/is at its end\. Speak from farther away\.$/);
   });

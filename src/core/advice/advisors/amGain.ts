@@ -1,7 +1,7 @@
 /** AM: mic gain against how deep the carrier is modulated. */
 import { type Card, type Dial, type DialValue, dialInRole, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
 import { amplitudeToDb, type Decibels, type Fraction, roughPercent } from '../../units/index.ts';
-import { stepDb, turnedBy } from './gainTurn.ts';
+import { gapText, stepDb, turnByHeard } from './gainTurn.ts';
 
 /** How deep an over was modulated, by its usual peaks. */
 export interface Modulation {
@@ -29,26 +29,50 @@ const CUT_OFF_DB: Decibels = -3;
 /** No more at once, however little was heard: the microphone may have been off. */
 const MOST_DB: Decibels = 12;
 
-/** Null where this mode has no mic gain. @param modulation measured with this card */
-export function amGain(rig: RigProfile, card: Card, { up, down, isCutOff }: Modulation): AmGain | null {
+/** How deep an over was modulated, and the card that it was made with. */
+export interface ModulationHeard {
+  readonly card: Card;
+  readonly modulation: Modulation;
+}
+
+/** Deep enough, and not cut off. */
+const isDeep = ({ up, down, isCutOff }: Modulation): boolean => !isCutOff && down <= AM_ZONE[1] && Math.max(up, down) >= AM_ZONE[0];
+
+/** More that is wanted, by how deep an over was modulated. */
+function wantedDbOf({ up, down, isCutOff }: Modulation): Decibels {
+  if (isCutOff) return CUT_OFF_DB;
+  return Math.min(MOST_DB, amplitudeToDb(AIM / (down > AM_ZONE[1] ? down : Math.max(up, down))));
+}
+
+/**
+ * Null where this mode has no mic gain.
+ * @param modulation measured with this card  @param others of overs with other gains, same microphone and place, newest first
+ */
+export function amGain(rig: RigProfile, card: Card, modulation: Modulation, others: readonly ModulationHeard[] = []): AmGain | null {
+  const { up, down, isCutOff } = modulation;
   const dial = dialInRole(rig, 'mic-gain', card.mode);
   if (!dial) return null;
   const from = valueOn(card, dial);
-  const depth = Math.max(up, down);
   const isOver = isCutOff || down > AM_ZONE[1];
   const seen = `Peaks modulate ${roughPercent(up)} up and ${roughPercent(down)} down; ${roughPercent(AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])} is wanted.`;
   const answer = (to: DialValue, isRight: boolean, text: string): AmGain => ({ dial, from, to, isRight, text: `${seen} ${text}` });
   const here = `${dial.label} at ${valueText(dial, from)}`;
-  if (!isOver && depth >= AM_ZONE[0]) return answer(from, true, `Leave ${here}.`);
+  if (isDeep(modulation)) return answer(from, true, `Leave ${here}.`);
   const what = isCutOff
     ? 'The carrier is cut off, which splatters'
     : isOver
       ? 'The next loud word cuts the carrier off'
       : 'Much carrier and little voice';
-  const db = isCutOff ? CUT_OFF_DB : Math.min(MOST_DB, amplitudeToDb(AIM / (isOver ? down : depth)));
+  const db = wantedDbOf(modulation);
+  const wantedOf = ({ modulation: of }: ModulationHeard) => (isDeep(of) ? 0 : wantedDbOf(of));
+  const heard = new Map(others.map((other) => [valueOn(other.card, dial), wantedOf(other)] as const).reverse());
   // On a dial of coarse steps the next one may be too much: what is nearest to right stays.
   if (!isOver && db < stepDb(dial) / 2) return answer(from, true, `The next step of ${dial.label} would likely be too much: leave it.`);
-  const to = turnedBy(dial, from, db);
+  const { to, gap } = turnByHeard(dial, from, db, heard);
+  if (gap) {
+    const between = `${valueText(dial, gap.under)} is too little and ${valueText(dial, gap.over)} too much`;
+    return answer(to, false, `${what}, and ${between}. ${gapText(dial, from, to, to === from ? db : (heard.get(to) ?? db))}`);
+  }
   if (to !== from) return answer(to, false, `${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.`);
   return answer(
     from,

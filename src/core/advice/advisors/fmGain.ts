@@ -1,8 +1,8 @@
 /** FM: mic gain against deviation, for the wide or the narrow channel. */
 import { type FmWidth, FULL_DEVIATION_HZ, heardReFullDb } from '../../measure/index.ts';
 import { type Card, type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
-import { dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
-import { stepDb, turnedBy } from './gainTurn.ts';
+import { type Decibels, dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
+import { gapText, stepDb, turnByHeard } from './gainTurn.ts';
 
 /** What the deviation says of the gain. */
 export interface FmGain {
@@ -28,32 +28,54 @@ export function fmWidthOn(rig: RigProfile, card: Card): FmWidth {
   return dial && /^\s*n/i.test(String(valueOn(card, dial))) ? 'narrow' : 'wide';
 }
 
-/** Null where this mode has no mic gain. @param peakHz usual peak deviation measured with this card */
-export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz): FmGain | null {
+/** The usual peak deviation of an over, and the card that it was made with. */
+export interface DeviationHeard {
+  readonly card: Card;
+  readonly peakHz: Hertz;
+}
+
+/**
+ * Null where this mode has no mic gain.
+ * @param peakHz usual peak deviation measured with this card  @param others of overs with other gains, same microphone and place, newest first
+ */
+export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: readonly DeviationHeard[] = []): FmGain | null {
   const dial = dialInRole(rig, 'mic-gain', card.mode);
   if (!dial) return null;
   const width = fmWidthOn(rig, card);
   const full = FULL_DEVIATION_HZ[width];
   const from = valueOn(card, dial);
   const share = peakHz / full;
+  const isRight = (hz: Hertz) => hz >= ZONE[0] * full && hz <= ZONE[1] * full;
+  const wantedDb = (hz: Hertz): Decibels => -heardReFullDb(hz / ((ZONE[0] + ZONE[1]) / 2), width);
+  const alike = others.filter((other) => fmWidthOn(rig, other.card) === width);
+  const heardHz = new Map(alike.map((other) => [valueOn(other.card, dial), other.peakHz] as const).reverse());
   const seen = `Peaks deviate ${fixed(peakHz / 1000, 1)} kHz; ${width} wants ${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)} kHz.`;
+  const positions = positionsOf(dial.scale);
+  const next = positions[positions.indexOf(from) + 1];
+  const nextHz = next === undefined ? undefined : heardHz.get(next);
   // On a dial of few steps the next one may be far too much: then a little less than wanted is right.
-  const isNearest = share < ZONE[0] && share * dbToAmplitude(stepDb(dial)) > MOST;
+  const isNextTooMuch = nextHz === undefined ? share * dbToAmplitude(stepDb(dial)) > MOST : nextHz > full;
+  const isNearest = share < ZONE[0] && isNextTooMuch;
   const stay = { dial, width, from, to: from };
-  if ((share >= ZONE[0] && share <= ZONE[1]) || (isNearest && share >= LEAST))
+  if (isRight(peakHz) || (isNearest && share >= LEAST))
     return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
   const what =
     share > 1 ? 'The next channel hears it' : `It sounds ${decibels(-heardReFullDb(peakHz, width), 0)} softer than others, like low power`;
   const distance = share > 1 ? 'Speak from farther away' : 'Speak at half the distance: that is worth about 6 dB';
-  const positions = positionsOf(dial.scale);
-  const next = positions[positions.indexOf(from) + 1];
-  if (isNearest && next !== undefined)
+  if (isNearest && next !== undefined && nextHz === undefined)
     return {
       ...stay,
       isRight: false,
       text: `${seen} ${what}, and ${dial.label} at ${valueText(dial, next)} would likely be too much. ${distance}.`,
     };
-  const to = turnedBy(dial, from, -heardReFullDb(peakHz / ((ZONE[0] + ZONE[1]) / 2), width));
+  const heardDb = new Map([...heardHz].map(([value, hz]) => [value, isRight(hz) ? 0 : wantedDb(hz)] as const));
+  const { to, gap } = turnByHeard(dial, from, wantedDb(peakHz), heardDb);
+  if (gap) {
+    const hzAt = (value: DialValue): Hertz => (value === from ? peakHz : (heardHz.get(value) ?? peakHz));
+    const kHz = (value: DialValue) => `${valueText(dial, value)} ${fixed(hzAt(value) / 1000, 1)}`;
+    const text = `${seen} No position gives that: ${kHz(gap.under)}, ${kHz(gap.over)} kHz. ${gapText(dial, from, to, wantedDb(hzAt(to)))}`;
+    return { dial, width, from, to, isRight: false, text };
+  }
   if (to === from) return { ...stay, isRight: false, text: `${seen} ${what}, and ${dial.label} is at its end. ${distance}.` };
   return {
     dial,

@@ -1,6 +1,6 @@
-/** A mic gain turned by decibels, where nothing else is known of its dial. */
-import { type Dial, type DialValue, positionsOf } from '../../rig/index.ts';
-import type { Decibels } from '../../units/index.ts';
+/** A mic gain turned by decibels: by what is usual of its dial, and by what other positions were heard to give. */
+import { type Dial, type DialValue, type MicrophoneUse, positionsOf, valueText } from '../../rig/index.ts';
+import { type Decibels, dbToAmplitude, fixed } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
 
 /** What one position of a mic gain is likely worth. */
@@ -14,4 +14,54 @@ export function turnedBy(dial: Dial, from: DialValue, db: Decibels): DialValue {
   const positions = positionsOf(dial.scale);
   const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / stepDb(dial)));
   return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
+}
+
+/** What was heard by the same microphone in the same place as `one`: a gain can be told from it. */
+export const bySameMicrophone = <T extends { readonly use: MicrophoneUse | null }>(all: readonly T[], one: T): readonly T[] =>
+  all.filter((each) => each !== one && JSON.stringify(each.use) === JSON.stringify(one.use));
+
+/** Where a gain is turned. */
+export interface GainTurn {
+  readonly to: DialValue;
+  /** The neighbours of which one gives too little and the other too much, as was heard: no position is right. */
+  readonly gap: { readonly under: DialValue; readonly over: DialValue } | null;
+}
+
+/**
+ * To a position that was heard to be right, and never beyond one that was heard to be wrong in the other direction.
+ * @param wantedDb more that is wanted where the dial stands  @param heard the same of other positions, 0 where it was right
+ */
+export function turnByHeard(dial: Dial, from: DialValue, wantedDb: Decibels, heard: ReadonlyMap<DialValue, Decibels>): GainTurn {
+  const positions = positionsOf(dial.scale);
+  const sign = Math.sign(wantedDb);
+  const here = { at: positions.indexOf(from), db: wantedDb };
+  const ahead = [...heard]
+    .map(([position, db]) => ({ at: positions.indexOf(position), db }))
+    .filter(({ at }) => at >= 0 && sign * (at - here.at) > 0)
+    .sort((a, b) => sign * (a.at - b.at));
+  const right = ahead.find(({ db }) => db === 0);
+  if (right) return { to: positions[right.at], gap: null };
+  const beyond = ahead.find(({ db }) => sign * db < 0);
+  if (!beyond) return { to: turnedBy(dial, from, wantedDb), gap: null };
+  // The last before it that is still wrong in this direction.
+  const before = ahead.filter(({ at, db }) => sign * db > 0 && sign * (beyond.at - at) > 0).at(-1) ?? here;
+  const apart = Math.abs(beyond.at - before.at);
+  if (apart === 1) {
+    const [under, over] = sign > 0 ? [before, beyond] : [beyond, before];
+    const nearer = Math.abs(beyond.db) < Math.abs(before.db) ? beyond : before;
+    return { to: positions[nearer.at], gap: { under: positions[under.at], over: positions[over.at] } };
+  }
+  // Between two that were heard, by a straight line.
+  const share = Math.abs(before.db) / (Math.abs(before.db) + Math.abs(beyond.db));
+  const steps = Math.min(apart - 1, Math.max(1, Math.round(share * apart)));
+  return { to: positions[before.at + sign * steps], gap: null };
+}
+
+/** "Leave Mic level at high and speak from about 1.3 times as far away." @param wantedDb where it is left or put */
+export function gapText(dial: Dial, from: DialValue, to: DialValue, wantedDb: Decibels): string {
+  const factor = fixed(dbToAmplitude(Math.abs(wantedDb)), 1);
+  const place = wantedDb < 0 ? `from about ${factor} times as far away` : `nearer, at about 1/${factor} of the distance`;
+  const put =
+    to === from ? `Leave ${dial.label} at ${valueText(dial, to)}` : `${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)},`;
+  return `${put} and speak ${place}.`;
 }
