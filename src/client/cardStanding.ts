@@ -1,9 +1,21 @@
 /** What readings and recordings say of a card as it stands, as core weighs them. */
-import { type AlcStanding, alcStanding, type HeardWay, tooMuchDrive, withZone } from '@/core/advice/index.ts';
+import {
+  type AlcStanding,
+  alcStanding,
+  amGain,
+  deviationsBeside,
+  fmGain,
+  type HeardWay,
+  modulationsBeside,
+  type RadioGain,
+  tooMuchDrive,
+  withZone,
+} from '@/core/advice/index.ts';
 import { overdrivenBy } from '@/core/findings/index.ts';
-import { type RigProfile, responseOf } from '@/core/rig/index.ts';
+import { type Card, type RigProfile, responseOf } from '@/core/rig/index.ts';
 import type { Decibels } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 
 /** The voice that levels are worked out from, with what it went through; none where none was measured. */
 export function heardVoice({ over, voice }: Pick<BenchView, 'over' | 'voice'>): HeardWay[] {
@@ -38,6 +50,17 @@ export function driveOfCard({ card, radio, readings }: Pick<BenchView, 'card' | 
   const result = radio?.revision.id === card.revisions[0].id ? radio.evidence?.result : undefined;
   if (result?.kind === 'am') return overdrivenBy(result.findings)?.text ?? null;
   return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: analyserDbOf({ card, readings }) });
+}
+
+/** What the newest I/Q recording made with the card's numbers says of the mic gain of AM and FM; null for SSB, and where there is none. */
+export function radioGainOf({ card }: Pick<BenchView, 'card'>, { deviations, modulations }: CardEvidence): RadioGain | null {
+  const rig = card.rig.profile;
+  const now: Card = { mode: card.mode, values: card.revisions[0].values };
+  const isNow = ({ card: then }: { readonly card: Card }) => JSON.stringify(then.values) === JSON.stringify(now.values);
+  const deviation = deviations.find(isNow);
+  if (deviation) return fmGain(rig, now, deviation.peakHz, deviationsBeside(deviations, deviation));
+  const depth = modulations.find(isNow);
+  return depth ? amGain(rig, now, depth.modulation, modulationsBeside(modulations, depth)) : null;
 }
 
 /** The next channel of the card as it stands, as it was read off an analyser last; null where nobody did. */

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readReport } from '../language/index.ts';
 import { type Card, factoryCard, parseRig } from '../rig/index.ts';
+import { amGain } from './advisors/amGain.ts';
 import { driveKnee } from './advisors/driveKnee.ts';
 import { type AlcReading, alcStanding } from './alcStanding.ts';
 import { beforeTone, type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
@@ -32,6 +33,7 @@ const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}
   swr: null,
   tooMuchDrive: null,
   knee: null,
+  radioGain: null,
   answer: readings.length > 0 ? engine(readings.map((reading) => over(reading))) : null,
   ...change,
 });
@@ -50,6 +52,19 @@ describe('before any tone', () => {
     expect(down?.text).toContain('speech peaks belong');
     expect(down?.expect).toMatch(/Expect the ALC about/);
     expect(Number(beforeTone(level([read(0)]), [], 3)?.moves?.[0].to)).toBeGreaterThan(50);
+  });
+
+  it('what was measured of the depth or the deviation; right is right', () => {
+    const am = { mode: 'am' as const, values: card.values };
+    const shallow = amGain(rig, am, { up: 0.3, down: 0.3, isCutOff: false });
+    const move = beforeTone(level([], { radioGain: shallow }), [], 3);
+    expect(move).toMatchObject({ kind: 'move', skips: 'depth-3', moves: [{ to: shallow?.to }] });
+    expect(beforeTone(level([], { radioGain: shallow }), ['depth-3'], 3)).toBeNull();
+    const atEnd = { ...am, values: { ...am.values, [gain?.id ?? '']: 100 } };
+    const farther = beforeTone(level([], { radioGain: amGain(rig, atEnd, { up: 0.2, down: 0.2, isCutOff: false }) }), [], 3);
+    expect(farther).toMatchObject({ kind: 'distance', title: 'Speak from another distance' });
+    expect(farther?.text).toMatch(/half the distance/);
+    expect(beforeTone(level([], { radioGain: amGain(rig, am, { up: 0.85, down: 0.85, isCutOff: false }) }), [], 3)).toBeNull();
   });
 
   it('what is on the card already is not asked for again', () => {

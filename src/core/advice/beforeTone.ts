@@ -5,6 +5,7 @@
 import { type Card, type RigProfile, readingText, shareOf, valueOn } from '../rig/index.ts';
 import { fixed } from '../units/index.ts';
 import { type DriveKnee, lessDrive } from './advisors/driveKnee.ts';
+import type { RadioGain } from './advisors/gainTurn.ts';
 import { type AlcStanding, alcAbout, gainSentence } from './alcStanding.ts';
 import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
@@ -26,6 +27,8 @@ export interface LevelInput {
   readonly tooMuchDrive: string | null;
   /** What overs at several drives tell; null where there are none. */
   readonly knee: DriveKnee | null;
+  /** What the depth of AM, or the deviation of FM, measured with the card as it stands, says of the gain; null where none was. */
+  readonly radioGain: RadioGain | null;
   /** What the engine says to all overs of the card; null where it has none, or is at work. */
   readonly answer: NextAnswer | null;
 }
@@ -54,6 +57,8 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   // Two tones tell of the drive as well; once the gain is down on the card, they were another card's.
   const drive = tooMuchDrive ?? (answer && pendingOf(answer, card).length > 0 ? answer.reasons.drive : null);
   if (drive && isOpen('overdrive')) return takeBack(drive, standing, knee, skips('overdrive'));
+  const depth = isOpen('depth') ? byDepth(input, skips('depth')) : null;
+  if (depth) return depth;
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
     asTheEngineSays(input, skipped, revision) ??
@@ -75,6 +80,21 @@ function takeBack(text: string, { gain }: AlcStanding, knee: DriveKnee | null, s
     title: moveText(dial, from, to),
     expect: 'Record its I/Q again then, or look with an analyser; the tone is judged once it is clean.',
     moves: [{ dial, from, to, why: 'the transmitter was overdriven' }],
+  };
+}
+
+/** AM and FM have a level of their own, whatever the ALC says. */
+function byDepth({ radioGain }: LevelInput, skips: string): NextStep | null {
+  if (radioGain === null || radioGain.isRight) return null;
+  const { dial, from, to, text } = radioGain;
+  if (to === from) return { kind: 'distance', title: 'Speak from another distance', text, skips };
+  return {
+    kind: 'move',
+    title: moveText(dial, from, to),
+    text,
+    expect: 'Record the I/Q of an over again then.',
+    skips,
+    moves: [{ dial, from, to, why: text.slice(0, MOST_WHY) }],
   };
 }
 

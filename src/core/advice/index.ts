@@ -3,9 +3,7 @@
 export { adviceToSay, type ToSay } from './adviceToSay.ts';
 export {
   AM_ZONE,
-  type AmGain,
   amGain,
-  bySameMicrophone,
   type CarrierBracket,
   type CompressionChoice,
   carrierBracket,
@@ -14,14 +12,17 @@ export {
   type DeviationHeard,
   type DialExperiment,
   type DriveKnee,
+  deviationsBeside,
   dialExperiment,
   driveKnee,
-  type FmGain,
   fmGain,
   fmWidthOn,
+  type HeardThrough,
   type Modulation,
   type ModulationHeard,
+  modulationsBeside,
   type OffsetHeard,
+  type RadioGain,
 } from './advisors/index.ts';
 export {
   type AirCheck,

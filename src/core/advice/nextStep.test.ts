@@ -44,6 +44,7 @@ const level: LevelInput = {
   swr: null,
   tooMuchDrive: null,
   knee: null,
+  radioGain: null,
   answer: null,
 };
 const input = (change: Partial<StepInput>): StepInput => ({

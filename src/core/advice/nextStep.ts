@@ -45,6 +45,7 @@ export interface NextStep {
     | 'newer'
     | 'make-over'
     | 'one-more'
+    | 'distance'
     | 'no-change'
     | 'move';
   readonly title: string;

@@ -5,20 +5,16 @@
 import {
   type AlcStanding,
   AM_ZONE,
-  amGain,
   type CarrierBracket,
-  type DeviationHeard,
   FAR_DB,
-  fmGain,
   fmWidthOn,
   type GoalState,
   isBaseline,
-  type Modulation,
-  type ModulationHeard,
+  type RadioGain,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, named, type State, spoiltBy } from '../findings/index.ts';
 import { type Card, effective, type RigProfile, readingText, valueOn } from '../rig/index.ts';
-import { type Decibels, decibels, frequency, type Hertz, percent } from '../units/index.ts';
+import { type Decibels, decibels, frequency, percent } from '../units/index.ts';
 import { type TuneRun, wishOf } from './run.ts';
 
 /** What is known of the card as it stands. */
@@ -37,12 +33,8 @@ export interface TuneEvidence {
   readonly tooMuchDrive: string | null;
   /** How many stations have said something of the card. */
   readonly reports: number;
-  /** Usual peak deviation of the newest FM over with the card as it stands; null where there is none. */
-  readonly deviationHz: Hertz | null;
-  /** How deep the newest AM over with the card as it stands was modulated; null where none tells. */
-  readonly modulation: Modulation | null;
-  /** The same of overs with other gains, microphone and place as then, newest first. */
-  readonly others: { readonly deviations: readonly DeviationHeard[]; readonly modulations: readonly ModulationHeard[] };
+  /** What the depth of AM, or the deviation of FM, of the newest over with the card as it stands says of the gain; null where none tells. */
+  readonly radioGain: RadioGain | null;
 }
 
 /** Whether it is good enough. */
@@ -57,15 +49,13 @@ export const wrong = (text: string): Enough => ({ state: 'fault', text });
 const unknown = (text: string): Enough => ({ state: 'unknown', text });
 const stale = (text: string): Enough => ({ state: 'stale', text });
 
-export const depthOf = ({ rig, card, modulation, others }: TuneEvidence) => modulation && amGain(rig, card, modulation, others.modulations);
-
 export const depthGoal = (run: TuneRun, rig: RigProfile): string =>
   `${zoneWords(run, rig)}, modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero.`;
 
 function wrongDepth(evidence: TuneEvidence): Enough | null {
-  const depth = depthOf(evidence);
+  const { radioGain: depth } = evidence;
   if (!depth || depth.isRight) return null;
-  return evidence.modulation?.isCutOff ? wrong(depth.text) : notYet(depth.text);
+  return depth.isHarmful ? wrong(depth.text) : notYet(depth.text);
 }
 
 /** The depth where it was measured, and the ALC. */
@@ -73,7 +63,7 @@ export function depthEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   const isWrong = wrongDepth(evidence);
   if (isWrong) return isWrong;
   const level = levelEnough(run, evidence);
-  const depth = depthOf(evidence);
+  const { radioGain: depth } = evidence;
   return { state: level.state, text: `${level.text} ${depth ? depth.text : 'The depth was not measured: record the I/Q of an over.'}` };
 }
 
@@ -81,8 +71,7 @@ export function deviationGoal({ rig, card }: TuneEvidence): string {
   return fmWidthOn(rig, card) === 'wide' ? 'Wide: 4 to 5 kHz on speech peaks.' : 'Narrow: 2 to 2.5 kHz on speech peaks.';
 }
 
-export function deviationEnough({ rig, card, deviationHz, others }: TuneEvidence): Enough {
-  const advice = deviationHz === null ? null : fmGain(rig, card, deviationHz, others.deviations);
+export function deviationEnough({ radioGain: advice }: TuneEvidence): Enough {
   if (!advice) return unknown('Not measured with the card as it stands.');
   return advice.isRight ? good(advice.text) : notYet(advice.text);
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { type AlcReading, alcStanding, carrierBracket, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
+import { type AlcReading, alcStanding, amGain, carrierBracket, fmGain, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
 import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import type { Finding, FindingCode } from '../findings/index.ts';
 import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
@@ -34,9 +34,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
     bracket: null,
     tooMuchDrive: null,
     reports: 0,
-    deviationHz: null,
-    modulation: null,
-    others: { deviations: [], modulations: [] },
+    radioGain: null,
     ...rest,
   };
 }
@@ -125,35 +123,33 @@ describe('what is good enough', () => {
 
   it('FM: the deviation is the level, and nobody is asked for the ALC', () => {
     const fm = { rig: dunlin, card: cardOf(dunlin, 'fm') };
-    const step = tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 1500 }));
+    const step = tuneStep(run(), 'gain', evidence({ ...fm, radioGain: fmGain(dunlin, fm.card, 1500) }));
     expect(step.scope).toBeNull();
     expect(step.enough.state).toBe('watch');
     expect(JSON.stringify(step)).not.toMatch(/ALC/);
-    expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 4500 })).enough.state).toBe('ok');
-    const high = { ...fm.card, values: { ...fm.card.values, 'mic-level': 'high' } };
-    const others = { deviations: [{ card: high, peakHz: 5400 }], modulations: [] };
-    expect(tuneStep(run(), 'gain', evidence({ ...fm, deviationHz: 1600, others })).enough.text).toMatch(/No position gives that/);
+    expect(tuneStep(run(), 'gain', evidence({ ...fm, radioGain: fmGain(dunlin, fm.card, 4500) })).enough.state).toBe('ok');
   });
 
   describe('AM: the depth is the level', () => {
     const am = { rig: fulmar, card: cardOf(fulmar, 'am'), readings: [0.4, 0.4, 0.4] };
+    const deep = (up: number, down: number, isCutOff = false) => ({ radioGain: amGain(fulmar, am.card, { up, down, isCutOff }) });
     const step = (key: TuneStepKey, change: Parameters<typeof evidence>[0]) => tuneStep(run(), key, evidence({ ...am, ...change }));
 
     it('a carrier that is cut off is a fault, whatever the ALC reads, and only the depth turns the gain', () => {
       for (const key of ['gain', 'alc-again'] as const) {
-        const cut = step(key, { modulation: { up: 1.3, down: 1, isCutOff: true } });
+        const cut = step(key, deep(1.3, 1, true));
         expect(cut).toMatchObject({ scope: null, enough: { state: 'fault' } });
         expect(cut.enough.text).toMatch(/cut off.*Mic gain \d+ % → \d+ %/);
       }
     });
 
     it('too little is not good enough yet; enough is, with the ALC in its zone', () => {
-      expect(step('gain', { modulation: { up: 0.3, down: 0.3, isCutOff: false } })).toMatchObject({
+      expect(step('gain', deep(0.3, 0.3))).toMatchObject({
         scope: null,
         enough: { state: 'watch' },
       });
-      expect(step('gain', { modulation: { up: 0.85, down: 0.8, isCutOff: false } })).toMatchObject({ scope: [], enough: { state: 'ok' } });
-      const loud = { modulation: { up: 0.85, down: 0.8, isCutOff: false }, readings: [0.9] };
+      expect(step('gain', deep(0.85, 0.8))).toMatchObject({ scope: [], enough: { state: 'ok' } });
+      const loud = { ...deep(0.85, 0.8), readings: [0.9] };
       expect(step('gain', loud).enough.state).toBe('watch');
     });
 
@@ -166,8 +162,8 @@ describe('what is good enough', () => {
 
     it('comes before "nothing is wrong"', () => {
       const heard = { findings: [], isMonitor: false };
-      expect(step('verify', { heard, modulation: { up: 1.3, down: 1, isCutOff: true } }).enough.state).toBe('fault');
-      expect(step('verify', { heard, modulation: { up: 0.85, down: 0.8, isCutOff: false } }).enough.state).toBe('ok');
+      expect(step('verify', { heard, ...deep(1.3, 1, true) }).enough.state).toBe('fault');
+      expect(step('verify', { heard, ...deep(0.85, 0.8) }).enough.state).toBe('ok');
     });
   });
 

@@ -10,7 +10,6 @@ import {
   compressionEnough,
   depthEnough,
   depthGoal,
-  depthOf,
   deviationEnough,
   deviationGoal,
   type Enough,
@@ -96,7 +95,7 @@ function scopeOf(key: TuneStepKey, evidence: TuneEvidence): TuneStep['scope'] {
   if (evidence.card.mode === 'fm') return FM_SCOPES[key] ?? null;
   const scope = SCOPES[key] ?? null;
   // In AM the depth comes before the ALC: where it is wrong it says which way the gain goes, and nothing else turns it.
-  return scope?.length === 0 && depthOf(evidence)?.isRight === false ? null : scope;
+  return scope?.length === 0 && evidence.radioGain?.isRight === false ? null : scope;
 }
 
 const ticked = (run: TuneRun, tasks: readonly TuneTask[], text: string): Enough => {

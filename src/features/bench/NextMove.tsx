@@ -4,20 +4,12 @@ import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
-import { driveOfCard, schooledRig } from '@/client/cardStanding.ts';
+import { driveOfCard, radioGainOf, schooledRig } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
-import {
-  type AlcStanding,
-  type DriveKnee,
-  driveKnee,
-  type NextAnswer,
-  type NextStep,
-  nextStep,
-  type StepInput,
-} from '@/core/advice/index.ts';
+import { type AlcStanding, driveKnee, type LevelInput, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
 import type { StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { notThis } from '@/server/cards/actions.ts';
@@ -46,9 +38,13 @@ export function NextMove({ bench, fit, standing, onShow }: NextMoveProps) {
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
   const engine = useNextAnswer(bench);
-  const history = useCardEvidence(bench)?.history ?? [];
-  const knee = driveKnee(bench.card.rig.profile, history, standing.gain?.to ?? null);
-  const step = nextStep({ ...stepInput(bench, fit, standing, skipped, engine.answer, knee), isThinking: engine.isThinking });
+  const evidence = useCardEvidence(bench);
+  const knee = driveKnee(bench.card.rig.profile, evidence?.history ?? [], standing.gain?.to ?? null);
+  const radioGain = evidence && radioGainOf(bench, evidence);
+  const step = nextStep({
+    ...stepInput(bench, fit, standing, skipped, { answer: engine.answer, knee, radioGain }),
+    isThinking: engine.isThinking,
+  });
   const { moves, skips, all = 0 } = step;
   return (
     <Box aria-label="Next move">
@@ -133,6 +129,15 @@ function Elsewhere({ bench: { card, over, overs }, step, onShow }: Pick<NextMove
           <Button onPress={() => onShow('alc')}>Type a reading</Button>
         </>
       );
+    case 'distance':
+      return (
+        <>
+          <Button primary onPress={() => onShow('mic')}>
+            Talking distance
+          </Button>
+          {adds(false)}
+        </>
+      );
     case 'wait':
     case 'no-change':
       return adds(false);
@@ -171,8 +176,7 @@ function stepInput(
   fit: FitState,
   standing: AlcStanding,
   skipped: readonly string[],
-  answer: NextAnswer | null,
-  knee: DriveKnee | null,
+  known: Pick<LevelInput, 'answer' | 'knee' | 'radioGain'>,
 ): Omit<StepInput, 'isThinking'> {
   const { card, over } = bench;
   const [newest] = card.revisions;
@@ -190,8 +194,7 @@ function stepInput(
       rig: schooledRig(bench),
       card: { mode: card.mode, values: newest.values },
       standing,
-      answer,
-      knee,
+      ...known,
       swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
       tooMuchDrive: driveOfCard(bench),
     },

@@ -2,12 +2,12 @@
 /** A guided run: the steps, the one it stands at, and what comes next. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { driveOfCard, standingOf } from '@/client/cardStanding.ts';
+import { driveOfCard, radioGainOf, standingOf } from '@/client/cardStanding.ts';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { bySameMicrophone, type NextInput } from '@/core/advice/index.ts';
-import { type Card, MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
+import type { NextInput } from '@/core/advice/index.ts';
+import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -61,8 +61,6 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const now = { mode: card.mode, values: newest.values };
   const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
   const bracket = useMemo(() => carrierBracketOf(bench, seen), [bench, seen]);
-  const isNow = ({ card: then }: { card: Card }) => JSON.stringify(then.values) === JSON.stringify(newest.values);
-  const [deviation, modulation] = [seen.deviations.find(isNow), seen.modulations.find(isNow)];
   const evidence: TuneEvidence = {
     rig,
     card: now,
@@ -72,12 +70,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
     tooMuchDrive: driveOfCard(bench),
-    deviationHz: deviation?.peakHz ?? null,
-    modulation: modulation?.modulation ?? null,
-    others: {
-      deviations: deviation ? bySameMicrophone(seen.deviations, deviation) : [],
-      modulations: modulation ? bySameMicrophone(seen.modulations, modulation) : [],
-    },
+    radioGain: radioGainOf(bench, seen),
     reports: new Set(bench.reports.map(({ station }) => station)).size,
   };
   const { scope } = tuneStep(run, run.at, evidence);

@@ -1,6 +1,5 @@
 /** Everything that was seen and heard of a card, for the advisors: overs with what was said of them, deviations and depths, each with the dials it was made with. */
-import type { DeviationHeard, ModulationHeard, SeenOver } from '@/core/advice/index.ts';
-import type { MicrophoneUse } from '@/core/rig/index.ts';
+import type { DeviationHeard, HeardThrough, ModulationHeard, SeenOver } from '@/core/advice/index.ts';
 import type { CardView } from '../cards/cards.ts';
 import { listOvers } from '../overs/overs.ts';
 import { capturesOfOvers } from '../overs/overView.ts';
@@ -15,8 +14,7 @@ export interface CardEvidence {
   readonly modulations: readonly (ModulationHeard & HeardOver)[];
 }
 
-interface HeardOver {
-  readonly use: MicrophoneUse | null;
+interface HeardOver extends HeardThrough {
   readonly overId: number;
 }
 

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { standingOf } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { amGain, bySameMicrophone, driveKnee, fmGain } from '@/core/advice/index.ts';
+import { amGain, deviationsBeside, driveKnee, fmGain, modulationsBeside } from '@/core/advice/index.ts';
 import { type Card, type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -97,7 +97,7 @@ type FromRecordings = Omit<DriveProps, 'given'> & { readonly evidence: CardEvide
 function Depth({ bench, evidence: { modulations }, isTold }: FromRecordings) {
   const { card } = bench;
   const [newest] = modulations;
-  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation, bySameMicrophone(modulations, newest)) : null;
+  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation, modulationsBeside(modulations, newest)) : null;
   if (isTold && (!advice || advice.isRight)) return null;
   return (
     <Part aria-label="Modulation against mic gain">
@@ -151,7 +151,7 @@ function Turn({ title, bench, advice, from, reason, isTold }: TurnProps) {
 
 function Deviation({ bench, evidence: { deviations }, isTold }: FromRecordings) {
   const [newest] = deviations;
-  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz, bySameMicrophone(deviations, newest)) : null;
+  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz, deviationsBeside(deviations, newest)) : null;
   return (
     <Part aria-label="Deviation against mic gain">
       {advice ? (

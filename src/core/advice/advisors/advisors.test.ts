@@ -16,6 +16,7 @@ import {
   carrierBracket,
   compressionChoices,
   compressionWords,
+  deviationsBeside,
   driveKnee,
   fmGain,
   type Modulation,
@@ -319,6 +320,11 @@ describe('FM', () => {
     const lower = fmGain(dunlin, at('high'), 12_000, [{ card: at('mid'), peakHz: 3000 }]);
     expect(lower).toMatchObject({ isRight: false, to: 'mid' });
     expect(lower?.text).toMatch(/speak nearer, at about 1\/1\.5 of the distance/);
+    // From farther away the other position would have given less; through another switch nothing is known of it.
+    const near = { ...mid, peakHz: 2000, use: { position: 'flat', accessories: [], distanceCm: 5 } };
+    const far = { ...high, use: { ...near.use, distanceCm: 10 } };
+    expect(deviationsBeside([far, near], far)).toEqual([{ card: mid.card, peakHz: 1000 }]);
+    expect(deviationsBeside([far, { ...near, use: { ...near.use, position: 'low cut' } }], far)).toEqual([]);
     // The newest over with a position counts, and a position that was right is gone back to.
     expect(fmGain(dunlin, at('high'), 5400, [{ card: at('mid'), peakHz: 4200 }, mid])).toMatchObject({ to: 'mid', isRight: false });
     expect(fmGain(dunlin, at('high'), 5400, [{ card: at('mid'), peakHz: 4200 }, mid])?.text).not.toMatch(/No position/);

@@ -1,7 +1,7 @@
 /** AM: mic gain against how deep the carrier is modulated. */
-import { type Card, type Dial, type DialValue, dialInRole, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
+import { type Card, type DialValue, dialInRole, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
 import { amplitudeToDb, type Decibels, type Fraction, roughPercent } from '../../units/index.ts';
-import { gapText, stepDb, turnByHeard } from './gainTurn.ts';
+import { gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
 
 /** How deep an over was modulated, by its usual peaks. */
 export interface Modulation {
@@ -9,15 +9,6 @@ export interface Modulation {
   readonly down: Fraction;
   /** The carrier was cut off on downward peaks: how far beyond, nobody can tell. */
   readonly isCutOff: boolean;
-}
-
-/** What the depth says of the gain. */
-export interface AmGain {
-  readonly dial: Dial;
-  readonly from: DialValue;
-  readonly to: DialValue;
-  readonly isRight: boolean;
-  readonly text: string;
 }
 
 /** Peaks belong between these depths: near to full, and never cut off (common practice). */
@@ -44,18 +35,34 @@ function wantedDbOf({ up, down, isCutOff }: Modulation): Decibels {
   return Math.min(MOST_DB, amplitudeToDb(AIM / (down > AM_ZONE[1] ? down : Math.max(up, down))));
 }
 
+/** Of all overs, newest first, what those with the microphone of `one` would have shown from where it was spoken; what was cut off nearer by is not known. */
+export const modulationsBeside = <T extends ModulationHeard & HeardThrough>(all: readonly T[], one: T): readonly ModulationHeard[] =>
+  throughSameMicrophone(all, one)
+    .filter(({ heard: { modulation }, factor }) => !modulation.isCutOff || factor >= 1)
+    .map(({ heard: { card, modulation }, factor }) => ({
+      card,
+      modulation: { ...modulation, up: factor * modulation.up, down: factor * modulation.down },
+    }));
+
 /**
  * Null where this mode has no mic gain.
- * @param modulation measured with this card  @param others of overs with other gains, same microphone and place, newest first
+ * @param modulation measured with this card  @param others of overs with other gains from the same distance, newest first
  */
-export function amGain(rig: RigProfile, card: Card, modulation: Modulation, others: readonly ModulationHeard[] = []): AmGain | null {
+export function amGain(rig: RigProfile, card: Card, modulation: Modulation, others: readonly ModulationHeard[] = []): RadioGain | null {
   const { up, down, isCutOff } = modulation;
   const dial = dialInRole(rig, 'mic-gain', card.mode);
   if (!dial) return null;
   const from = valueOn(card, dial);
   const isOver = isCutOff || down > AM_ZONE[1];
   const seen = `Peaks modulate ${roughPercent(up)} up and ${roughPercent(down)} down; ${roughPercent(AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])} is wanted.`;
-  const answer = (to: DialValue, isRight: boolean, text: string): AmGain => ({ dial, from, to, isRight, text: `${seen} ${text}` });
+  const answer = (to: DialValue, isRight: boolean, text: string): RadioGain => ({
+    dial,
+    from,
+    to,
+    isRight,
+    isHarmful: isCutOff,
+    text: `${seen} ${text}`,
+  });
   const here = `${dial.label} at ${valueText(dial, from)}`;
   if (isDeep(modulation)) return answer(from, true, `Leave ${here}.`);
   const what = isCutOff

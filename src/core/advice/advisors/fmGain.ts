@@ -1,19 +1,8 @@
 /** FM: mic gain against deviation, for the wide or the narrow channel. */
 import { type FmWidth, FULL_DEVIATION_HZ, heardReFullDb } from '../../measure/index.ts';
-import { type Card, type Dial, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
+import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
 import { type Decibels, dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
-import { gapText, stepDb, turnByHeard } from './gainTurn.ts';
-
-/** What the deviation says of the gain. */
-export interface FmGain {
-  readonly dial: Dial;
-  readonly width: FmWidth;
-  readonly from: DialValue;
-  readonly to: DialValue;
-  /** The deviation is where it belongs, or as near to it as this dial brings it without harm. */
-  readonly isRight: boolean;
-  readonly text: string;
-}
+import { gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
 
 /** More than this would be heard next door. */
 const MOST: Fraction = 1.15;
@@ -34,11 +23,15 @@ export interface DeviationHeard {
   readonly peakHz: Hertz;
 }
 
+/** Of all overs, newest first, what those with the microphone of `one` would have shown from where it was spoken. */
+export const deviationsBeside = <T extends DeviationHeard & HeardThrough>(all: readonly T[], one: T): readonly DeviationHeard[] =>
+  throughSameMicrophone(all, one).map(({ heard: { card, peakHz }, factor }) => ({ card, peakHz: factor * peakHz }));
+
 /**
  * Null where this mode has no mic gain.
- * @param peakHz usual peak deviation measured with this card  @param others of overs with other gains, same microphone and place, newest first
+ * @param peakHz usual peak deviation measured with this card  @param others of overs with other gains from the same distance, newest first
  */
-export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: readonly DeviationHeard[] = []): FmGain | null {
+export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: readonly DeviationHeard[] = []): RadioGain | null {
   const dial = dialInRole(rig, 'mic-gain', card.mode);
   if (!dial) return null;
   const width = fmWidthOn(rig, card);
@@ -56,7 +49,7 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
   // On a dial of few steps the next one may be far too much: then a little less than wanted is right.
   const isNextTooMuch = nextHz === undefined ? share * dbToAmplitude(stepDb(dial)) > MOST : nextHz > full;
   const isNearest = share < ZONE[0] && isNextTooMuch;
-  const stay = { dial, width, from, to: from };
+  const stay = { dial, from, to: from, isHarmful: false };
   if (isRight(peakHz) || (isNearest && share >= LEAST))
     return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
   const what =
@@ -74,15 +67,8 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
     const hzAt = (value: DialValue): Hertz => (value === from ? peakHz : (heardHz.get(value) ?? peakHz));
     const kHz = (value: DialValue) => `${valueText(dial, value)} ${fixed(hzAt(value) / 1000, 1)}`;
     const text = `${seen} No position gives that: ${kHz(gap.under)}, ${kHz(gap.over)} kHz. ${gapText(dial, from, to, wantedDb(hzAt(to)))}`;
-    return { dial, width, from, to, isRight: false, text };
+    return { ...stay, to, isRight: false, text };
   }
   if (to === from) return { ...stay, isRight: false, text: `${seen} ${what}, and ${dial.label} is at its end. ${distance}.` };
-  return {
-    dial,
-    width,
-    from,
-    to,
-    isRight: false,
-    text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.`,
-  };
+  return { ...stay, to, isRight: false, text: `${seen} ${what}: ${dial.label} ${valueText(dial, from)} → ${valueText(dial, to)}.` };
 }

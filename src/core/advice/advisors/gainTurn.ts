@@ -16,9 +16,33 @@ export function turnedBy(dial: Dial, from: DialValue, db: Decibels): DialValue {
   return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
 }
 
-/** What was heard by the same microphone in the same place as `one`: a gain can be told from it. */
-export const bySameMicrophone = <T extends { readonly use: MicrophoneUse | null }>(all: readonly T[], one: T): readonly T[] =>
-  all.filter((each) => each !== one && JSON.stringify(each.use) === JSON.stringify(one.use));
+/** Something heard, and how the microphone was used then. */
+export interface HeardThrough {
+  readonly use: MicrophoneUse | null;
+}
+
+/**
+ * What else was heard through the same microphone with the same switch and screen as `one`, and by what factor each would
+ * have come in from the distance of `one`: sound pressure goes with one over the distance.
+ */
+export function throughSameMicrophone<T extends HeardThrough>(all: readonly T[], one: T): readonly { heard: T; factor: number }[] {
+  const place = (use: MicrophoneUse | null) => JSON.stringify(use && [use.position, use.accessories]);
+  return all
+    .filter((each) => each !== one && place(each.use) === place(one.use))
+    .map((heard) => ({ heard, factor: heard.use && one.use ? heard.use.distanceCm / one.use.distanceCm : 1 }));
+}
+
+/** What an I/Q recording says of the mic gain, where the level of a mode is more than the ALC: AM by its depth, FM by its deviation. */
+export interface RadioGain {
+  readonly dial: Dial;
+  readonly from: DialValue;
+  readonly to: DialValue;
+  /** The level is where it belongs, or as near to it as this dial brings it without harm. */
+  readonly isRight: boolean;
+  /** It does harm as it is: a carrier that is cut off. */
+  readonly isHarmful: boolean;
+  readonly text: string;
+}
 
 /** Where a gain is turned. */
 export interface GainTurn {
