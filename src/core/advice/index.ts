@@ -6,6 +6,7 @@ export {
   amGain,
   type CarrierBracket,
   type CompressionChoice,
+  canWait,
   carrierBracket,
   compressionChoices,
   compressionWords,

@@ -191,10 +191,20 @@ describe('a radio whose carrier offset is its passband', () => {
   it('is not chosen before it was heard, nor while it sounds sharp and nothing mellow was tried', () => {
     expect(of(bracketOf()).state).toBe('watch');
     expect(of(bracketOf(), 'none').state).toBe('unknown');
-    expect(of(bracketOf(at(0, 12)))).toEqual({
-      state: 'watch',
-      text: 'With this carrier offset the voice sounds sharp: bracket it first.',
-    });
+    const sharp = { state: 'watch', text: 'With this carrier offset the voice sounds sharp: bracket it first.' };
+    const away = { ...card, values: { ...card.values, 'carrier-offset': 300 } };
+    expect(enough('passband', { rig: knot, card: away, bracket: carrierBracket(knot, away, [at(300, 12)], flat) })).toEqual(sharp);
+    // With half of the voice cut off, with complaints, and where there is no tone dial, it is bracketed even where the factory put it.
+    const cut = TWELFTH_CENTRES.map((hz) => (hz < 1000 ? 10 ** -3.5 : 1));
+    expect(of(bracketOf({ ...at(0, 0), voice: { speechPowers: cut, pausePowers: null } }))).toEqual(sharp);
+    const remark = { code: 'thin' as const, sense: 'is' as const, degree: 'plain' as const, about: 'signal' as const };
+    expect(of(bracketOf({ ...at(0, 12), remarks: [remark] } as never))).toEqual(sharp);
+    const plain = { ...knot, equalizer: { kind: 'none' as const } };
+    expect(enough('passband', { rig: plain, card, bracket: carrierBracket(plain, card, [at(0, 12)], flat) })).toEqual(sharp);
+  });
+
+  it('waits for the tone dials where the factory put it and nobody complains', () => {
+    expect(of(bracketOf(at(0, 12)))).toMatchObject({ state: 'ok', text: expect.stringMatching(/sounds sharp: tone dials come first/) });
   });
 
   it('is chosen where it sounds balanced, or is one of the two candidates', () => {

@@ -5,8 +5,8 @@ import styled from 'styled-components';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import type { CarrierBracket } from '@/core/advice/index.ts';
-import { type DialValues, dialInRole, valueText } from '@/core/rig/index.ts';
+import { type CarrierBracket, canWait } from '@/core/advice/index.ts';
+import { type DialValues, dialInRole, valueOn, valueText } from '@/core/rig/index.ts';
 import { signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -29,6 +29,9 @@ function Bracket({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
   const evidence = useCardEvidence(bench, given);
   const bracket = useMemo(() => evidence && carrierBracketOf(bench, evidence), [bench, evidence]);
   if (!bracket) return null;
+  const { card } = bench;
+  const now = Number(valueOn({ mode: card.mode, values: card.revisions[0].values }, bracket.dial));
+  const line = bracket.lines.find(({ offset }) => offset === now);
   return (
     <Part aria-label="Carrier offset">
       <h2>Carrier offset, bracketed</h2>
@@ -37,6 +40,11 @@ function Bracket({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
         single steps. Words of other stations count as well as recordings.
       </p>
       {bracket.lines.length > 0 && <Tried bracket={bracket} />}
+      {bracket.next && line && line.side !== 'balanced' && canWait(bench.card.rig.profile, bracket, line) && (
+        <p>
+          It stands where the factory put it, and the tone dials mend as much as that: it can wait for them. To bracket it all the same:
+        </p>
+      )}
       <Next bench={bench} bracket={bracket} />
     </Part>
   );

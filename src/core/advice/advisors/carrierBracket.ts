@@ -50,8 +50,24 @@ const COARSE_HZ: Hertz = 500;
 const FINE_HZ: Hertz = 100;
 /** Levels this far below the loudest are the filter's floor. */
 const FLOOR_DB: Decibels = -40;
+/** So far from where the factory put it an offset is likelier wrong than a microphone odd. */
+const AWAY_HZ: Hertz = 250;
+/** A lean that no microphone has, and no tone knob mends. */
+const CUT_DB: Decibels = 25;
+/** Words of other stations that add up to this speak for themselves. */
+const TOLD_WORDS = 1;
 const SHARP_WORDS: readonly Remark['code'][] = ['thin', 'harsh'];
 const MELLOW_WORDS: readonly Remark['code'][] = ['muffled', 'boomy', 'mellow'];
+
+/** Far from where the factory put it. */
+export const isAway = (dial: Dial, offset: number): boolean => Math.abs(offset - Number(dial.rest)) * hertzOf(dial) >= AWAY_HZ;
+
+/** With half of the voice cut off by the filter. */
+export const isCutOff = ({ leanDb }: OffsetLine): boolean => leanDb !== null && Math.abs(leanDb) > CUT_DB;
+
+/** Whether an offset that leans may stay until the tone dials have been turned: where the factory put it, and nobody has complained. */
+export const canWait = (rig: RigProfile, { dial }: CarrierBracket, line: OffsetLine): boolean =>
+  rig.equalizer.kind !== 'none' && !isAway(dial, line.offset) && !isCutOff(line) && Math.abs(line.words) < TOLD_WORDS;
 
 /** Null where the rig has no such dial in this mode. @param now the card as it stands */
 export function carrierBracket(

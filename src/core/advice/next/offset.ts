@@ -1,7 +1,7 @@
 /** The carrier offset of simple radios: it slides the voice along the filter, and no tone dial brings back what is cut off. */
-import { type Dial, type DialValue, hertzOf, valueOn, valueText } from '../../rig/index.ts';
-import type { Decibels, Hertz } from '../../units/index.ts';
-import type { CarrierBracket } from '../advisors/carrierBracket.ts';
+import { type Dial, type DialValue, valueOn, valueText } from '../../rig/index.ts';
+import type { Decibels } from '../../units/index.ts';
+import { type CarrierBracket, isAway, isCutOff } from '../advisors/carrierBracket.ts';
 import type { Look } from './look.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
 
@@ -14,11 +14,6 @@ export interface OffsetMove {
 
 /** What no equalizer comes nearer to than this is for the passband to mend. */
 export const FAR_DB: Decibels = 4;
-
-/** So far from where the factory put it an offset is likelier wrong than a microphone odd. */
-const AWAY_HZ: Hertz = 250;
-/** A lean that no microphone has, and no tone knob mends. */
-const CUT_DB: Decibels = 25;
 
 /** Offsets so far apart that nobody hears apart: the dial does nothing here, and is left alone. */
 const DEAD = { db: 2, hz: 200 } as const;
@@ -41,9 +36,7 @@ export function offsetMove({ bracket, tone, goal }: Look, { purpose }: NextInput
   const line = lines.find(({ offset }) => offset === now);
   if (!line || line.side === 'balanced' || isDead(bracket)) return null;
   // Inside what is left of a voice the tone may fit well while half of it is cut off.
-  const isCutOff = line.leanDb !== null && Math.abs(line.leanDb) > CUT_DB;
-  const isAway = Math.abs(now - Number(dial.rest)) * hertzOf(dial) >= AWAY_HZ;
-  if (!isCutOff && !(isAway && tone.bestDb > FAR_DB)) return null;
+  if (!isCutOff(line) && !(isAway(dial, now) && tone.bestDb > FAR_DB)) return null;
   const to = next?.offset ?? ((purpose === 'pile-up' || purpose === 'contest' ? sharp : mellow) ?? line).offset;
   if (to === now) return null;
   return {
