@@ -1,7 +1,7 @@
 /** AM: mic gain against how deep the carrier is modulated. */
 import { type Card, type DialValue, dialInRole, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
 import { amplitudeToDb, type Decibels, type Fraction, roughPercent } from '../../units/index.ts';
-import { gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
+import { differOnlyIn, gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
 
 /** How deep an over was modulated, by its usual peaks. */
 export interface Modulation {
@@ -72,7 +72,8 @@ export function amGain(rig: RigProfile, card: Card, modulation: Modulation, othe
       : 'Much carrier and little voice';
   const db = wantedDbOf(modulation);
   const wantedOf = ({ modulation: of }: ModulationHeard) => (isDeep(of) ? 0 : wantedDbOf(of));
-  const heard = new Map(others.map((other) => [valueOn(other.card, dial), wantedOf(other)] as const).reverse());
+  const alike = others.filter((other) => differOnlyIn(rig, dial, other.card, card));
+  const heard = new Map(alike.map((other) => [valueOn(other.card, dial), wantedOf(other)] as const).reverse());
   // On a dial of coarse steps the next one may be too much: what is nearest to right stays.
   if (!isOver && db < stepDb(dial) / 2) return answer(from, true, `The next step of ${dial.label} would likely be too much: leave it.`);
   const { to, gap } = turnByHeard(dial, from, db, heard);

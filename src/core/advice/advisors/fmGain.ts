@@ -2,7 +2,7 @@
 import { type FmWidth, FULL_DEVIATION_HZ, heardReFullDb } from '../../measure/index.ts';
 import { type Card, type DialValue, dialInRole, positionsOf, type RigProfile, valueOn, valueText } from '../../rig/index.ts';
 import { type Decibels, dbToAmplitude, decibels, type Fraction, fixed, type Hertz } from '../../units/index.ts';
-import { gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
+import { differOnlyIn, gapText, type HeardThrough, type RadioGain, stepDb, throughSameMicrophone, turnByHeard } from './gainTurn.ts';
 
 /** More than this would be heard next door. */
 const MOST: Fraction = 1.15;
@@ -40,7 +40,7 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
   const share = peakHz / full;
   const isRight = (hz: Hertz) => hz >= ZONE[0] * full && hz <= ZONE[1] * full;
   const wantedDb = (hz: Hertz): Decibels => -heardReFullDb(hz / ((ZONE[0] + ZONE[1]) / 2), width);
-  const alike = others.filter((other) => fmWidthOn(rig, other.card) === width);
+  const alike = others.filter((other) => differOnlyIn(rig, dial, other.card, card));
   const heardHz = new Map(alike.map((other) => [valueOn(other.card, dial), other.peakHz] as const).reverse());
   const seen = `Peaks deviate ${fixed(peakHz / 1000, 1)} kHz; ${width} wants ${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)} kHz.`;
   const positions = positionsOf(dial.scale);

@@ -1,5 +1,14 @@
 /** A mic gain turned by decibels: by what is usual of its dial, and by what other positions were heard to give. */
-import { type Dial, type DialValue, type MicrophoneUse, positionsOf, valueText } from '../../rig/index.ts';
+import {
+  type Card,
+  type Dial,
+  type DialValue,
+  type MicrophoneUse,
+  positionsOf,
+  type RigProfile,
+  valueOn,
+  valueText,
+} from '../../rig/index.ts';
 import { type Decibels, dbToAmplitude, fixed } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
 
@@ -31,6 +40,10 @@ export function throughSameMicrophone<T extends HeardThrough>(all: readonly T[],
     .filter((each) => each !== one && place(each.use) === place(one.use))
     .map((heard) => ({ heard, factor: heard.use && one.use ? heard.use.distanceCm / one.use.distanceCm : 1 }));
 }
+
+/** Whether two cards have the same numbers but for one dial. */
+export const differOnlyIn = (rig: RigProfile, dial: Dial, one: Card, other: Card): boolean =>
+  rig.dials.every((each) => each.id === dial.id || valueOn(one, each) === valueOn(other, each));
 
 /** What an I/Q recording says of the mic gain, where the level of a mode is more than the ALC: AM by its depth, FM by its deviation. */
 export interface RadioGain {
