@@ -9,6 +9,7 @@ import { occupiedBand, occupiedVoiceBand, passbandAgainst } from './passband.ts'
 import { HumMeter } from './voice/hum.ts';
 import { PlosiveMeter } from './voice/plosives.ts';
 import { speechSpectrum } from './voice/voice.ts';
+import { VoiceLevels } from './voice/voiceLevels.ts';
 
 const RATE = 16000;
 
@@ -54,6 +55,56 @@ describe('hum', () => {
   it('is not what is there in the pauses only', () => {
     const gated = lines([60, 120]).map((x, n) => (talk[n] === 0 ? x : 0));
     expect(humOf(mix(room, talk, gated))).toBeNull();
+  });
+});
+
+describe('levels of a voice', () => {
+  const RATE_HZ = 44_100;
+  const levelsOf = (samples: Float64Array, isCodes = false) => {
+    const kernel = testKernel();
+    const fullScale = { positive: 1 - 2 ** -15, negative: -1 };
+    const levels = new VoiceLevels(kernel, { sampleRateHz: RATE_HZ, codeStep: 2 ** -15, fullScale, channels: 1 });
+    for (let at = 0; at < samples.length; at += levels.blockSamples) {
+      const part = samples.subarray(at, at + levels.blockSamples);
+      // As it is read: a whole block as codes, a last shorter one as floats.
+      const room = kernel.take(part.length);
+      if (isCodes && part.length === levels.blockSamples) kernel.codes(room).set(part.map((x) => Math.round(x * 32_768)));
+      else kernel.floats(room).set(part);
+      levels.push({ address: room.address, count: part.length, isCodes: isCodes && part.length === levels.blockSamples }, null);
+    }
+    return levels.result();
+  };
+
+  it('a last frame that is not whole counts only when it is the only one', () => {
+    const frame = 0.05 * RATE_HZ;
+    const tone = (samples: number) => sine(RATE_HZ, 500, 1, 0.5).slice(0, samples);
+    for (const [samples, frames] of [
+      [2 * frame, 2],
+      [2 * frame - 10, 1],
+      [frame + 10, 1],
+      [frame - 10, 1],
+    ]) {
+      const { powers } = levelsOf(tone(samples)).frames;
+      expect([samples, powers.length]).toEqual([samples, frames]);
+      expect(powers[0]).toBeCloseTo(0.125, 3);
+    }
+  });
+
+  it.each([
+    ['tops', 1],
+    ['bottoms', -1],
+  ])('flat %s alone are found, and samples at full scale counted, in codes as in floats', (_, sign) => {
+    const voice = voiceLike(RATE_HZ, 4, { level: 0.3 });
+    const most = voice.reduce((top, x) => Math.max(top, Math.abs(x)), 0);
+    const flat = voice.map((x) => sign * 0.8 * Math.min(0.5 * most, sign * x));
+    const clipped = voice.map((x) => (sign * Math.min(0.5 * most, sign * x)) / (0.5 * most));
+    const own = levelsOf(voice.map((x) => 0.8 * x)).flatTops.tops;
+    for (const isCodes of [false, true]) {
+      const found = levelsOf(flat, isCodes);
+      expect(found.flatTops.tops).toBeGreaterThan(own + 10);
+      expect(found.clipping[0].clipped).toBe(0);
+      expect(levelsOf(clipped, isCodes).clipping[0].clipped).toBeGreaterThan(20);
+    }
   });
 });
 

@@ -268,6 +268,13 @@ describe('AM', () => {
     expect(seen.length).toBeLessThan(10);
   });
 
+  it('a position that was right is gone back to, however far it is', () => {
+    const put = (value: number): Card => ({ ...card, values: { ...card.values, [gain?.id ?? '']: value } });
+    const right = { card: put(95), modulation: { up: 0.9, down: 0.85, isCutOff: false } };
+    expect(amGain(fulmar, put(50), { up: 0.3, down: 0.3, isCutOff: false }, [right])?.to).toBe(95);
+    expect(amGain(fulmar, put(50), { up: 0.3, down: 0.3, isCutOff: false })?.to).not.toBe(95);
+  });
+
   it('at the end of the dial says what is left', () => {
     const values = { ...card.values, [gain?.id ?? '']: 100 };
     expect(amGain(fulmar, { ...card, values }, { up: 0.2, down: 0.2, isCutOff: false })?.text).toMatch(/at its end\. Speak at half/);
