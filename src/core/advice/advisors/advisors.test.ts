@@ -335,7 +335,7 @@ describe('FM', () => {
     // What was made with another width tells nothing of this one.
     const width = dialInRole(dunlin, 'fm-width', 'fm');
     const narrow = positionsOf(width?.scale ?? { kind: 'options', options: [] }).find((each) => String(each).startsWith('n')) ?? '';
-    const elsewhere = { card: { ...high.card, values: { ...high.card.values, [width?.id ?? '']: narrow } }, peakHz: 2700 };
+    const elsewhere = { card: { ...high.card, values: { ...high.card.values, [width?.id ?? '']: narrow } }, peakHz: 6000 };
     expect(fmGain(dunlin, mid.card, 1600, [elsewhere])).toEqual(fmGain(dunlin, mid.card, 1600));
     // The newest over with a position counts, and a position that was right is gone back to.
     expect(fmGain(dunlin, at('high'), 5400, [{ card: at('mid'), peakHz: 4200 }, mid])).toMatchObject({ to: 'mid', isRight: false });
