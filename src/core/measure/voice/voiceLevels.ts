@@ -45,6 +45,8 @@ export class VoiceLevels {
     this.#flatTops = new FlatTopMeter(source.codeStep);
     this.#clipping = Array.from({ length: source.channels }, () => new ClippingMeter(source.fullScale));
     this.#floats = new Room(kernel);
+    // Taken at once: room that is asked for later moves the memory under what is being looked at.
+    this.#floats.forValues(step);
   }
 
   /** @param mono as many samples as `blockSamples`; the last may be fewer  @param pairs both channels as stored, where there are two */
