@@ -104,7 +104,7 @@ const PLAN: DemoEvidence = [
     card: 'runa-dx',
     powerW: 40,
     alcReading: 0.95,
-    note: 'Everything turned up, to see what it does.',
+    note: 'Shouted from close by, to see what it does.',
     file: 'ssb-overdriven.wav',
     measureAs: 'ssb',
     settings: { sideband: 'usb', carrierHz: 3000 },
