@@ -70,7 +70,7 @@ describe('the demo’s evidence', () => {
     const kinds = new Set(overs.map(({ kind }) => kind));
     expect([...kinds].sort()).toEqual(['am', 'fm', 'power', 'response', 'ssb', 'two-tone', 'voice']);
     const codesOf = (note: RegExp) => overs.find((over) => note.test(over.note))?.findings.map(({ code }) => code);
-    expect(codesOf(/Everything turned up/)).toContain('overdrive');
+    expect(codesOf(/Shouted from close by/)).toContain('overdrive');
     expect(codesOf(/kit bench/)).toContain('opposite-sideband');
     expect(codesOf(/as it stands for SSB/)).toEqual(['under-modulated']);
     expect(codesOf(/battery change/)).toEqual(['narrow-deviation']);
