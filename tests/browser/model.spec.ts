@@ -39,7 +39,8 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await openBench(page, 'Lighthouse DX');
   await page.keyboard.press('6');
   const question = page.getByRole('region', { name: 'Narrow or wide' });
-  await expect(question.getByText(/(reaches \d+\.\d dB further|reach equally far)/)).toBeVisible(SLOW);
+  await expect(question.getByText('This over can rate usual alone.')).toBeVisible(SLOW);
+  await expect(question.getByRole('row', { name: /Full/ }).getByText(/^[+−]\d+\.\d ± \d+\.\d dB$/)).toBeVisible();
   await question.getByRole('button', { name: 'Hear Full' }).click();
   await expect(question.getByRole('radio', { name: 'B full' })).toBeChecked(SLOW);
   await question.getByRole('button', { name: 'Stop' }).click();
