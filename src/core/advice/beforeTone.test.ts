@@ -60,6 +60,8 @@ describe('before any tone', () => {
     const move = beforeTone(level([], { radioGain: shallow }), [], 3);
     expect(move).toMatchObject({ kind: 'move', skips: 'depth-3', moves: [{ to: shallow?.to }] });
     expect(beforeTone(level([], { radioGain: shallow }), ['depth-3'], 3)).toBeNull();
+    const look = { ...shallow, title: 'Look at the channel width' } as NonNullable<typeof shallow>;
+    expect(beforeTone(level([], { radioGain: look }), [], 3)).toMatchObject({ kind: 'none', title: look.title, skips: 'depth-3' });
     const atEnd = { ...am, values: { ...am.values, [gain?.id ?? '']: 100 } };
     const farther = beforeTone(level([], { radioGain: amGain(rig, atEnd, { up: 0.2, down: 0.2, isCutOff: false }) }), [], 3);
     expect(farther).toMatchObject({ kind: 'distance', title: 'Speak from another distance' });

@@ -86,7 +86,8 @@ function takeBack(text: string, { gain }: AlcStanding, knee: DriveKnee | null, s
 /** AM and FM have a level of their own, whatever the ALC says. */
 function byDepth({ radioGain }: LevelInput, skips: string): NextStep | null {
   if (radioGain === null || radioGain.isRight) return null;
-  const { dial, from, to, text } = radioGain;
+  const { dial, from, to, title, text } = radioGain;
+  if (title) return { kind: 'none', title, text, skips };
   if (to === from) return { kind: 'distance', title: 'Speak from another distance', text, skips };
   return {
     kind: 'move',

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { standingOf } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { amGain, deviationsBeside, driveKnee, fmGain, modulationsBeside } from '@/core/advice/index.ts';
+import { amGain, deviationsBeside, driveKnee, fmGain, modulationsBeside, type RadioGain } from '@/core/advice/index.ts';
 import { type Card, type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -122,13 +122,7 @@ function Depth({ bench, evidence: { modulations }, isTold }: FromRecordings) {
 
 interface TurnProps extends Omit<DriveProps, 'given'> {
   readonly title: string;
-  readonly advice: {
-    readonly text: string;
-    readonly dial: Dial;
-    readonly from: DialValue;
-    readonly to: DialValue;
-    readonly isRight: boolean;
-  };
+  readonly advice: RadioGain;
   /** The over it comes from. */
   readonly from: { readonly card: Card; readonly overId: number };
   readonly reason: string;
@@ -144,7 +138,7 @@ function Turn({ title, bench, advice, from, reason, isTold }: TurnProps) {
       {(isOld || !isTold) && <p className="next">{advice.text}</p>}
       {isOld && <p className="soft">By over {from.overId}; the card has changed since.</p>}
       {advice.to !== advice.from && !isOld && <Put bench={bench} dial={advice.dial} to={advice.to} reason={reason} />}
-      {advice.to === advice.from && !isOld && !advice.isRight && <MicrophoneUsed card={bench.card} />}
+      {advice.to === advice.from && !isOld && !advice.isRight && !advice.title && <MicrophoneUsed card={bench.card} />}
     </>
   );
 }

@@ -332,6 +332,11 @@ describe('FM', () => {
     const far = { ...high, use: { ...near.use, distanceCm: 10 } };
     expect(deviationsBeside([far, near], far)).toEqual([{ card: mid.card, peakHz: 1000 }]);
     expect(deviationsBeside([far, { ...near, use: { ...near.use, position: 'low cut' } }], far)).toEqual([]);
+    // A wide one that was twice as far with the same dials has fallen back to narrow, whatever the gain.
+    const fallen = fmGain(dunlin, mid.card, 2400, [{ card: mid.card, peakHz: 4700 }, high]);
+    expect(fallen).toMatchObject({ isRight: false, to: 'mid', title: 'Look at the channel width' });
+    expect(fallen?.text).toMatch(/With the same dials it was 4\.7 kHz: the radio has likely fallen back to narrow/);
+    expect(fmGain(dunlin, mid.card, 3600, [{ card: mid.card, peakHz: 4700 }])?.title).toBeUndefined();
     // What was made with another width tells nothing of this one.
     const width = dialInRole(dunlin, 'fm-width', 'fm');
     const narrow = positionsOf(width?.scale ?? { kind: 'options', options: [] }).find((each) => String(each).startsWith('n')) ?? '';

@@ -8,6 +8,8 @@ import { differOnlyIn, gapText, type HeardThrough, type RadioGain, stepDb, throu
 const MOST: Fraction = 1.15;
 /** Peaks belong between these shares of the full deviation (common practice: 4 to 5 kHz wide, 2 to 2.5 narrow). */
 const ZONE: readonly [Fraction, Fraction] = [0.8, 1];
+/** With the same dials an over before deviated so many times as far: they are not what the radio does. */
+const FALLEN = 1.6;
 /** Where the next step would be too much, 2 dB under the zone will do; less than that sounds like low power. */
 const LEAST: Fraction = 0.64;
 
@@ -52,6 +54,12 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
   const stay = { dial, from, to: from, isHarmful: false };
   if (isRight(peakHz) || (isNearest && share >= LEAST))
     return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
+  const before = alike.find((other) => valueOn(other.card, dial) === from)?.peakHz ?? 0;
+  if (width === 'wide' && before > FALLEN * peakHz) {
+    const was = `With the same dials it was ${fixed(before / 1000, 1)} kHz`;
+    const text = `${seen} ${was}: the radio has likely fallen back to narrow, as some do by themselves. Look at its channel width before any gain.`;
+    return { ...stay, isRight: false, title: 'Look at the channel width', text };
+  }
   const what =
     share > 1 ? 'The next channel hears it' : `It sounds ${decibels(-heardReFullDb(peakHz, width), 0)} softer than others, like low power`;
   const distance = share > 1 ? 'Speak from farther away' : 'Speak at half the distance: that is worth about 6 dB';

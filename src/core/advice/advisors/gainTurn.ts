@@ -54,6 +54,8 @@ export interface RadioGain {
   readonly isRight: boolean;
   /** It does harm as it is: a carrier that is cut off. */
   readonly isHarmful: boolean;
+  /** What to do in few words, where it is neither a turn of the gain nor the distance. */
+  readonly title?: string;
   readonly text: string;
 }
 
