@@ -52,15 +52,32 @@ export function driveOfCard({ card, radio, readings }: Pick<BenchView, 'card' | 
   return tooMuchDrive({ radios: result?.kind === 'ssb' ? [result] : [], adjacentDb: analyserDbOf({ card, readings }) });
 }
 
-/** What the newest I/Q recording made with the card's numbers says of the mic gain of AM and FM; null for SSB, and where there is none. */
-export function radioGainOf({ card }: Pick<BenchView, 'card'>, { deviations, modulations }: CardEvidence): RadioGain | null {
+/** What an I/Q recording says of the mic gain of AM and FM, and the over that it is of. */
+export interface HeardGain {
+  readonly advice: RadioGain;
+  readonly overId: number;
+  /** The card has the same numbers now. */
+  readonly isNow: boolean;
+}
+
+/** By the newest over of the card, whatever numbers it was made with; null for SSB, and where there is none. */
+export const newestGain = (bench: Pick<BenchView, 'card'>, evidence: CardEvidence): HeardGain | null =>
+  gainsHeard(bench, evidence)[0] ?? null;
+
+/** By the newest over that was made with the card's numbers. */
+export const radioGainOf = (bench: Pick<BenchView, 'card'>, evidence: CardEvidence): RadioGain | null =>
+  gainsHeard(bench, evidence).find(({ isNow }) => isNow)?.advice ?? null;
+
+/** Newest first. */
+function gainsHeard({ card }: Pick<BenchView, 'card'>, { deviations, modulations }: CardEvidence): HeardGain[] {
   const rig = card.rig.profile;
-  const now: Card = { mode: card.mode, values: card.revisions[0].values };
-  const isNow = ({ card: then }: { readonly card: Card }) => JSON.stringify(then.values) === JSON.stringify(now.values);
-  const deviation = deviations.find(isNow);
-  if (deviation) return fmGain(rig, now, deviation.peakHz, deviationsBeside(deviations, deviation));
-  const depth = modulations.find(isNow);
-  return depth ? amGain(rig, now, depth.modulation, modulationsBeside(modulations, depth)) : null;
+  const now = JSON.stringify(card.revisions[0].values);
+  const told = ({ card: then, overId }: { card: Card; overId: number }, advice: RadioGain | null): HeardGain[] =>
+    advice ? [{ advice, overId, isNow: JSON.stringify(then.values) === now }] : [];
+  return [
+    ...deviations.flatMap((one) => told(one, fmGain(rig, one.card, one.peakHz, deviationsBeside(deviations, one)))),
+    ...modulations.flatMap((one) => told(one, amGain(rig, one.card, one.modulation, modulationsBeside(modulations, one)))),
+  ];
 }
 
 /** The next channel of the card as it stands, as it was read off an analyser last; null where nobody did. */

@@ -124,7 +124,7 @@ export function passbandEnough({ ears }: TuneRun, { rig, card, bracket }: TuneEv
       ? unknown('The carrier offset decides it, and without a recording only other stations’ words tell: ask for sharp or mellow.')
       : notYet('The carrier offset decides it, and no over was heard with the one on the card.');
   if (line.side === 'balanced') return good(`${text}, and sounds balanced.`);
-  if (bracket.next && canWait(rig, bracket, line))
+  if (canWait(rig, bracket, line))
     return good(`${text}, where the factory put it. It sounds ${line.side}: tone dials come first, and the offset if they leave it so.`);
   if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it first.`);
   return good(`${text}: the ${line.side} one of the two candidates.`);

@@ -40,7 +40,7 @@ function Bracket({ bench, given }: { bench: BenchView; given?: CardEvidence }) {
         single steps. Words of other stations count as well as recordings.
       </p>
       {bracket.lines.length > 0 && <Tried bracket={bracket} />}
-      {bracket.next && line && line.side !== 'balanced' && canWait(bench.card.rig.profile, bracket, line) && (
+      {line && canWait(bench.card.rig.profile, bracket, line) && (
         <p>
           It stands where the factory put it, and the tone dials mend as much as that: it can wait for them. To bracket it all the same:
         </p>

@@ -2,11 +2,11 @@
 /** Drive against splatter: overs at rising mic gain, the knee, and what to try next. AM: depth, FM: deviation against gain. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { standingOf } from '@/client/cardStanding.ts';
+import { type HeardGain, newestGain, standingOf } from '@/client/cardStanding.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { amGain, deviationsBeside, driveKnee, fmGain, modulationsBeside, type RadioGain } from '@/core/advice/index.ts';
-import { type Card, type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
+import { driveKnee } from '@/core/advice/index.ts';
+import { type Dial, type DialValue, readingText, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -31,9 +31,9 @@ interface DriveProps {
 export function Drive({ bench, given, isTold = false }: DriveProps) {
   const evidence = useCardEvidence(bench, given);
   if (!evidence) return null;
-  if (bench.card.mode === 'am') return <Depth bench={bench} evidence={evidence} isTold={isTold} />;
-  return bench.card.mode === 'fm' ? (
-    <Deviation bench={bench} evidence={evidence} isTold={isTold} />
+  const { mode } = bench.card;
+  return mode === 'am' || mode === 'fm' ? (
+    <RadioLevel bench={bench} evidence={evidence} mode={mode} isTold={isTold} />
   ) : (
     <Knee bench={bench} evidence={evidence} />
   );
@@ -92,82 +92,57 @@ function Knee({ bench, evidence: { history } }: { bench: BenchView; evidence: Ca
   );
 }
 
-type FromRecordings = Omit<DriveProps, 'given'> & { readonly evidence: CardEvidence };
+/** The level of AM and FM: what it is called, and what is missing without an I/Q recording. */
+const LEVELS = {
+  am: {
+    title: 'Modulation against mic gain',
+    reason: 'modulation against gain',
+    missing: 'Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.',
+  },
+  fm: {
+    title: 'Deviation against mic gain',
+    reason: 'deviation against gain',
+    missing: 'Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.',
+  },
+} as const;
 
-function Depth({ bench, evidence: { modulations }, isTold }: FromRecordings) {
-  const { card } = bench;
-  const [newest] = modulations;
-  const advice = newest ? amGain(card.rig.profile, newest.card, newest.modulation, modulationsBeside(modulations, newest)) : null;
-  if (isTold && (!advice || advice.isRight)) return null;
+interface RadioLevelProps extends Omit<DriveProps, 'given'> {
+  readonly evidence: CardEvidence;
+  readonly mode: keyof typeof LEVELS;
+}
+
+function RadioLevel({ bench, evidence, mode, isTold = false }: RadioLevelProps) {
+  const { title, missing } = LEVELS[mode];
+  const heard = newestGain(bench, evidence);
+  const isQuiet = isTold && (heard ? heard.advice.isRight : mode === 'am');
+  if (isQuiet && mode === 'am') return null;
   return (
-    <Part aria-label="Modulation against mic gain">
-      {advice ? (
-        <Turn
-          title="Modulation against mic gain"
-          bench={bench}
-          advice={advice}
-          from={newest}
-          reason="modulation against gain"
-          isTold={isTold}
-        />
-      ) : (
+    <Part aria-label={title}>
+      {!isQuiet && <h2>{title}</h2>}
+      {!isQuiet && (heard ? <Turn bench={bench} heard={heard} mode={mode} isTold={isTold} /> : <p>{missing}</p>)}
+      {mode === 'fm' && (
         <>
-          <h2>Modulation against mic gain</h2>
-          <p>Not measured yet: an I/Q recording of an AM over tells how deep the carrier is modulated, and with it the mic gain.</p>
+          <FmWidths bench={bench} />
+          <p className="soft" style={{ marginTop: 10 }}>
+            Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.
+          </p>
         </>
       )}
     </Part>
   );
-}
-
-interface TurnProps extends Omit<DriveProps, 'given'> {
-  readonly title: string;
-  readonly advice: RadioGain;
-  /** The over it comes from. */
-  readonly from: { readonly card: Card; readonly overId: number };
-  readonly reason: string;
 }
 
 /** What the newest over says of the gain, to be put on the card while the card is still as it was. */
-function Turn({ title, bench, advice, from, reason, isTold }: TurnProps) {
-  const isOld = JSON.stringify(from.card.values) !== JSON.stringify(bench.card.revisions[0].values);
-  if (isTold && !isOld && advice.isRight) return null;
+function Turn({ bench, heard, mode, isTold }: Omit<RadioLevelProps, 'evidence'> & { readonly heard: HeardGain }) {
+  const { advice, overId, isNow } = heard;
+  const { dial, from, to, isRight, title, text } = advice;
   return (
     <>
-      <h2>{title}</h2>
-      {(isOld || !isTold) && <p className="next">{advice.text}</p>}
-      {isOld && <p className="soft">By over {from.overId}; the card has changed since.</p>}
-      {advice.to !== advice.from && !isOld && <Put bench={bench} dial={advice.dial} to={advice.to} reason={reason} />}
-      {advice.to === advice.from && !isOld && !advice.isRight && !advice.title && <MicrophoneUsed card={bench.card} />}
+      {!(isNow && isTold) && <p className="next">{text}</p>}
+      {!isNow && <p className="soft">By over {overId}; the card has changed since.</p>}
+      {isNow && to !== from && <Put bench={bench} dial={dial} to={to} reason={LEVELS[mode].reason} />}
+      {isNow && to === from && !isRight && !title && <MicrophoneUsed card={bench.card} />}
     </>
-  );
-}
-
-function Deviation({ bench, evidence: { deviations }, isTold }: FromRecordings) {
-  const [newest] = deviations;
-  const advice = newest ? fmGain(bench.card.rig.profile, newest.card, newest.peakHz, deviationsBeside(deviations, newest)) : null;
-  return (
-    <Part aria-label="Deviation against mic gain">
-      {advice ? (
-        <Turn
-          title="Deviation against mic gain"
-          bench={bench}
-          advice={advice}
-          from={newest}
-          reason="deviation against gain"
-          isTold={isTold}
-        />
-      ) : (
-        <>
-          <h2>Deviation against mic gain</h2>
-          <p>Not measured yet: an I/Q recording of an FM over tells the deviation, and with it the mic gain.</p>
-        </>
-      )}
-      <FmWidths bench={bench} />
-      <p className="soft" style={{ marginTop: 10 }}>
-        Into a repeater: its width, shift and tone as it lists them; radios fall back to narrow by themselves.
-      </p>
-    </Part>
   );
 }
 

@@ -336,7 +336,17 @@ describe('FM', () => {
     const fallen = fmGain(dunlin, mid.card, 2400, [{ card: mid.card, peakHz: 4700 }, high]);
     expect(fallen).toMatchObject({ isRight: false, to: 'mid', title: 'Look at the channel width' });
     expect(fallen?.text).toMatch(/With the same dials it was 4\.7 kHz: the radio has likely fallen back to narrow/);
-    expect(fmGain(dunlin, mid.card, 3600, [{ card: mid.card, peakHz: 4700 }])?.title).toBeUndefined();
+    // Another narrow over since does not make it forgotten; one that is only softer is not accused.
+    expect(
+      fmGain(dunlin, mid.card, 2400, [
+        { card: mid.card, peakHz: 2500 },
+        { card: mid.card, peakHz: 4700 },
+      ])?.title,
+    ).toBe(fallen?.title);
+    expect(fmGain(dunlin, mid.card, 2900, [{ card: mid.card, peakHz: 4900 }])?.title).toBeUndefined();
+    // Two that are as far off as each other: whichever it stands at stays, or the scatter of overs turns the dial each time.
+    expect(fmGain(dunlin, mid.card, 2800, [{ card: high.card, peakHz: 7100 }])).toMatchObject({ isRight: false, to: 'mid' });
+    expect(fmGain(dunlin, high.card, 7300, [{ card: mid.card, peakHz: 2800 }])).toMatchObject({ isRight: false, to: 'high' });
     // What was made with another width tells nothing of this one.
     const width = dialInRole(dunlin, 'fm-width', 'fm');
     const narrow = positionsOf(width?.scale ?? { kind: 'options', options: [] }).find((each) => String(each).startsWith('n')) ?? '';

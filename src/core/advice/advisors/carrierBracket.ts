@@ -65,9 +65,14 @@ export const isAway = (dial: Dial, offset: number): boolean => Math.abs(offset -
 /** With half of the voice cut off by the filter. */
 export const isCutOff = ({ leanDb }: OffsetLine): boolean => leanDb !== null && Math.abs(leanDb) > CUT_DB;
 
-/** Whether an offset that leans may stay until the tone dials have been turned: where the factory put it, and nobody has complained. */
-export const canWait = (rig: RigProfile, { dial }: CarrierBracket, line: OffsetLine): boolean =>
-  rig.equalizer.kind !== 'none' && !isAway(dial, line.offset) && !isCutOff(line) && Math.abs(line.words) < TOLD_WORDS;
+/** Whether an offset that leans may stay, not bracketed yet, until the tone dials have been turned: where the factory put it, and nobody has complained. */
+export const canWait = (rig: RigProfile, { dial, next }: CarrierBracket, line: OffsetLine): boolean =>
+  next !== null &&
+  line.side !== 'balanced' &&
+  rig.equalizer.kind !== 'none' &&
+  !isAway(dial, line.offset) &&
+  !isCutOff(line) &&
+  Math.abs(line.words) < TOLD_WORDS;
 
 /** Null where the rig has no such dial in this mode. @param now the card as it stands */
 export function carrierBracket(

@@ -8,8 +8,8 @@ import { differOnlyIn, gapText, type HeardThrough, type RadioGain, stepDb, throu
 const MOST: Fraction = 1.15;
 /** Peaks belong between these shares of the full deviation (common practice: 4 to 5 kHz wide, 2 to 2.5 narrow). */
 const ZONE: readonly [Fraction, Fraction] = [0.8, 1];
-/** With the same dials an over before deviated so many times as far: they are not what the radio does. */
-const FALLEN = 1.6;
+/** An over that fits a narrow channel, while with the same dials one before deviated so many times as far: the radio is not set as the card. */
+const FALLEN = { most: 1.05 * FULL_DEVIATION_HZ.narrow, times: 1.6 };
 /** Where the next step would be too much, 2 dB under the zone will do; less than that sounds like low power. */
 const LEAST: Fraction = 0.64;
 
@@ -54,8 +54,8 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
   const stay = { dial, from, to: from, isHarmful: false };
   if (isRight(peakHz) || (isNearest && share >= LEAST))
     return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
-  const before = alike.find((other) => valueOn(other.card, dial) === from)?.peakHz ?? 0;
-  if (width === 'wide' && before > FALLEN * peakHz) {
+  const before = Math.max(0, ...alike.filter((other) => valueOn(other.card, dial) === from).map((other) => other.peakHz));
+  if (width === 'wide' && peakHz <= FALLEN.most && before > FALLEN.times * peakHz) {
     const was = `With the same dials it was ${fixed(before / 1000, 1)} kHz`;
     const text = `${seen} ${was}: the radio has likely fallen back to narrow, as some do by themselves. Look at its channel width before any gain.`;
     return { ...stay, isRight: false, title: 'Look at the channel width', text };

@@ -59,6 +59,9 @@ export interface RadioGain {
   readonly text: string;
 }
 
+/** Of two neighbours that are both wrong the other must be so much nearer to be worth a turn: less is the next over's scatter. */
+const WORTH_DB: Decibels = 1;
+
 /** Where a gain is turned. */
 export interface GainTurn {
   readonly to: DialValue;
@@ -87,7 +90,7 @@ export function turnByHeard(dial: Dial, from: DialValue, wantedDb: Decibels, hea
   const apart = Math.abs(beyond.at - before.at);
   if (apart === 1) {
     const [under, over] = sign > 0 ? [before, beyond] : [beyond, before];
-    const nearer = Math.abs(beyond.db) < Math.abs(before.db) ? beyond : before;
+    const nearer = Math.abs(beyond.db) < Math.abs(before.db) - WORTH_DB ? beyond : before;
     return { to: positions[nearer.at], gap: { under: positions[under.at], over: positions[over.at] } };
   }
   // Between two that were heard, by a straight line.
