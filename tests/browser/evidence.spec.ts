@@ -108,6 +108,10 @@ test('SigMF’s two files are one recording; one alone is told so', async ({ pag
   const saved = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Save as SigMF: meta' }).click();
   expect(JSON.parse(readFileSync(await (await saved).path(), 'utf8')).global['core:datatype']).toBe('ci16_le');
+  // Other tests judge this card by its own overs.
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Delete the evidence' }).click();
+  await expect(page.getByRole('heading', { name: 'Overs' })).toBeVisible();
 });
 
 test('a scope trace and a curve as CSV become numbers; a wrong one is refused in one sentence', async ({ page }) => {

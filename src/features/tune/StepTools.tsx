@@ -8,17 +8,17 @@ import { dialOf, valueText } from '@/core/rig/index.ts';
 import { type TuneRun, type TuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
-import { MicrophoneUsed } from '@/ui/advisors/MicrophoneUsed.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { Findings } from '@/ui/measured/Findings.tsx';
 import { Bar, Button, ButtonLink } from '@/ui/parts/Button.tsx';
 import { SaveNotice } from '@/ui/shell/SaveNotice.tsx';
-import { VoiceCurve } from './VoiceCurve.tsx';
 
 /** Each step loads what it shows; the others need not. */
 const CarrierOffset = dynamic(() => import('@/ui/advisors/CarrierOffset.tsx').then((module) => module.CarrierOffset));
 const Compression = dynamic(() => import('@/ui/advisors/Compression.tsx').then((module) => module.Compression));
 const Passbands = dynamic(() => import('@/ui/advisors/Passbands.tsx').then((module) => module.Passbands));
+const MicrophoneUsed = dynamic(() => import('@/ui/advisors/MicrophoneUsed.tsx').then((module) => module.MicrophoneUsed));
+const VoiceCurve = dynamic(() => import('./VoiceCurve.tsx').then((module) => module.VoiceCurve));
 const Drive = dynamic(() => import('@/ui/advisors/Drive.tsx').then((module) => module.Drive));
 
 interface StepToolsProps {
