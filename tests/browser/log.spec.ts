@@ -93,6 +93,11 @@ test('a tone is not taken for talk', async ({ page }) => {
 
 test('a radio without equalizer says so and offers nothing that does nothing', async ({ page }) => {
   await openBench(page, 'Liaison repeater');
+  // It has nothing to see there: the Bench opens at what there is to turn.
+  await expect(page.getByRole('region', { name: 'Deviation against mic gain' })).toBeVisible();
+  await expect(page.getByLabel('Power, W')).toBeVisible();
+  await expect(page.getByLabel(/^ALC/)).toHaveCount(0);
+  await page.keyboard.press('4');
   await expect(page.getByText('Dunlin FM has no equalizer.').first()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Put these on the card' })).toHaveCount(0);
   await page.keyboard.press('3');

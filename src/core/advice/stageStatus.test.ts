@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { parametricRig, rigOf, steps, twoBankRig } from '../../../tests/support/rigs.ts';
 import { factoryCard } from '../rig/card.ts';
+import { amGain } from './advisors/amGain.ts';
+import { fmGain } from './advisors/fmGain.ts';
 import { type RibbonInput, ribbon } from './stageStatus.ts';
 
 describe('the ribbon', () => {
@@ -12,6 +14,7 @@ describe('the ribbon', () => {
     voice: null,
     radio: null,
     analyserDb: null,
+    radioGain: null,
     movesLeft: null,
     alcReading: null,
     alcExpected: null,
@@ -71,6 +74,29 @@ describe('the ribbon', () => {
     expect(stage('heard', { isModelling: true })).toMatchObject({ note: 'calculating', state: 'unknown' });
     const unreadable = { ...model, reach: { ...model.reach, reachDb: null } };
     expect(stage('heard', { model: unreadable })).toMatchObject({ value: 'not readable', state: 'fault' });
+  });
+
+  it('FM and AM: the gain by depth or deviation, and nothing that is never going to come', () => {
+    const gain = steps('gain', 0, 100, 1, { stage: 'gain', role: 'mic-gain', rest: 50 });
+    const handheld = rigOf({ ...rig, dials: [gain], equalizer: { kind: 'none' } });
+    const card = factoryCard(handheld, 'fm');
+    const fm = { rig: handheld, card, isModelling: true };
+    const deviating = (peakHz: number) => ({ ...fm, radioGain: fmGain(handheld, card, peakHz) });
+    expect(stage('gain', fm)).toMatchObject({ note: 'not measured yet', state: 'unknown' });
+    expect(stage('gain', deviating(2400))).toMatchObject({
+      value: '+50 dB',
+      note: 'peaks usually 2.4 kHz, 4.0 to 5.0 wanted',
+      state: 'watch',
+    });
+    expect(stage('gain', deviating(4600))).toMatchObject({ note: 'peaks usually 4.6 kHz, 4.0 to 5.0 wanted', state: 'ok' });
+    expect(stage('alc', { ...fm, alcReading: 0.9 })).toMatchObject({ value: 'none', state: 'unknown' });
+    expect(stage('heard', fm)).toMatchObject({ note: 'not calculated for FM', state: 'unknown' });
+    const am = { ...fm, card: factoryCard(handheld, 'am') };
+    expect(stage('heard', am)).toMatchObject({ note: 'not calculated for AM' });
+    const cutOff = amGain(handheld, am.card, { up: 1.2, down: 1, isCutOff: true });
+    expect(stage('gain', { ...am, radioGain: cutOff })).toMatchObject({ note: 'the carrier is cut off', state: 'fault' });
+    const shallow = amGain(handheld, am.card, { up: 0.32, down: 0.3, isCutOff: false });
+    expect(stage('gain', { ...am, radioGain: shallow })).toMatchObject({ note: 'usually 32 % deep, 70 % to 95 % wanted', state: 'watch' });
   });
 
   it('judges the ALC by its zone, and calls the reading stale after any change', () => {

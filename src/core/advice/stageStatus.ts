@@ -1,6 +1,6 @@
 /** The ribbon: each stage of the transmit path with its present value and state. Pure; the drawing is in Ribbon. */
 import { FINDING_LABELS, type Finding, type State, standsOut } from '../findings/index.ts';
-import type { JudgedCard } from '../intelligibility/index.ts';
+import { canJudge, type JudgedCard } from '../intelligibility/index.ts';
 import {
   type Card,
   type DIAL_STAGES,
@@ -8,6 +8,7 @@ import {
   effective,
   equalizerBands,
   type MicrophoneUse,
+  MODE_LABELS,
   microphoneUseText,
   type RigProfile,
   readingText,
@@ -15,6 +16,7 @@ import {
   valueText,
 } from '../rig/index.ts';
 import { type Decibels, type DistanceUnit, decibels, fixed, signed } from '../units/index.ts';
+import type { RadioGain } from './advisors/gainTurn.ts';
 import { CLEAN_DB } from './next/drive.ts';
 
 /** One stage as the ribbon shows it. */
@@ -36,6 +38,8 @@ export interface RibbonInput {
   readonly radio: { readonly headline: string; readonly findings: readonly Finding[]; readonly isOld: boolean } | null;
   /** Next channel of the card as it stands, read off an analyser; null where nobody did. */
   readonly analyserDb: Decibels | null;
+  /** What the depth of AM, or the deviation of FM, measured with the card as it stands, says of the gain; null where none was. */
+  readonly radioGain: RadioGain | null;
   /** Dials that the fit would move; null while it is not known. */
   readonly movesLeft: number | null;
   readonly alcReading: number | null;
@@ -51,6 +55,7 @@ export interface RibbonInput {
 
 const NOT_YET = 'not measured yet';
 const WORKING = 'calculating';
+const NOT_HERE = 'not in this mode';
 
 /** The nine stages of the path, each with its value, a note and its state. */
 export function ribbon(input: RibbonInput): StageView[] {
@@ -98,8 +103,9 @@ function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSett
   return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off target`, state: 'watch' };
 }
 
-function alcStage({ rig, alcReading, isChangedSince }: RibbonInput): StageView {
+function alcStage({ rig, card, alcReading, isChangedSince }: RibbonInput): StageView {
   const key = 'alc';
+  if (card.mode === 'fm') return { key, value: 'none', note: 'FM is set by its deviation', state: 'unknown' };
   if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
   const value = readingText(rig.alc, alcReading);
   if (isChangedSince) return { key, value, note: 'read it again', state: 'stale' };
@@ -130,19 +136,26 @@ function onAirStage({ radio, analyserDb }: RibbonInput, settings: EffectiveSetti
 function dialStage(settings: EffectiveSettings, key: 'gain' | 'compressor', headline: { note: string; state: State }): StageView {
   const value = dialsText(settings, key);
   if (value === '') return { key, value: 'none', note: 'not on this radio', state: 'unknown' };
-  return { key, value, ...headline };
+  return value === NOT_HERE ? { key, value, note: '', state: 'unknown' } : { key, value, ...headline };
 }
 
 /** What a modelled stage says while the model has no answer. */
-const waiting = ({ isModelling }: RibbonInput) => ({ note: isModelling ? WORKING : NOT_YET, state: 'unknown' as const });
+function waiting({ card, isModelling }: RibbonInput) {
+  const note = canJudge(card) ? (isModelling ? WORKING : NOT_YET) : `not calculated for ${MODE_LABELS[card.mode]}`;
+  return { note, state: 'unknown' as const };
+}
 
-/** The reading itself belongs to the ALC stage; here stands what it is expected to be. */
+/** The reading itself belongs to the ALC stage; here stands what it is expected to be. AM and FM have a level of their own. */
 function gainStage(input: RibbonInput, settings: EffectiveSettings): StageView {
-  const { rig, model, alcReading, isChangedSince } = input;
+  const { rig, model, alcReading, isChangedSince, radioGain } = input;
+  if (radioGain) {
+    const state = radioGain.isRight ? 'ok' : radioGain.isHarmful ? 'fault' : 'watch';
+    return dialStage(settings, 'gain', { note: radioGain.note, state });
+  }
   // With the card as it stands it was read, and nobody has to expect it.
   const read = isChangedSince ? null : alcReading;
   const reading = read ?? input.alcExpected ?? model?.alc.usual ?? null;
-  if (reading === null) return dialStage(settings, 'gain', waiting(input));
+  if (reading === null) return dialStage(settings, 'gain', canJudge(input.card) ? waiting(input) : { note: NOT_YET, state: 'unknown' });
   const [low, high] = rig.alc.zone;
   const isIn = reading >= low && reading <= high;
   return dialStage(settings, 'gain', {
@@ -191,6 +204,6 @@ function heardStage(input: RibbonInput): StageView {
 function dialsText({ dials }: EffectiveSettings, stage: (typeof DIAL_STAGES)[number]): string {
   const own = dials.filter(({ dial }) => dial.stage === stage);
   const live = own.filter(({ dead }) => !dead);
-  if (own.length > 0 && live.length === 0) return 'not in this mode';
+  if (own.length > 0 && live.length === 0) return NOT_HERE;
   return live.map(({ dial, value }) => valueText(dial, value)).join(', ');
 }

@@ -54,7 +54,7 @@ function vocabulary(rig: RigProfile, card: Card): Suggestion[] {
     ...role('carrier ', dialInRole(rig, 'carrier-offset', card.mode)),
     ...role('fm width ', dialInRole(rig, 'fm-width', card.mode)),
     ...role('power ', dialInRole(rig, 'power', card.mode)),
-    { text: 'alc ', note: 'ALC reading on speech peaks' },
+    ...(card.mode === 'fm' ? [] : [{ text: 'alc ', note: 'ALC reading on speech peaks' }]),
     { text: 'undo', note: 'the last change of this card' },
   ];
 }

@@ -2,15 +2,16 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { analyserDbOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
+import { analyserDbOf, radioGainOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
+import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { isWorthwhile, ribbon } from '@/core/advice/index.ts';
 import { headline } from '@/core/measure/index.ts';
-import { STAGES, type StageKey } from '@/core/rig/index.ts';
+import { type RigProfile, STAGES, type StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { DialLine } from '@/ui/dialLine/DialLine.tsx';
 import { useDistance } from '@/ui/distance.ts';
@@ -45,12 +46,14 @@ const Side = styled.aside`
   @media (max-width: 560px) { > * { padding: 12px; } }`;
 
 const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
+/** Where a card is looked at first. */
+const usualStage = ({ equalizer }: RigProfile): StageKey => (equalizer.kind === 'none' ? 'gain' : 'equalizer');
 
 export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
   const { card, over } = bench;
   useWorkingCard(card.id);
   const distance = useDistance();
-  const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : 'equalizer');
+  const [stage, setStage] = useState<StageKey>(isStage(firstStage) ? firstStage : usualStage(card.rig.profile));
   // A link to another stage of this page.
   const [asked, setAsked] = useState(firstStage);
   if (firstStage !== asked) {
@@ -62,6 +65,8 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
   const now = { mode: card.mode, values: newest.values };
   const context = useMemo(() => lineContext(card), [card]);
   const standing = useMemo(() => standingOf(bench), [bench]);
+  const evidence = useCardEvidence(bench);
+  const radioGain = evidence && radioGainOf(bench, evidence);
   const choose = (key: StageKey) => {
     setStage(key);
     const url = new URL(window.location.href);
@@ -83,6 +88,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
           isOld: bench.radio.revision.id !== newest.id,
         }
       : null,
+    radioGain,
     movesLeft: fit.kind === 'done' ? (isWorthwhile(fit.answer.fit) ? fit.answer.fit.best.moves.length : 0) : null,
     alcReading: standing.newest?.alc ?? null,
     alcExpected: standing.newest?.expected[1] ?? null,
@@ -104,7 +110,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>
           <Side>
-            <NextMove bench={bench} fit={fit} standing={standing} onShow={choose} />
+            <NextMove bench={bench} fit={fit} standing={standing} evidence={evidence} radioGain={radioGain} onShow={choose} />
             <DialLine
               rig={card.rig.profile}
               card={now}

@@ -6,11 +6,12 @@ import { useDraft } from '@/client/useDraft.ts';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
 import type { AlcStanding } from '@/core/advice/index.ts';
-import { type DialValues, effective, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
+import { type DialValues, effective, type Mode, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
 import { Compression } from '@/ui/advisors/Compression.tsx';
+import { Drive } from '@/ui/advisors/Drive.tsx';
 import { Passbands } from '@/ui/advisors/Passbands.tsx';
 import { AlcScale } from '@/ui/dials/AlcScale.tsx';
 import { ChainCurve } from '@/ui/dials/ChainCurve.tsx';
@@ -30,6 +31,14 @@ const ABOUT: Partial<Record<StageKey, string>> = {
     'The nominal edges; a test sweep (Station, Test bench) or an I/Q recording measures the real ones. The equalizer can do nothing outside them.',
   heard: 'What another station hears, as the model has it: choose a path and a receiver, and listen.',
 };
+/** AM and FM have a level of their own, which an I/Q recording tells. */
+const OWN_LEVEL: Partial<Record<Mode, Partial<Record<StageKey, string>>>> = {
+  am: { gain: 'Turn it so that peaks modulate the carrier nearly to the full, and never cut it off.' },
+  fm: {
+    gain: 'Turn it so that peaks deviate as far as the channel is wide for, and no farther.',
+    alc: 'FM has no ALC to set: its level is how far peaks deviate, and the mic gain sets that.',
+  },
+};
 /** Stages that the model tells something of. */
 const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 'heard'];
 
@@ -48,10 +57,13 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
   // The ALC is set by the mic gain: its dial stands beside the meter.
   const own = settings.dials.filter(({ dial }) => dial.stage === stage || (stage === 'alc' && dial.id === standing.gain?.dial.id));
   const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
+  const ownLevel = OWN_LEVEL[card.mode];
+  const about = ownLevel?.[stage] ?? ABOUT[stage];
+  const hasAlc = card.mode !== 'fm';
   return (
     <>
       <h1>{STAGE_NAMES[stage]}</h1>
-      {ABOUT[stage] && <p className="soft">{ABOUT[stage]}</p>}
+      {about && <p className="soft">{about}</p>}
       {stage === 'passband' && (
         <p>
           {frequency(settings.passbandHz[0])} to {frequency(settings.passbandHz[1])} by the rig’s profile.
@@ -60,7 +72,7 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
-      {stage === 'alc' && <AlcScale alc={schooledRig(bench).alc} reading={standing.newest?.alc ?? null} />}
+      {stage === 'alc' && hasAlc && <AlcScale alc={schooledRig(bench).alc} reading={standing.newest?.alc ?? null} />}
       {own.length > 0 && (
         <DialTable
           rows={own.map((state) => ({
@@ -94,7 +106,8 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
         <ButtonLink href={`/cards/${card.id}`}>Full card</ButtonLink>
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
-      {(stage === 'alc' || stage === 'gain') && <Readings bench={bench} standing={standing} />}
+      {stage === 'gain' && ownLevel && <Drive bench={bench} />}
+      {((stage === 'alc' && hasAlc) || stage === 'gain') && <Readings bench={bench} standing={standing} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
       {stage === 'passband' && <Passbands bench={bench} />}
       {stage === 'passband' && <CarrierOffset bench={bench} />}

@@ -4,14 +4,22 @@ import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
-import { driveOfCard, radioGainOf, schooledRig } from '@/client/cardStanding.ts';
-import { useCardEvidence } from '@/client/useCardEvidence.ts';
+import { driveOfCard, schooledRig } from '@/client/cardStanding.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type AlcStanding, driveKnee, type LevelInput, type NextStep, nextStep, type StepInput } from '@/core/advice/index.ts';
+import {
+  type AlcStanding,
+  driveKnee,
+  type LevelInput,
+  type NextStep,
+  nextStep,
+  type RadioGain,
+  type StepInput,
+} from '@/core/advice/index.ts';
 import type { StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
 import { notThis } from '@/server/cards/actions.ts';
 import { SettingsTable } from '@/ui/dials/SettingsTable.tsx';
 import { useKeys } from '@/ui/keys.ts';
@@ -29,18 +37,19 @@ interface NextMoveProps {
   readonly bench: BenchView;
   readonly fit: FitState;
   readonly standing: AlcStanding;
+  /** Null until it is there. */
+  readonly evidence: CardEvidence | null;
+  readonly radioGain: RadioGain | null;
   readonly onShow: (stage: StageKey) => void;
 }
 
-export function NextMove({ bench, fit, standing, onShow }: NextMoveProps) {
+export function NextMove({ bench, fit, standing, evidence, radioGain, onShow }: NextMoveProps) {
   const { skipped, setSkipped, message } = useSetAside(bench);
   const heading = useRef<HTMLHeadingElement>(null);
   const { save, isSaving, refusal, forget } = useSave(bench);
   useKeys({ n: () => heading.current?.focus() });
   const engine = useNextAnswer(bench);
-  const evidence = useCardEvidence(bench);
   const knee = driveKnee(bench.card.rig.profile, evidence?.history ?? [], standing.gain?.to ?? null);
-  const radioGain = evidence && radioGainOf(bench, evidence);
   const step = nextStep({
     ...stepInput(bench, fit, standing, skipped, { answer: engine.answer, knee, radioGain }),
     isThinking: engine.isThinking,

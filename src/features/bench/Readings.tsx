@@ -22,8 +22,8 @@ export function Readings({ bench, standing }: { bench: BenchView; standing: AlcS
   return (
     <Part aria-label="Meter readings">
       <h2>Meter readings</h2>
-      <Worth rig={card.rig.profile} standing={standing} />
-      <NextGain bench={bench} standing={standing} />
+      {card.mode !== 'fm' && <Worth rig={card.rig.profile} standing={standing} />}
+      {card.mode !== 'fm' && <NextGain bench={bench} standing={standing} />}
       <ReadingForm key={card.revisions[0].id} card={card} overId={over?.revision.id === card.revisions[0].id ? over.id : null} />
       {readings.length > 0 && <Before bench={bench} />}
     </Part>
@@ -71,6 +71,7 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
 /** What the meters showed, newest first, with where the gain stood. */
 function Before({ bench: { card, readings } }: { bench: BenchView }) {
   const rig = card.rig.profile;
+  const hasAlc = card.mode !== 'fm';
   const gain = dialInRole(rig, 'mic-gain', card.mode);
   const meters = ({ compressionDb, powerW, swr, adjacentDb }: ReadingView): string =>
     [
@@ -85,7 +86,14 @@ function Before({ bench: { card, readings } }: { bench: BenchView }) {
     <Scroll>
       <Table>
         <TableHead
-          columns={['UTC', { number: 'revision' }, { number: gain?.label ?? 'mic gain' }, { number: 'ALC' }, 'read on', 'other meters']}
+          columns={[
+            'UTC',
+            { number: 'revision' },
+            { number: gain?.label ?? 'mic gain' },
+            ...(hasAlc ? [{ number: 'ALC' }] : []),
+            'read on',
+            hasAlc ? 'other meters' : 'meters',
+          ]}
         />
         <tbody>
           {readings.map((reading) => (
@@ -93,7 +101,7 @@ function Before({ bench: { card, readings } }: { bench: BenchView }) {
               <td className="mono whole">{utc(reading.takenAt)}</td>
               <td className="num">{reading.revision.number}</td>
               <td className="num">{gain ? valueText(gain, valueOn({ mode: card.mode, values: reading.revision.values }, gain)) : ''}</td>
-              <td className="num">{reading.alc === null ? '' : readingText(rig.alc, reading.alc)}</td>
+              {hasAlc && <td className="num">{reading.alc === null ? '' : readingText(rig.alc, reading.alc)}</td>}
               <td>{reading.said ? SAID_LABELS[reading.said] : `over ${reading.overId}`}</td>
               <td>{meters(reading)}</td>
             </tr>

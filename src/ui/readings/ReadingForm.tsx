@@ -34,10 +34,12 @@ export function ReadingForm({ card, overId, said: usual = 'talk', hasAnalyser = 
   const form = useDraft(`reading ${card.id}`, { ...EMPTY, said: usual });
   const [isKept, setIsKept] = useState(false);
   const { alc, compression, power, swr, adjacent = '', said } = form.value;
+  // On FM neither ALC nor compression has a say.
+  const hasAlc = card.mode !== 'fm';
   const hasNextChannel = hasAnalyser && (card.mode === 'usb' || card.mode === 'lsb');
   const read = {
-    alc: parseAlc(alc, full),
-    compressionDb: parseReading(compression, 60, true),
+    alc: parseAlc(hasAlc ? alc : '', full),
+    compressionDb: parseReading(hasAlc ? compression : '', 60, true),
     powerW: parseReading(power, 5000),
     swr: swrOf(swr),
     adjacentDb: adjacentOf(hasNextChannel ? adjacent : ''),
@@ -75,26 +77,30 @@ export function ReadingForm({ card, overId, said: usual = 'talk', hasAnalyser = 
           if (isGood) submit();
         }}
       >
-        <Field
-          label={`ALC, 0 to ${full}`}
-          value={alc}
-          onChange={(text) => set({ alc: text })}
-          inputMode="decimal"
-          error={read.alc === undefined ? alcError(full) : undefined}
-        />
-        <Picker
-          label="Read on"
-          choices={SAID.map((id) => ({ id, text: SAID_LABELS[id] }))}
-          value={said}
-          onChange={(id) => set({ said: id as Said })}
-        />
-        <Field
-          label="Compression, dB"
-          value={compression}
-          onChange={(text) => set({ compression: text })}
-          inputMode="decimal"
-          error={read.compressionDb === undefined ? '0 to 60 dB.' : undefined}
-        />
+        {hasAlc && (
+          <>
+            <Field
+              label={`ALC, 0 to ${full}`}
+              value={alc}
+              onChange={(text) => set({ alc: text })}
+              inputMode="decimal"
+              error={read.alc === undefined ? alcError(full) : undefined}
+            />
+            <Picker
+              label="Read on"
+              choices={SAID.map((id) => ({ id, text: SAID_LABELS[id] }))}
+              value={said}
+              onChange={(id) => set({ said: id as Said })}
+            />
+            <Field
+              label="Compression, dB"
+              value={compression}
+              onChange={(text) => set({ compression: text })}
+              inputMode="decimal"
+              error={read.compressionDb === undefined ? '0 to 60 dB.' : undefined}
+            />
+          </>
+        )}
         <Field
           label="Power, W"
           value={power}

@@ -54,13 +54,15 @@ export function amGain(rig: RigProfile, card: Card, modulation: Modulation, othe
   if (!dial) return null;
   const from = valueOn(card, dial);
   const isOver = isCutOff || down > AM_ZONE[1];
-  const seen = `Peaks modulate ${roughPercent(up)} up and ${roughPercent(down)} down; ${roughPercent(AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])} is wanted.`;
+  const wanted = `${roughPercent(AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])}`;
+  const seen = `Peaks usually modulate ${roughPercent(up)} up and ${roughPercent(down)} down; ${wanted} is wanted.`;
   const answer = (to: DialValue, isRight: boolean, text: string): RadioGain => ({
     dial,
     from,
     to,
     isRight,
     isHarmful: isCutOff,
+    note: isCutOff ? 'the carrier is cut off' : `usually ${roughPercent(Math.max(up, down))} deep, ${wanted} wanted`,
     text: `${seen} ${text}`,
   });
   const here = `${dial.label} at ${valueText(dial, from)}`;

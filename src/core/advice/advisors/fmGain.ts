@@ -44,14 +44,15 @@ export function fmGain(rig: RigProfile, card: Card, peakHz: Hertz, others: reado
   const wantedDb = (hz: Hertz): Decibels => -heardReFullDb(hz / ((ZONE[0] + ZONE[1]) / 2), width);
   const alike = others.filter((other) => differOnlyIn(rig, dial, other.card, card));
   const heardHz = new Map(alike.map((other) => [valueOn(other.card, dial), other.peakHz] as const).reverse());
-  const seen = `Peaks deviate ${fixed(peakHz / 1000, 1)} kHz; ${width} wants ${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)} kHz.`;
+  const [heard, wanted] = [fixed(peakHz / 1000, 1), `${fixed((ZONE[0] * full) / 1000, 1)} to ${fixed(full / 1000, 1)}`];
+  const seen = `Peaks usually deviate ${heard} kHz; ${width} wants ${wanted} kHz.`;
   const positions = positionsOf(dial.scale);
   const next = positions[positions.indexOf(from) + 1];
   const nextHz = next === undefined ? undefined : heardHz.get(next);
   // On a dial of few steps the next one may be far too much: then a little less than wanted is right.
   const isNextTooMuch = nextHz === undefined ? share * dbToAmplitude(stepDb(dial)) > MOST : nextHz > full;
   const isNearest = share < ZONE[0] && isNextTooMuch;
-  const stay = { dial, from, to: from, isHarmful: false };
+  const stay = { dial, from, to: from, isHarmful: false, note: `peaks usually ${heard} kHz, ${wanted} wanted` };
   if (isRight(peakHz) || (isNearest && share >= LEAST))
     return { ...stay, isRight: true, text: `${seen} Leave ${dial.label} at ${valueText(dial, from)}.` };
   const before = Math.max(0, ...alike.filter((other) => valueOn(other.card, dial) === from).map((other) => other.peakHz));

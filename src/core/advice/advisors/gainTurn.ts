@@ -56,6 +56,8 @@ export interface RadioGain {
   readonly isHarmful: boolean;
   /** What to do in few words, where it is neither a turn of the gain nor the distance. */
   readonly title?: string;
+  /** What was heard beside what is wanted, in few words. */
+  readonly note: string;
   readonly text: string;
 }
 

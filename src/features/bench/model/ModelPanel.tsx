@@ -6,7 +6,7 @@ import { type Judged, useJudged } from '@/client/useJudged.ts';
 import { modelWork } from '@/client/workers/coreWork.ts';
 import type { ModelVoice } from '@/client/workers/model.worker.ts';
 import type { Driven, Elsewhere } from '@/core/advice/index.ts';
-import type { JudgedCard } from '@/core/intelligibility/index.ts';
+import { canJudge, type JudgedCard } from '@/core/intelligibility/index.ts';
 import { type Card, type MicrophoneUse, type RigProfile, readingText, type StageKey } from '@/core/rig/index.ts';
 import { type ListenAt, PATHS, RECEIVERS, type Way } from '@/core/simulate/index.ts';
 import { type Fraction, fixed, signed } from '@/core/units/index.ts';
@@ -45,10 +45,11 @@ export interface ModelPanelProps {
 }
 
 export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUse }: ModelPanelProps) {
-  const standing = useJudged(voice, now, { elsewhere });
+  const isJudged = canJudge(now);
+  const standing = useJudged(isJudged ? voice : null, now, { elsewhere });
   const isChanged = wantedUse !== undefined || JSON.stringify(now.values) !== JSON.stringify(wanted.values);
   const tried = { elsewhere, usedAs: wantedUse };
-  const trying = useJudged(isChanged ? voice : null, wanted, tried);
+  const trying = useJudged(isJudged && isChanged ? voice : null, wanted, tried);
   const [path, setPath] = useState('clear');
   const [receiver, setReceiver] = useState('good');
   const places = HEARD_AT[stage];
@@ -78,11 +79,12 @@ export function ModelPanel({ stage, rig, voice, elsewhere, now, wanted, wantedUs
     <Box style={{ maxWidth: 'none' }}>
       <h2>What to expect</h2>
       <p className="soft">
-        Calculated from your recorded voice and a model of the radio
-        {matchedTo((elsewhere ?? voice).driven, now, standing)}. An expectation, not a measurement.
+        {isJudged
+          ? `Calculated from your recorded voice and a model of the radio${matchedTo((elsewhere ?? voice).driven, now, standing)}. An expectation, not a measurement.`
+          : 'Your recorded voice through a model of the radio. Reach and naturalness are calculated for single sideband only.'}
       </p>
       <Beside>
-        <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />
+        {isJudged && <Numbers rig={rig} standing={standing} trying={isChanged ? trying : null} />}
         <div>
           {stage === 'heard' && (
             <Bar>
