@@ -3,6 +3,9 @@ import { defineConfig } from 'vitest/config';
 
 const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
 
+/** Before every test file. */
+const SETUP = ['tests/support/seeded.ts', 'tests/support/sameSamples.ts'];
+
 export default defineConfig({
   test: {
     projects: [
@@ -12,19 +15,19 @@ export default defineConfig({
           name: 'unit',
           include: ['src/**/*.test.{ts,tsx}', 'bin/**/*.test.ts'],
           globalSetup: 'tests/support/bundleCommandLine.ts',
-          setupFiles: 'tests/support/seeded.ts',
+          setupFiles: SETUP,
           testTimeout: 120_000,
         },
       },
       {
         resolve: { alias },
-        test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], setupFiles: 'tests/support/seeded.ts', testTimeout: 120_000 },
+        test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], setupFiles: SETUP, testTimeout: 120_000 },
       },
       {
         resolve: { alias },
         test: {
           name: 'server',
-          setupFiles: 'tests/support/seeded.ts',
+          setupFiles: SETUP,
           include: ['tests/server/**/*.test.ts'],
           testTimeout: 120_000,
           fileParallelism: false,

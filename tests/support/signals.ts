@@ -9,24 +9,29 @@ import { openWav, type SampleSource } from '../../src/core/files/samples.ts';
 import { type WavShape, writeWav } from '../../src/core/files/wavWriter.ts';
 
 export function sine(rateHz: number, hz: number, seconds: number, amplitude = 1, phase = 0): Float64Array {
-  return Float64Array.from(
-    { length: Math.round(rateHz * seconds) },
-    (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rateHz + phase),
-  );
+  const samples = silence(rateHz, seconds);
+  for (let n = 0; n < samples.length; n++) samples[n] = amplitude * Math.sin((2 * Math.PI * hz * n) / rateHz + phase);
+  return samples;
 }
 
 /** White noise of a given RMS. */
 export function noise(rateHz: number, seconds: number, rms: number, seed = 1): Float64Array {
   const normal = gaussian(seededRandom(seed));
-  return Float64Array.from({ length: Math.round(rateHz * seconds) }, () => rms * normal());
+  const samples = silence(rateHz, seconds);
+  for (let n = 0; n < samples.length; n++) samples[n] = rms * normal();
+  return samples;
 }
 
 export const silence = (rateHz: number, seconds: number): Float64Array => new Float64Array(Math.round(rateHz * seconds));
 
 export const join = (...parts: readonly Float64Array[]): Float64Array => joined(parts);
 
-export const mix = (...parts: readonly Float64Array[]): Float64Array =>
-  parts[0].map((_, n) => parts.reduce((sum, part) => sum + (part[n] ?? 0), 0));
+/** As long as the first. */
+export function mix(...parts: readonly Float64Array[]): Float64Array {
+  const sum = new Float64Array(parts[0].length);
+  for (const part of parts) for (let n = 0; n < Math.min(sum.length, part.length); n++) sum[n] += part[n];
+  return sum;
+}
 
 export const scaled = (samples: Float64Array, gain: number): Float64Array => samples.map((x) => gain * x);
 
@@ -71,8 +76,14 @@ export function voiceLike(rateHz: number, seconds: number, { pitchHz = 120, tilt
 }
 
 /** I and Q as one stream of pairs. */
-export const interleaved = (i: Float64Array, q: Float64Array): Float32Array =>
-  Float32Array.from({ length: 2 * i.length }, (_, n) => (n % 2 === 0 ? i : q)[n >> 1]);
+export function interleaved(i: Float64Array, q: Float64Array): Float32Array {
+  const pairs = new Float32Array(2 * i.length);
+  for (let n = 0; n < i.length; n++) {
+    pairs[2 * n] = i[n];
+    pairs[2 * n + 1] = q[n];
+  }
+  return pairs;
+}
 
 export const FLOAT64: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 64, encoding: 'float' };
 export const PCM16: Omit<WavShape, 'sampleRateHz' | 'channels'> = { bits: 16, encoding: 'pcm' };

@@ -166,7 +166,7 @@ describe('equalizer fit', () => {
     const rig = parametricRig(2, { centres: [300, 700, 1500, 2300], levels: [-12, 12, 3], widths: [0.7, 2] });
     const all = everyCombination(rig);
     expect(all).toHaveLength((4 * 9 * 2) ** 2);
-    for (let seed = 1; seed <= 12; seed++) {
+    for (let seed = 1; seed <= 6; seed++) {
       const input = inputOf(rig, randomOff(seed));
       const best = all.reduce((least, each) => Math.min(least, objective(input, each)), Infinity);
       const found = objective(input, { ...fitEqualizer(input).best.values });

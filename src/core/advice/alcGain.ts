@@ -161,9 +161,15 @@ function learn(belief: Belief, readings: readonly { share: Fraction; alc: Fracti
 
 /** What is left of a belief once the cells that readings have ruled out are dropped. */
 function likely(belief: Belief, share: number): Belief {
-  const least = share * belief.weight.reduce((most, each) => Math.max(most, each), 0);
-  const kept = (values: Float64Array) => values.filter((_, k) => belief.weight[k] > least);
   const { half, dialDb, meterDb, voiceDb, weight } = belief;
+  const least = share * weight.reduce((most, each) => Math.max(most, each), 0);
+  const cells: number[] = [];
+  for (let k = 0; k < weight.length; k++) if (weight[k] > least) cells.push(k);
+  const kept = (values: Float64Array) => {
+    const left = new Float64Array(cells.length);
+    for (let n = 0; n < cells.length; n++) left[n] = values[cells[n]];
+    return left;
+  };
   return { half: kept(half), dialDb: kept(dialDb), meterDb: kept(meterDb), voiceDb: kept(voiceDb), weight: kept(weight) };
 }
 

@@ -7,7 +7,7 @@ import { factoryCard } from '../rig/card.ts';
 import { usualUse } from '../rig/microphone.ts';
 import { parseRig } from '../rig/validate.ts';
 import { QUIET_ROOM } from '../simulate/transmitter/microphoneStage.ts';
-import { USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
+import { modelRateHz, USUAL_RADIO } from '../simulate/transmitter/parameters.ts';
 import { OUTBOARD } from './outboard.ts';
 import { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords, type Way } from './soundQuestion.ts';
 import { defaultTarget } from './targets.ts';
@@ -60,6 +60,9 @@ describe('outboard equalizers', () => {
   });
 });
 
+/** The model's own: nothing is converted for each way. */
+const RATE_HZ = modelRateHz('usb');
+
 describe('asked of a dull microphone', () => {
   it('that is known: every way is tried, and the radio’s equalizer mends some of it', async () => {
     const rig = graphicRig([250, 500, 1000, 2000]);
@@ -77,7 +80,7 @@ describe('asked of a dull microphone', () => {
     });
     expect(isUnknown(dull)).toBe(false);
     const question = {
-      voice: { samples: voiceLike(12000, 3), rateHz: 12000 },
+      voice: { samples: voiceLike(RATE_HZ, 3), rateHz: RATE_HZ },
       station: {
         rig,
         radio: USUAL_RADIO,

@@ -10,12 +10,19 @@ export function dividesEvenly({ min, max, step }: Extract<DialScale, { kind: 'st
   return Math.abs(count - Math.round(count)) < 1e-6 && count < MOST_POSITIONS;
 }
 
+/** Asked for over and over: they are laid out once for each scale, which nobody changes. */
+const laidOut = new WeakMap<DialScale, readonly DialValue[]>();
+
 /** Every position, in the order of the dial. */
-export function positionsOf(scale: DialScale): DialValue[] {
+export function positionsOf(scale: DialScale): readonly DialValue[] {
   if (scale.kind === 'values') return scale.values;
   if (scale.kind === 'options') return scale.options;
+  const known = laidOut.get(scale);
+  if (known) return known;
   const count = Math.floor((scale.max - scale.min) / scale.step + 1e-6);
-  return Array.from({ length: count + 1 }, (_, i) => roundAway(scale.min + i * scale.step));
+  const positions = Array.from({ length: count + 1 }, (_, i) => roundAway(scale.min + i * scale.step));
+  laidOut.set(scale, positions);
+  return positions;
 }
 
 /** Where a value stands on its dial, 0 to 1: by number where the scale has numbers, else by position. */

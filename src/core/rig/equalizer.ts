@@ -68,6 +68,9 @@ export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialVal
 /** Centre frequency of a band at the given dial values. */
 export const bandCentre = (band: EqualizerBand, values: DialValues): Hertz => numberOf(band.centre, values);
 
+/** Responses are asked for at the same few lists of frequencies. */
+const knownHalfSines = new WeakMap<readonly Hertz[], Float64Array>();
+
 /** Gain of several bands together at each frequency, in dB. */
 export function bandsResponseDb(
   rig: RigProfile,
@@ -75,7 +78,9 @@ export function bandsResponseDb(
   values: DialValues,
   frequencies: readonly Hertz[],
 ): Decibels[] {
-  const [phis, sum] = [halfSines(MODEL_RATE_HZ, frequencies), new Float64Array(frequencies.length)];
+  const phis = knownHalfSines.get(frequencies) ?? halfSines(MODEL_RATE_HZ, frequencies);
+  knownHalfSines.set(frequencies, phis);
+  const sum = new Float64Array(frequencies.length);
   for (const band of bands) addResponseDb(bandFilter(rig, band, values), phis, sum);
   return [...sum];
 }

@@ -29,10 +29,12 @@ function run(size: number, re: Float64Array, im: Float64Array | null, isInverse:
   const fft = fftOf(size);
   if (isInverse) fft.inverseTransform(output, input);
   else fft.transform(output, input);
-  return {
-    re: Float64Array.from({ length: size }, (_, k) => output[2 * k]),
-    im: Float64Array.from({ length: size }, (_, k) => output[2 * k + 1]),
-  };
+  const spectrum = { re: new Float64Array(size), im: new Float64Array(size) };
+  for (let k = 0; k < size; k++) {
+    spectrum.re[k] = output[2 * k];
+    spectrum.im[k] = output[2 * k + 1];
+  }
+  return spectrum;
 }
 
 /** @param size power of two; shorter input is padded with zeros */
