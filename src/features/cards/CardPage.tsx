@@ -77,7 +77,7 @@ export function CardPage({ card, over, station }: { card: CardView; over: LineOv
       <Page data-card={card.id}>
         <h1>
           {card.name}
-          {card.practiceRadio !== null && <span className="soft"> (practice radio {card.practiceRadio}, simulated)</span>}
+          {card.practiceRadio !== null && <span className="soft"> (simulated)</span>}
           {card.isRetired && <span className="soft"> (retired)</span>}
         </h1>
         <p className="soft">
