@@ -46,6 +46,12 @@ describe('dialtune next', () => {
     expect(low).toBeLessThanOrEqual(likely);
     expect(likely).toBeLessThanOrEqual(high);
     expect(answer.goal.bestToneErrorDb).toBeLessThan(answer.goal.toneErrorDb);
+    const { law } = answer.learned.alc;
+    for (const [least, usual, most] of [law.stepDb, law.scaleDb, law.perStep]) {
+      expect(least).toBeGreaterThan(0);
+      expect(least).toBeLessThan(usual);
+      expect(usual).toBeLessThan(most);
+    }
     expect(next().stdout).toBe(stdout);
   });
 

@@ -130,6 +130,54 @@ describe('the next mic gain', () => {
     expect(torn.now.expected[2] - torn.now.expected[0]).toBeGreaterThan(sure.now.expected[2] - sure.now.expected[0]);
   });
 
+  it('learns what a step does to the reading, and says no more than readings tell', () => {
+    const at = (gain: number, perStep: number) => ({ gain, alc: Math.round(20 * (0.5 + perStep * (gain - 50))) / 20 });
+    const lawOf = (gains: readonly number[], perStep: number) =>
+      nextGain(
+        fine,
+        gains.map((gain) => at(gain, perStep)),
+        50,
+        ZONE,
+      ).law;
+    const ratio = ([low, , high]: readonly [number, number, number]) => high / low;
+    const before = lawOf([], 0.04);
+    expect(before.stepDb[1]).toBeCloseTo(0.38, 2);
+    expect(before.scaleDb[1]).toBeCloseTo(10, 1);
+    expect(ratio(before.perStep)).toBeGreaterThan(1.8);
+    const gains = [42, 46, 50, 54, 58, 44, 56];
+    for (const perStep of [0.025, 0.055]) {
+      const { perStep: told } = lawOf(gains, perStep);
+      expect(told[0]).toBeLessThan(perStep);
+      expect(told[2]).toBeGreaterThan(perStep);
+      expect(ratio(told)).toBeLessThan(1.7);
+    }
+    // A steep one is a dial of more decibels, a meter of fewer, or both: which, no reading tells.
+    const [steep, flat] = [0.055, 0.025].map((perStep) => lawOf(gains, perStep));
+    expect(steep.stepDb[1]).toBeGreaterThan(flat.stepDb[1]);
+    expect(steep.scaleDb[1]).toBeLessThan(flat.scaleDb[1]);
+    expect(ratio(steep.stepDb)).toBeGreaterThan(ratio(steep.perStep));
+    // One look tells nothing of it.
+    expect(ratio(lawOf([50], 0.04).perStep)).toBeGreaterThan(1.8);
+  });
+
+  it('what a step does lies within what is told in about 80 of 100', () => {
+    const next = random(7);
+    const normal = () => Math.sqrt(-2 * Math.log(next() + 1e-12)) * Math.cos(2 * Math.PI * next());
+    const isTold = Array.from({ length: 60 }, () => {
+      const [dialDb, meterDb] = [38 * Math.exp(0.22 * normal()), 10 * Math.exp(0.22 * normal())];
+      const perStep = dialDb / meterDb / 100;
+      const readings = [-0.3, -0.15, 0, 0.15, 0.3].map((level) => {
+        const gain = Math.round(50 + level / perStep);
+        return { gain, alc: Math.round(20 * (0.5 + perStep * (gain - 50) + (0.9 * normal()) / meterDb)) / 20 };
+      });
+      const [low, , high] = nextGain(fine, readings, 50, ZONE).law.perStep;
+      return perStep >= low && perStep <= high;
+    });
+    const share = isTold.filter(Boolean).length / isTold.length;
+    expect(share).toBeGreaterThan(0.68);
+    expect(share).toBeLessThan(0.95);
+  });
+
   it.each([
     ['a fine dial', fine, { positions: 100, dialDb: 38, most: 100 }],
     ['ten steps', coarse, { positions: 10, dialDb: 16, most: 10 }],

@@ -18,6 +18,16 @@ export interface GainReading {
   readonly shiftDoubtDb?: Decibels;
 }
 
+/** What readings have shown of a gain dial and its meter; each 10th, 50th and 90th percentile. Turns tell how far a step goes; how many decibels that is remains the makers'. */
+export interface GainLaw {
+  /** Decibels for one step of the dial. */
+  readonly stepDb: readonly [Decibels, Decibels, Decibels];
+  /** Decibels over the meter's whole scale. */
+  readonly scaleDb: readonly [Decibels, Decibels, Decibels];
+  /** What a step moves the reading by, inside the scale. */
+  readonly perStep: readonly [Fraction, Fraction, Fraction];
+}
+
 export interface GainAdvice {
   readonly from: DialValue;
   readonly to: DialValue;
@@ -27,6 +37,7 @@ export interface GainAdvice {
   readonly chance: number;
   /** The same for the gain as it stands. */
   readonly now: { readonly expected: readonly [Fraction, Fraction, Fraction]; readonly chance: number };
+  readonly law: GainLaw;
 }
 
 /** A voice differs by so much from over to over, and how likely each is beforehand (common practice): readings tell which. */
@@ -231,7 +242,31 @@ export function nextGain(
     const [low, high] = zone;
     return { expected: percentiles(belief, share), chance: odds(belief, share, [low - EYE, high + EYE]).inside };
   };
-  return { from: now, to, ...foreseen(to), now: foreseen(now) };
+  return { from: now, to, ...foreseen(to), now: foreseen(now), law: lawOf(belief, Math.max(1, positions.length - 1)) };
+}
+
+/** Spread of a normal distribution from its middle to its 90th percentile. */
+const TENTH = 1.28;
+
+/** Beforehand all of it is doubtful by factors, and so it is told. */
+function lawOf({ dialDb, meterDb, weight }: Belief, steps: number): GainLaw {
+  const spread = (of: (k: number) => number): [number, number, number] => {
+    let [total, first, second] = [0, 0, 0];
+    for (let k = 0; k < weight.length; k++) {
+      const log = Math.log(of(k));
+      total += weight[k];
+      first += weight[k] * log;
+      second += weight[k] * log * log;
+    }
+    const middle = first / total;
+    const apart = TENTH * Math.sqrt(Math.max(0, second / total - middle * middle));
+    return [Math.exp(middle - apart), Math.exp(middle), Math.exp(middle + apart)];
+  };
+  return {
+    stepDb: spread((k) => dialDb[k] / steps),
+    scaleDb: spread((k) => meterDb[k]),
+    perStep: spread((k) => dialDb[k] / meterDb[k] / steps),
+  };
 }
 
 /** Probabilities that the reading is inside the zone and above it. */

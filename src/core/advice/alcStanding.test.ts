@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { VOICE_TWELFTH_OCTAVES } from '../dsp/index.ts';
 import { factoryCard, type MicrophoneUse, parseRig, responseOf } from '../rig/index.ts';
 import { dbToPower } from '../units/index.ts';
-import { alcStanding, changedSince, gainSentence, type HeardWay, type StandingCard, shiftSince } from './alcStanding.ts';
+import { alcStanding, changedSince, gainSentence, type HeardWay, type StandingCard, shiftSince, stepSentence } from './alcStanding.ts';
 import { variantOf } from './next/equalizerBelief.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
@@ -33,6 +33,21 @@ describe('what an ALC reading is worth', () => {
   it('expects more after the microphone came nearer: half the distance is 6 dB', () => {
     const { newest } = alcStanding(rig, card({}, { ...USE, distanceCm: 3 }), [{ card: card(), alc: 0.3 }], []);
     expect(newest?.expected[1]).toBeGreaterThan(0.55);
+  });
+
+  it('says what a step of the gain does once readings have told, on the meter’s own scale', () => {
+    const off = { processor: 'off' };
+    const sentence = (on: typeof rig, gains: readonly number[]) => {
+      const readings = gains.map((value) => ({ card: card({ ...off, [gainDial.id]: value }), alc: 0.4 + 0.04 * (value - 45) }));
+      const { gain } = alcStanding(on, card({ ...off, [gainDial.id]: 45 }), readings, []);
+      return gain && stepSentence(on, gain);
+    };
+    expect(sentence(rig, [45])).toBeNull();
+    const told = /^One step of Mic gain moves the ALC by about (0\.\d+) here \(0\.\d+ to 0\.\d+\)\.$/.exec(
+      sentence(rig, [38, 42, 45, 49, 53]) ?? '',
+    );
+    expect(Math.abs(Number(told?.[1]) - 0.04)).toBeLessThan(0.008);
+    expect(sentence({ ...rig, alc: { ...rig.alc, full: 10 } }, [38, 42, 45, 49, 53])).toMatch(/by about 0\.[34]\d here/);
   });
 
   it('without a reading there is no verdict, but a first gain to try', () => {

@@ -7,6 +7,7 @@ import {
   type DialValue,
   dialInRole,
   effective,
+  fullScale,
   type MicrophoneUse,
   type RigProfile,
   readingText,
@@ -16,7 +17,7 @@ import {
   valueOn,
   valueText,
 } from '../rig/index.ts';
-import { amplitudeToDb, type Decibels, type Fraction } from '../units/index.ts';
+import { amplitudeToDb, type Decibels, type Fraction, fixed } from '../units/index.ts';
 import { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
 import { peakChangeDb } from './toneError.ts';
 import type { HeardOver } from './toneEstimate.ts';
@@ -172,6 +173,17 @@ function microphoneShift(then: MicrophoneUse | null, now: MicrophoneUse | null):
 /** A reading that is to be expected, and its range: "about 0.45 (0.35 to 0.55)". */
 export const alcAbout = ({ alc }: RigProfile, [low, likely, high]: readonly [Fraction, Fraction, Fraction]): string =>
   `about ${readingText(alc, likely)} (${readingText(alc, low)} to ${readingText(alc, high)})`;
+
+/** Beforehand the ends of what a step may do lie further apart than this; once they are nearer, readings have told. */
+const KNOWN_RATIO = 1.8;
+
+/** What one step of the gain does to the reading, in a sentence; null before readings have told. */
+export function stepSentence(rig: RigProfile, { dial, law: { perStep } }: NonNullable<AlcStanding['gain']>): string | null {
+  const [low, likely, high] = perStep;
+  if (high > KNOWN_RATIO * low) return null;
+  const text = (share: Fraction) => fixed(share * fullScale(rig.alc), 2);
+  return `One step of ${dial.label} moves the ALC by about ${text(likely)} here (${text(low)} to ${text(high)}).`;
+}
 
 /** The next value in a sentence: "30 → 26, expect about 0.45". */
 export function gainSentence(rig: RigProfile, { dial, from, to, expected }: NonNullable<AlcStanding['gain']>): string {

@@ -53,6 +53,7 @@ export {
   SAID_LABELS,
   type Said,
   type StandingCard,
+  stepSentence,
 } from './alcStanding.ts';
 export { isBaseline, toBaseline } from './baseline.ts';
 export { type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';

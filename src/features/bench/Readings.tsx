@@ -2,7 +2,7 @@
 /** Meter readings of the card: what they are worth now, the next mic gain, a new reading, and those before. */
 import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
-import { type AlcStanding, gainSentence, SAID_LABELS } from '@/core/advice/index.ts';
+import { type AlcStanding, gainSentence, SAID_LABELS, stepSentence } from '@/core/advice/index.ts';
 import { dialInRole, ofScale, type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -52,10 +52,12 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   if (!gain || bench.readings.every(({ alc }) => alc === null)) return null;
   const { dial, from, to } = gain;
+  const step = stepSentence(card.rig.profile, gain);
   return (
     <>
       <Next>{gainSentence(card.rig.profile, gain)}</Next>
       {from !== to && <p className="soft">By the readings alone, with nothing else turned.</p>}
+      {step && <p className="soft">{step}</p>}
       {from !== to && (
         <Bar>
           <Button primary isDisabled={isSaving} onPress={() => save({ values: { [dial.id]: to }, reason: 'mic gain by the ALC readings' })}>

@@ -122,7 +122,11 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       bestToneErrorDb: tone?.bestDb ?? null,
     },
     learned: {
-      alc: standing.newest && { readings: input.overs.filter(({ alc }) => alc !== null).length, expected: standing.newest.expected },
+      alc: standing.newest && {
+        readings: input.overs.filter(({ alc }) => alc !== null).length,
+        expected: standing.newest.expected,
+        law: standing.gain?.law ?? null,
+      },
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
       filterEdgesHz: edgesOf(input),
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],

@@ -10,6 +10,7 @@ import type {
 } from '../../measure/index.ts';
 import type { Card, Dial, DialValue, Mode, Purpose, RigProfile } from '../../rig/index.ts';
 import type { Decibels, Fraction, Hertz } from '../../units/index.ts';
+import type { GainLaw } from '../alcGain.ts';
 import type { StandingCard } from '../alcStanding.ts';
 import type { HeardReport } from '../weighReports.ts';
 import type { CompressionWish } from './schools.ts';
@@ -92,8 +93,12 @@ export interface GoalState {
 
 /** What was found out of the radio. */
 export interface Learned {
-  /** ALC readings used, and what the card as it stands should read: 10th, 50th, 90th percentile. */
-  readonly alc: { readonly readings: number; readonly expected: readonly [Fraction, Fraction, Fraction] } | null;
+  /** ALC readings used, what the card as it stands should read (10th, 50th, 90th percentile), and the law of gain dial and meter where the radio has one. */
+  readonly alc: {
+    readonly readings: number;
+    readonly expected: readonly [Fraction, Fraction, Fraction];
+    readonly law: GainLaw | null;
+  } | null;
   /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
   readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
   /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
