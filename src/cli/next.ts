@@ -75,6 +75,7 @@ export function answerJson({ status, why, set, expected, confidence, runnersUp, 
   const expectedJson = {
     ...(expected.alc && { alc: expected.alc }),
     ...(expected.toneErrorDb && { toneErrorDb: expected.toneErrorDb }),
+    ...(expected.adjacentDb && { adjacentDb: expected.adjacentDb }),
   };
   return {
     status,

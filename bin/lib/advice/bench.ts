@@ -8,6 +8,7 @@ import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { closedLoop, defaultTarget, type LoopOver, nextAnswer } from '../../../src/core/advice/index.ts';
 import { byHand } from '../../../src/core/advice/next/byHand.ts';
+import { nextChannelDb } from '../../../src/core/advice/next/drive.ts';
 import { toneBasis, usualErrorDb } from '../../../src/core/advice/toneError.ts';
 import { percentile, VOICE_TWELFTH_OCTAVES } from '../../../src/core/dsp/index.ts';
 import { effective, type Purpose, type RigProfile } from '../../../src/core/rig/index.ts';
@@ -68,6 +69,7 @@ function promises(rig: RigProfile, loop: readonly LoopOver[], purpose: Purpose):
     for (const [interval, got] of [
       [answer.expected.alc, next.seen.alc],
       [answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose)],
+      [answer.expected.adjacentDb, nextChannelDb(next.seen.radios)],
     ] as const) {
       if (!interval || got === null) continue;
       promised++;

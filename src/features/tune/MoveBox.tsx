@@ -3,7 +3,15 @@
 import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
 import type { TuneMoveState } from '@/client/useTuneMove.ts';
-import { alcAbout, type ExpectedGot, type NextAnswer, type SeenOver, toneCameText } from '@/core/advice/index.ts';
+import {
+  alcAbout,
+  type ExpectedGot,
+  type NextAnswer,
+  nextChannelCameText,
+  rangeAbout,
+  type SeenOver,
+  toneCameText,
+} from '@/core/advice/index.ts';
 import { type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import type { TuneRun } from '@/core/tune/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
@@ -94,9 +102,10 @@ function MakeOver({ rig, bench: { card }, history, answer, run }: MakeOverProps)
 }
 
 function Expected({ answer: { expected, goal }, rig }: { answer: NextAnswer; rig: RigProfile }) {
-  const { alc, toneErrorDb } = expected;
-  if (!alc && !toneErrorDb) return null;
-  const parts = [alc && `ALC ${alcAbout(rig, alc)}`, toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb)].filter(
+  const { alc, toneErrorDb, adjacentDb } = expected;
+  if (!alc && !toneErrorDb && !adjacentDb) return null;
+  const nextChannel = adjacentDb && `the next channel ${rangeAbout(adjacentDb)}`;
+  const parts = [alc && `ALC ${alcAbout(rig, alc)}`, nextChannel, toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb)].filter(
     (part) => part !== null,
   );
   return <p className="expect">Expect {parts.join(', ')}, in four overs of five.</p>;
@@ -162,8 +171,8 @@ function Answer({ answer, bench, stage }: AnswerProps) {
 const TITLES = { measure: 'One more over', done: 'Nothing more to turn here', stop: 'Stop' } as const;
 
 /** What was expected of the last move, and what was seen. */
-function CameTrue({ came: { alc, toneErrorDb }, rig }: { came: ExpectedGot; rig: RigProfile }) {
-  if (!alc && !toneErrorDb) return null;
+function CameTrue({ came: { alc, toneErrorDb, adjacentDb }, rig }: { came: ExpectedGot; rig: RigProfile }) {
+  if (!alc && !toneErrorDb && !adjacentDb) return null;
   return (
     <>
       <h2 style={{ marginTop: 14 }}>What came of the last one</h2>
@@ -174,6 +183,12 @@ function CameTrue({ came: { alc, toneErrorDb }, rig }: { came: ExpectedGot; rig:
             ALC: expected {alcAbout(rig, alc.expected)}, got {readingText(rig.alc, alc.got)}
             {alc.isInside ? '.' : ', which was not expected.'}
           </span>
+        </p>
+      )}
+      {adjacentDb && (
+        <p className="came">
+          <StateMark state={adjacentDb.isInside ? 'ok' : 'watch'} />
+          <span>{nextChannelCameText(adjacentDb)}</span>
         </p>
       )}
       {toneErrorDb && (

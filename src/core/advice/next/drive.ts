@@ -13,6 +13,9 @@ export const CLEAN_DB: Decibels = -36;
 export const MOST_SWR = 3;
 /** How fast the next channel fills above the knee, dB for each dB of drive (third order; common practice). */
 const GROWTH = 3;
+/** The same where little or much of it is the amplifier's: what fades with the voice itself, and the fifth order. */
+const LEAST_GROWTH = 1;
+const MOST_GROWTH = 5;
 /** The least step down from an over that was not clean. */
 const LEAST_STEP_DB: Decibels = 2;
 
@@ -76,5 +79,14 @@ export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb:
   const lowest = Math.min(...dirty.map(({ share }) => share));
   return clean < lowest ? Math.max(below, clean) : mean([below, clean]);
 }
+
+/**
+ * What the next channel of an over that was not clean should be with so much less gain: 10th, 50th and 90th percentile.
+ * @param lessDb the same of the turn
+ */
+export const afterLessDb = (
+  level: Decibels,
+  [least, likely, most]: readonly [Decibels, Decibels, Decibels],
+): [Decibels, Decibels, Decibels] => [level - MOST_GROWTH * most, level - GROWTH * likely, level - LEAST_GROWTH * least];
 
 const shareOn = ({ card }: SeenOver, dial: Dial): Fraction => shareOf(dial, valueOn(card, dial));

@@ -11,6 +11,7 @@ import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
+import { expectedGot, nextChannelCameText } from './expectedGot.ts';
 import { parseHistory } from './historyFile.ts';
 import { heldAt, oneSided } from './level.ts';
 import type { CompressionWish } from './schools.ts';
@@ -70,6 +71,30 @@ describe('order of business', () => {
     expect(answer.goal.drive).toBe('high');
     expect(answer.set.map(({ dial }) => dial.id)).toEqual(['mic-gain']);
     expect(Number(answer.set[0].to)).toBeLessThan(50);
+  });
+
+  it('less gain: what the next channel should be then, and afterwards whether it came true', () => {
+    const dirty = over({ alc: 0.6, radios: [radio([], -30)] }, { 'mic-gain': 50 });
+    const { set, expected } = nextAnswer(ask(dirty));
+    const [low, likely, high] = expected.adjacentDb ?? [0, 0, 0];
+    expect(low).toBeLessThan(likely);
+    expect(likely).toBeLessThan(high);
+    expect(high).toBeLessThan(-30);
+    // Third order: 3 dB for each dB less, and enough of them to be clean.
+    const steps = 50 - Number(set[0].to);
+    expect(likely).toBeCloseTo(-30 - 3 * steps * 0.38, 0);
+    expect(likely).toBeLessThanOrEqual(-36);
+    const after = (adjacent: number) => {
+      const input = ask(dirty, over({ alc: 0.4, radios: [radio([], adjacent)] }, { 'mic-gain': set[0].to }));
+      return expectedGot(input, { toneErrorDb: null })?.adjacentDb;
+    };
+    expect(after(Math.round(likely))).toMatchObject({ isInside: true });
+    const not = after(-29);
+    expect(not && nextChannelCameText(not)).toMatch(
+      /^Next channel: expected about −\d+ dB \(−\d+ to −\d+\), got −29 dB, which was not expected\.$/,
+    );
+    // Of a clean one nothing is foreseen: the ALC holds the drive while it acts.
+    expect(nextAnswer(ask(over({ alc: 0.9, radios: [radio([], -45)] }, { 'mic-gain': 50 }))).expected.adjacentDb).toBeNull();
   });
 
   it('a dirty next channel without a finding is overdrive too; one that only the noise fills is not', () => {

@@ -6,7 +6,7 @@
 import { type DialValue, dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { bandsAlike, levelsAlike } from './bandsAlike.ts';
-import { MOST_SWR, tooMuchDrive } from './drive.ts';
+import { afterLessDb, MOST_SWR, nextChannelOf, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
@@ -88,12 +88,13 @@ export function nextAnswer(input: NextInput): NextAnswer {
 
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
 const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
+const NOTHING_EXPECTED: NextAnswer['expected'] = { alc: null, toneErrorDb: null, adjacentDb: null };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
   reasons: {},
   set: [],
-  expected: { alc: null, toneErrorDb: null },
+  expected: NOTHING_EXPECTED,
   confidence: status === 'done' ? 0.8 : 0.9,
   runnersUp: [],
   goal,
@@ -117,11 +118,20 @@ function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, ways, o
     );
   const highest = shareOf(dial, lower[lower.length - 1]);
   const gain = readingsOf(overs, rig, last.card, ways, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
+  const to = gain && gain.to !== from ? gain.to : lower[lower.length - 1];
+  const level = nextChannelOf(driven(input));
+  const positions = positionsOf(dial.scale);
+  const steps = positions.indexOf(from) - positions.indexOf(to);
+  const [least, likely, greatest] = gain?.law.stepDb.map((db) => steps * db) ?? [];
   return {
     ...plain('move', `${isOverdriven} Less gain first; nothing else is judged until it is clean.`, goal, learned),
     reasons: { drive: isOverdriven },
-    set: [{ dial, from, to: gain && gain.to !== from ? gain.to : lower[lower.length - 1] }],
-    expected: { alc: gain?.expected ?? null, toneErrorDb: null },
+    set: [{ dial, from, to }],
+    expected: {
+      ...NOTHING_EXPECTED,
+      alc: gain?.expected ?? null,
+      adjacentDb: gain && level !== null ? afterLessDb(level, [least, likely, greatest]) : null,
+    },
   };
 }
 
@@ -200,7 +210,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     why: set.length === 0 ? '' : `${sentence(thoughts.join('; '))}.`,
     reasons: purposes,
     set,
-    expected: { alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
+    expected: { ...NOTHING_EXPECTED, alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
     runnersUp: runnersUpOf(look),
     goal,
@@ -279,7 +289,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
-      expected: { alc: learned.alc?.expected ?? null, toneErrorDb: null },
+      expected: { ...NOTHING_EXPECTED, alc: learned.alc?.expected ?? null },
     };
   if (tone && !tone.isSure && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');

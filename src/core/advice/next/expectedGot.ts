@@ -2,6 +2,7 @@
 
 import { valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
+import { nextChannelOf } from './drive.ts';
 import { nextAnswer } from './engine.ts';
 import { cardOf, type GoalState, type NextInput, type Setting } from './seen.ts';
 
@@ -17,6 +18,7 @@ export interface ExpectedGot {
   readonly set: readonly Setting[];
   readonly alc: Came<Fraction> | null;
   readonly toneErrorDb: Came<Decibels> | null;
+  readonly adjacentDb: Came<Decibels> | null;
 }
 
 /**
@@ -35,12 +37,26 @@ export function expectedGot(input: NextInput, { toneErrorDb }: Pick<GoalState, '
   };
   const isAsProposed = set.length > 0 && input.rig.dials.every((dial) => valueOn(wanted, dial) === valueOn(cardOf(last), dial));
   if (!isAsProposed) return null;
-  return { set, alc: came(expected.alc, last.alc), toneErrorDb: came(expected.toneErrorDb, toneErrorDb) };
+  return {
+    set,
+    alc: came(expected.alc, last.alc),
+    toneErrorDb: came(expected.toneErrorDb, toneErrorDb),
+    adjacentDb: came(expected.adjacentDb, nextChannelOf(last)),
+  };
 }
 
 function came(expected: readonly [number, number, number] | null, got: number | null): Came<number> | null {
   if (!expected || got === null) return null;
   return { expected, got, isInside: got >= expected[0] - 1e-9 && got <= expected[2] + 1e-9 };
+}
+
+/** "about −44 dB (−52 to −38)": a level that is to be expected, and its range. */
+export const rangeAbout = ([low, likely, high]: readonly [Decibels, Decibels, Decibels]): string =>
+  `about ${decibels(likely, 0)} (${[low, high].map((db) => fixed(db, 0)).join(' to ')})`;
+
+/** "Next channel: expected about −44 dB (−52 to −38), got −45 dB." */
+export function nextChannelCameText({ expected, got, isInside }: Came<Decibels>): string {
+  return `Next channel: expected ${rangeAbout(expected)}, got ${decibels(got, 0)}${isInside ? '' : ', which was not expected'}.`;
 }
 
 /** "Tone expected 1.4 dB off target (0.9 to 2.0), got 1.6." */

@@ -117,6 +117,8 @@ export interface NextAnswer {
   readonly expected: {
     readonly alc: readonly [Fraction, Fraction, Fraction] | null;
     readonly toneErrorDb: readonly [Decibels, Decibels, Decibels] | null;
+    /** The next channel re the voice, where the gain goes down for it. */
+    readonly adjacentDb: readonly [Decibels, Decibels, Decibels] | null;
   };
   readonly confidence: Fraction;
   /** What else could be done, in a sentence each. */
