@@ -28,6 +28,7 @@ export function useNextAnswer(bench: BenchView): { readonly answer: NextAnswer |
         overs: history,
         target,
         scope,
+        hasOwnLevel: evidence !== null && evidence.modulations.length > 0,
       }),
   });
   // What can't be had leaves the level to the readings, and the tone to the fit.

@@ -14,7 +14,7 @@ export type TuneMoveState =
 /** @param key stands for the history: another one, and it is asked again */
 export function useTuneMove(input: NextInput | null, card: Card, key: readonly unknown[]): TuneMoveState {
   const { data, error } = useQuery({
-    queryKey: ['tune move', ...key, input?.school, input?.scope, card.values],
+    queryKey: ['tune move', ...key, input?.school, input?.scope, input?.hasOwnLevel, card.values],
     enabled: input !== null,
     queryFn: () => {
       if (!input) throw new Error('this step turns nothing');

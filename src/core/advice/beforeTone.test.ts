@@ -66,7 +66,11 @@ describe('before any tone', () => {
     const farther = beforeTone(level([], { radioGain: amGain(rig, atEnd, { up: 0.2, down: 0.2, isCutOff: false }) }), [], 3);
     expect(farther).toMatchObject({ kind: 'distance', title: 'Speak from another distance' });
     expect(farther?.text).toMatch(/half the distance/);
-    expect(beforeTone(level([], { radioGain: amGain(rig, am, { up: 0.85, down: 0.85, isCutOff: false }) }), [], 3)).toBeNull();
+    const deep = amGain(rig, am, { up: 0.85, down: 0.85, isCutOff: false });
+    expect(beforeTone(level([], { radioGain: deep }), [], 3)).toBeNull();
+    // Once it is right, readings of the ALC turn nothing.
+    expect(beforeTone(level([read(0)], { answer: null }), [], 3)).not.toBeNull();
+    expect(beforeTone(level([read(0)], { answer: null, radioGain: deep }), [], 3)).toBeNull();
   });
 
   it('what is on the card already is not asked for again', () => {

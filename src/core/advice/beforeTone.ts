@@ -62,7 +62,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
     asTheEngineSays(input, skipped, revision) ??
-    (isOpen('alc') ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
+    (isOpen('alc') && input.radioGain === null ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
   );
 }
 

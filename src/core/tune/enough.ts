@@ -51,7 +51,7 @@ const unknown = (text: string): Enough => ({ state: 'unknown', text });
 const stale = (text: string): Enough => ({ state: 'stale', text });
 
 export const depthGoal = (run: TuneRun, rig: RigProfile): string =>
-  `${zoneWords(run, rig)}, modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero.`;
+  `Modulation ${percent(AM_ZONE[0])} to ${percent(AM_ZONE[1])} on speech peaks, never to zero; without an I/Q recording, ${zoneWords(run, rig)}.`;
 
 function wrongDepth(evidence: TuneEvidence): Enough | null {
   const { radioGain: depth } = evidence;
@@ -59,13 +59,22 @@ function wrongDepth(evidence: TuneEvidence): Enough | null {
   return depth.isHarmful ? wrong(depth.text) : notYet(depth.text);
 }
 
-/** The depth where it was measured, and the ALC. */
+/** The depth where it was measured; else the ALC. */
 export function depthEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   const isWrong = wrongDepth(evidence);
   if (isWrong) return isWrong;
-  const level = levelEnough(run, evidence);
-  const { radioGain: depth } = evidence;
-  return { state: level.state, text: `${level.text} ${depth ? depth.text : 'The depth was not measured: record the I/Q of an over.'}` };
+  const { radioGain: depth, tooMuchDrive, standing, rig } = evidence;
+  if (!depth) {
+    const { state, text } = levelEnough(run, evidence);
+    return { state, text: `${text} The depth was not measured: record the I/Q of an over.` };
+  }
+  if (tooMuchDrive) return wrong(tooMuchDrive);
+  const [, high] = wishOf(run, rig).alcZone;
+  const read = standing.newest?.changed.length === 0 ? standing.newest.alc : null;
+  // The voice is as deep as it should be: what is too much is the carrier.
+  return read !== null && read > high
+    ? notYet(`${depth.text} The ALC reads ${readingText(rig.alc, read)}, above the zone: take it out of the RF power, not of the gain.`)
+    : good(depth.text);
 }
 
 export function deviationGoal({ rig, card }: TuneEvidence): string {
@@ -183,7 +192,8 @@ export function verifyEnough(run: TuneRun, evidence: TuneEvidence): Enough {
   if (tooMuchDrive) return wrong(tooMuchDrive);
   const isWrong = wrongDepth(evidence);
   if (isWrong) return isWrong;
-  const level = card.mode === 'fm' || !standing.newest ? null : levelEnough(run, evidence);
+  const hasLevel = card.mode === 'fm' || evidence.radioGain !== null || !standing.newest;
+  const level = hasLevel ? null : levelEnough(run, evidence);
   if (level?.state === 'watch') return notYet(`Heard off the air with nothing wrong in it, but the ALC is not right: ${level.text}`);
   const odd = named(heard.findings.filter(({ severity }) => severity === 'watch'));
   return good(odd === '' ? 'Heard off the air, and nothing is wrong.' : `Heard off the air, with no fault in it. Worth a look: ${odd}.`);

@@ -153,6 +153,13 @@ describe('what is good enough', () => {
       expect(step('gain', loud).enough.state).toBe('watch');
     });
 
+    it('once the depth is right, an ALC below its zone turns nothing; above it the carrier is too strong', () => {
+      const quiet = { ...deep(0.85, 0.8), readings: [0.05] };
+      expect(step('gain', quiet).enough.state).toBe('ok');
+      expect(step('verify', { ...quiet, heard: { findings: [], isMonitor: false } }).enough.state).toBe('ok');
+      expect(step('gain', { ...deep(0.85, 0.8), readings: [0.9] }).enough.text).toMatch(/out of the RF power, not of the gain/);
+    });
+
     it('without I/Q the ALC counts, and says what is missing', () => {
       expect(step('gain', {}).enough).toMatchObject({
         state: 'ok',

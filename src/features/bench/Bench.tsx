@@ -106,7 +106,9 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             {stage === 'voice' && <VoiceStage bench={bench} />}
             {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
             {stage === 'mic' && <MicStage key={newest.id} bench={bench} />}
-            {!['voice', 'mic', 'equalizer'].includes(stage) && <DialStage key={stage} stage={stage} bench={bench} standing={standing} />}
+            {!['voice', 'mic', 'equalizer'].includes(stage) && (
+              <DialStage key={stage} stage={stage} bench={bench} standing={standing} hasOwnLevel={radioGain !== null} />
+            )}
             {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>
           <Side>

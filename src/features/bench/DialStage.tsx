@@ -44,7 +44,15 @@ const MODELLED: readonly StageKey[] = ['gain', 'compressor', 'passband', 'alc', 
 
 const NOTHING: DialValues = {};
 
-export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: BenchView; standing: AlcStanding }) {
+interface DialStageProps {
+  readonly stage: StageKey;
+  readonly bench: BenchView;
+  readonly standing: AlcStanding;
+  /** Depth or deviation says where the gain goes, and the ALC does not. */
+  readonly hasOwnLevel: boolean;
+}
+
+export function DialStage({ stage, bench, standing, hasOwnLevel }: DialStageProps) {
   const { card } = bench;
   const rig = card.rig.profile;
   const { value: draft, set, discard } = useDraft<DialValues>(`bench ${stage} ${card.id}`, NOTHING);
@@ -107,7 +115,7 @@ export function DialStage({ stage, bench, standing }: { stage: StageKey; bench: 
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
       {stage === 'gain' && ownLevel && <Drive bench={bench} />}
-      {((stage === 'alc' && hasAlc) || stage === 'gain') && <Readings bench={bench} standing={standing} />}
+      {((stage === 'alc' && hasAlc) || stage === 'gain') && <Readings bench={bench} standing={standing} hasOwnLevel={hasOwnLevel} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
       {stage === 'passband' && <Passbands bench={bench} />}
       {stage === 'passband' && <CarrierOffset bench={bench} />}

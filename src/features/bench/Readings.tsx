@@ -17,13 +17,20 @@ import { utc } from '@/ui/utc.ts';
 const Part = styled.section`margin-top: 18px; max-width: 760px; h2 { margin-bottom: 4px; }`;
 const Next = styled.p`font-size: 17px; font-weight: 700; margin: 4px 0;`;
 
-export function Readings({ bench, standing }: { bench: BenchView; standing: AlcStanding }) {
+interface ReadingsProps {
+  readonly bench: BenchView;
+  readonly standing: AlcStanding;
+  /** Depth or deviation says where the gain goes. */
+  readonly hasOwnLevel: boolean;
+}
+
+export function Readings({ bench, standing, hasOwnLevel }: ReadingsProps) {
   const { card, over, readings } = bench;
   return (
     <Part aria-label="Meter readings">
       <h2>Meter readings</h2>
       {card.mode !== 'fm' && <Worth rig={card.rig.profile} standing={standing} />}
-      {card.mode !== 'fm' && <NextGain bench={bench} standing={standing} />}
+      {card.mode !== 'fm' && !hasOwnLevel && <NextGain bench={bench} standing={standing} />}
       <ReadingForm key={card.revisions[0].id} card={card} overId={over?.revision.id === card.revisions[0].id ? over.id : null} />
       {readings.length > 0 && <Before bench={bench} />}
     </Part>

@@ -82,6 +82,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     overs: history,
     target: bench.target,
     scope,
+    hasOwnLevel: seen.modulations.length > 0,
   };
   const move = useTuneMove(input, now, [card.id, newest.id, history.length, bench.readings.length, ...bench.heard.map(stateOf)]);
   const step = tuneStep(run, run.at, { ...evidence, goal: move.kind === 'done' ? move.move.goal : null });

@@ -20,9 +20,14 @@ export function stepDb(dial: Dial): Decibels {
 
 /** The position that is likely `db` away, one at least; the end of the dial where there is none. */
 export function turnedBy(dial: Dial, from: DialValue, db: Decibels): DialValue {
+  return movedBy(dial, from, Math.sign(db) * Math.max(stepDb(dial), Math.abs(db)));
+}
+
+/** The position nearest to `db` away, which may be the same. */
+export function movedBy(dial: Dial, from: DialValue, db: Decibels): DialValue {
   const positions = positionsOf(dial.scale);
-  const steps = Math.sign(db) * Math.max(1, Math.round(Math.abs(db) / stepDb(dial)));
-  return positions[Math.min(positions.length - 1, Math.max(0, positions.indexOf(from) + steps))];
+  const to = positions.indexOf(from) + Math.round(db / stepDb(dial));
+  return positions[Math.min(positions.length - 1, Math.max(0, to))];
 }
 
 /** Something heard, and how the microphone was used then. */

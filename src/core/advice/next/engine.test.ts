@@ -131,6 +131,28 @@ describe('order of business', () => {
     expect(gain(0.4)).toBe(50);
   });
 
+  it('where depth or deviation is the level, the ALC turns nothing, and the gain makes up for the equalizer alone', () => {
+    for (const alc of [0, 0.4, 1]) {
+      const { status, set } = nextAnswer({ ...ask(over({ alc, voices: flatVoice() }, { 'mic-gain': 50 })), scope: [], hasOwnLevel: true });
+      expect([alc, status, set]).toEqual([alc, 'done', []]);
+    }
+    const muffled = () => {
+      const [voice] = flatVoice();
+      const powers = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => dbToPower(-30 - 8 * Math.log2(centreHz / 100)));
+      return [{ ...voice, detail: { ...voice.detail, speechPowers: powers } }];
+    };
+    const toned = (alc: number) =>
+      nextAnswer({ ...ask(over({ alc, voices: muffled() }, { 'mic-gain': 50 })), scope: ['tone'], hasOwnLevel: true });
+    // Whatever the ALC read, the same turn.
+    expect(toned(0.05).set).toEqual(toned(0.9).set);
+    const moved = toned(0.4).set;
+    expect(moved.length).toBeGreaterThan(1);
+    expect(toned(0.4).expected).toMatchObject({ alc: null });
+    const gain = moved.find(({ dial }) => dial.role === 'mic-gain');
+    // The lows are cut, and with them level: the gain goes up.
+    expect(Number(gain?.to)).toBeGreaterThan(50);
+  });
+
   it('a long history is no patience spent: the first reading after a move counts as one, and outside the zone it is read again', () => {
     const early = Array.from({ length: 25 }, (_, k) => over({ alc: k % 8 === 7 ? 0.05 : 0, voices: flatVoice() }, { 'mic-gain': 45 }));
     const now = (...alc: number[]) => alc.map((each) => over({ alc: each, voices: flatVoice() }, { 'mic-gain': 60 }));

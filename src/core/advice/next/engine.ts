@@ -3,8 +3,10 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
-import { type DialValue, dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
+import { type DialValue, type DialValues, dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
+import { movedBy } from '../advisors/gainTurn.ts';
+import { shiftSince } from '../alcStanding.ts';
 import { bandsAlike, levelsAlike } from './bandsAlike.ts';
 import { afterLessDb, MOST_SWR, nextChannelOf, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
@@ -195,7 +197,13 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
       purposes.level = 'the mic gain’s steps are too coarse for the zone: all sliders alike, which is level and not tone';
     }
   }
-  if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
+  if (input.hasOwnLevel) {
+    const madeUp = makeUp(look, last, values);
+    if (madeUp) {
+      values = { ...values, ...madeUp };
+      purposes.level = 'the mic gain makes up for the change of level';
+    }
+  } else if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
     values = { ...values, [standing.dial.id]: standing.to };
     purposes.level ??= gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
   }
@@ -210,12 +218,25 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     why: set.length === 0 ? '' : `${sentence(thoughts.join('; '))}.`,
     reasons: purposes,
     set,
-    expected: { ...NOTHING_EXPECTED, alc: standing && learned.alc ? standing.expected : null, toneErrorDb: isTone ? tone.expected : null },
+    expected: {
+      ...NOTHING_EXPECTED,
+      alc: standing && learned.alc && !input.hasOwnLevel ? standing.expected : null,
+      toneErrorDb: isTone ? tone.expected : null,
+    },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
     runnersUp: runnersUpOf(look),
     goal,
     learned,
   };
+}
+
+/** The mic gain that leaves the level as it was; null where that is the one it has. */
+function makeUp({ rig, ways }: Look, last: SeenOver, values: DialValues): DialValues | null {
+  const dial = dialInRole(rig, 'mic-gain', last.card.mode);
+  if (!dial) return null;
+  const from = valueOn(cardOf(last), dial);
+  const to = movedBy(dial, from, -shiftSince(rig, last.card, { ...last.card, values }, ways).shiftDb);
+  return to === from ? null : { [dial.id]: to };
 }
 
 function gainShare({ rig, mode }: NextInput, last: SeenOver): Fraction {
@@ -237,8 +258,8 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     );
   if (!voice && turns(input, 'tone') && !worded)
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
-  // On FM the deviation is the level, and it is no business of the ALC.
-  if (input.mode === 'fm') return plain('done', scopeText(input.scope), goal, learned);
+  // Where deviation or depth is the level, it is no business of the ALC.
+  if (input.mode === 'fm' || input.hasOwnLevel) return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone')) return ask(`${sentence(lookText(learned.deadDials))}, and say the same once more.`);
   if (goal.alc === 'low' && held !== null)

@@ -91,7 +91,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const chance = standing.newest ? (standing.gain?.now.chance ?? null) : null;
   const held = heldAt(rig, overs, ways);
   const likely = standing.newest?.expected[1] ?? null;
-  const alc = alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
+  const alc = input.hasOwnLevel ? 'ok' : alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
   const wantedDb = tone && held === null ? wantedLevelDb(input, last, { state: alc, likely }) : 0;
   return {
     rig,

@@ -67,6 +67,8 @@ export interface NextInput {
   readonly target?: readonly CurvePoint[];
   /** What may be turned beside the mic gain; everything when left out. */
   readonly scope?: readonly Purposed[];
+  /** The level is measured otherwise (AM by its depth): the ALC has no say, and the gain only makes up for the equalizer. */
+  readonly hasOwnLevel?: boolean;
 }
 
 /** What dials are set for, the level aside; the passband is the carrier offset of radios that have one. */
