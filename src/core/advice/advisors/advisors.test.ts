@@ -238,6 +238,11 @@ describe('AM', () => {
     const less = at({ up: 1.4, down: 1, isCutOff: true });
     expect(less?.isRight).toBe(false);
     expect(Number(less?.to)).toBeLessThan(Number(less?.from));
+    // Peaks upward tell how much too much it is; where they tell nothing, 3 dB.
+    const turn = (up: number) => Number(at({ up, down: 1, isCutOff: true })?.from) - Number(at({ up, down: 1, isCutOff: true })?.to);
+    expect(turn(2)).toBeGreaterThan(turn(1.4));
+    expect(turn(1.4)).toBeGreaterThanOrEqual(turn(0.9));
+    expect(turn(0.9)).toBe(turn(1));
     const more = at({ up: 0.3, down: 0.3 });
     expect(Number(more?.to)).toBeGreaterThan(Number(more?.from));
   });

@@ -15,9 +15,9 @@ export interface Modulation {
 export const AM_ZONE: readonly [Fraction, Fraction] = [0.7, 0.95];
 /** Where a turn aims at. */
 const AIM: Fraction = 0.85;
-/** A carrier that is cut off gets so much less. */
+/** A carrier that is cut off gets so much less, at least. */
 const CUT_OFF_DB: Decibels = -3;
-/** No more at once, however little was heard: the microphone may have been off. */
+/** No more at once, however little was heard: the microphone may have been off, or another one. */
 const MOST_DB: Decibels = 12;
 
 /** How deep an over was modulated, and the card that it was made with. */
@@ -31,7 +31,8 @@ const isDeep = ({ up, down, isCutOff }: Modulation): boolean => !isCutOff && dow
 
 /** More that is wanted, by how deep an over was modulated. */
 function wantedDbOf({ up, down, isCutOff }: Modulation): Decibels {
-  if (isCutOff) return CUT_OFF_DB;
+  // How far down it would have gone is not known: as far as up, at least.
+  if (isCutOff) return Math.max(-MOST_DB, Math.min(CUT_OFF_DB, amplitudeToDb(AIM / up)));
   return Math.min(MOST_DB, amplitudeToDb(AIM / (down > AM_ZONE[1] ? down : Math.max(up, down))));
 }
 
