@@ -18,7 +18,10 @@ export interface GainReading {
   readonly shiftDoubtDb?: Decibels;
 }
 
-/** What readings have shown of a gain dial and its meter; each 10th, 50th and 90th percentile. Turns tell how far a step goes; how many decibels that is remains the makers'. */
+/**
+ * What readings have shown of a gain dial and its meter; each 10th, 50th and 90th percentile. They tell how far a step goes on
+ * the meter; how many decibels that is, only what is usual of radios tells.
+ */
 export interface GainLaw {
   /** Decibels for one step of the dial. */
   readonly stepDb: readonly [Decibels, Decibels, Decibels];

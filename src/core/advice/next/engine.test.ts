@@ -1,12 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../../tests/support/signals.ts';
+import { curveAt } from '../../curve/index.ts';
 import { seededRandom, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import { readReport } from '../../language/index.ts';
 import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import { type Card, type DialValues, dialInRole, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
 import { parseStation, voiceGain } from '../../simulate/index.ts';
 import { dbToPower } from '../../units/index.ts';
+import { defaultTarget } from '../targets.ts';
 import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
@@ -56,6 +58,13 @@ const flatVoice = (): SeenOver['voices'] => [
     } as unknown as VoiceDetail,
   },
 ];
+
+/** One that no equalizer brings nearer to what is wanted. */
+const onTarget = (): SeenOver['voices'] => {
+  const [voice] = flatVoice();
+  const powers = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => dbToPower(-30 + curveAt(defaultTarget('balanced'), centreHz)));
+  return [{ ...voice, detail: { ...voice.detail, speechPowers: powers } }];
+};
 
 describe('order of business', () => {
   it('knows nothing: an over first', () => expect(nextAnswer(ask())).toMatchObject({ status: 'measure', set: [] }));
@@ -133,8 +142,11 @@ describe('order of business', () => {
 
   it('where depth or deviation is the level, the ALC turns nothing, and the gain makes up for the equalizer alone', () => {
     for (const alc of [0, 0.4, 1]) {
-      const { status, set } = nextAnswer({ ...ask(over({ alc, voices: flatVoice() }, { 'mic-gain': 50 })), scope: [], hasOwnLevel: true });
-      expect([alc, status, set]).toEqual([alc, 'done', []]);
+      for (const scope of [[], ['tone']] as const) {
+        const { status, set } = nextAnswer({ ...ask(over({ alc, voices: onTarget() }, { 'mic-gain': 50 })), scope, hasOwnLevel: true });
+        const isHeard = alc < 0.95 || scope.length === 0;
+        expect([alc, scope, status, set]).toEqual([alc, scope, isHeard ? 'done' : 'measure', []]);
+      }
     }
     const muffled = () => {
       const [voice] = flatVoice();

@@ -182,7 +182,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   const standingWith = (set: Readonly<Record<string, DialValue>>) =>
     readingsOf(look.read, rig, { ...last.card, values: set }, look.ways, highest).gain;
-  let standing = standingWith(values);
+  let standing = input.hasOwnLevel ? null : standingWith(values);
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
@@ -220,7 +220,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     set,
     expected: {
       ...NOTHING_EXPECTED,
-      alc: standing && learned.alc && !input.hasOwnLevel ? standing.expected : null,
+      alc: standing && learned.alc ? standing.expected : null,
       toneErrorDb: isTone ? tone.expected : null,
     },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
