@@ -76,6 +76,7 @@ export function answerJson({ status, why, set, expected, confidence, runnersUp, 
     ...(expected.alc && { alc: expected.alc }),
     ...(expected.toneErrorDb && { toneErrorDb: expected.toneErrorDb }),
     ...(expected.adjacentDb && { adjacentDb: expected.adjacentDb }),
+    ...(expected.bandsDb && { bandsDb: expected.bandsDb }),
   };
   return {
     status,

@@ -31,7 +31,7 @@ const engine = (status: NextAnswer['status'], why: string): NextAnswer => ({
   why,
   reasons: {},
   set: [],
-  expected: { alc: null, toneErrorDb: null, adjacentDb: null },
+  expected: { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null },
   confidence: 0.9,
   runnersUp: [],
   goal: { alc: 'ok', drive: 'ok', compression: 'ok', toneErrorDb: 1, bestToneErrorDb: 1 },

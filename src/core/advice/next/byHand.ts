@@ -98,7 +98,7 @@ function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialV
     why,
     reasons: {},
     set,
-    expected: { alc: null, toneErrorDb: null, adjacentDb: null },
+    expected: { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null },
     confidence: 0.5,
     runnersUp: [],
     goal: UNKNOWN,

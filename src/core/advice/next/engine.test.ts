@@ -165,6 +165,31 @@ describe('order of business', () => {
     expect(Number(gain?.to)).toBeGreaterThan(50);
   });
 
+  it('a turn for the tone says what each band should be then', () => {
+    const [voice] = flatVoice();
+    const falling = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => -30 - 6 * Math.log2(centreHz / 100));
+    const asking = ask(over({ voices: [{ ...voice, detail: { ...voice.detail, speechPowers: falling.map(dbToPower) } }] }));
+    const { set, expected } = nextAnswer(asking);
+    const bands = expected.bandsDb ?? [];
+    expect(bands.length).toBeGreaterThan(8);
+    expect(Math.max(...bands.map(([, db]) => db))).toBe(0);
+    // What the dials do to that voice, by their own responses.
+    const responseOn = (values: DialValues) => responseOf(rig, { ...card(), values: { ...card().values, ...values } });
+    const [before, after] = [responseOn({}), responseOn(Object.fromEntries(set.map(({ dial, to }) => [dial.id, to])))];
+    const heard = bands.map(([hz, db]) => {
+      const at = VOICE_TWELFTH_OCTAVES.map(({ centreHz }, i) => [Math.abs(Math.log2(centreHz / hz)), i] as const).filter(
+        ([d]) => d < 1 / 6,
+      );
+      return 10 * Math.log10(at.reduce((sum, [, i]) => sum + dbToPower(falling[i] + after[i] - before[i]), 0)) - db;
+    });
+    const middle = heard.reduce((sum, db) => sum + db, 0) / heard.length;
+    const off = Math.sqrt(heard.reduce((sum, db) => sum + (db - middle) ** 2, 0) / heard.length);
+    expect(off).toBeLessThan(1.5);
+    // Flatter than it was.
+    const tilt = bands[0][1] - bands[bands.length - 1][1];
+    expect(tilt).toBeLessThan(6 * Math.log2(bands[bands.length - 1][0] / bands[0][0]));
+  });
+
   it('a long history is no patience spent: the first reading after a move counts as one, and outside the zone it is read again', () => {
     const early = Array.from({ length: 25 }, (_, k) => over({ alc: k % 8 === 7 ? 0.05 : 0, voices: flatVoice() }, { 'mic-gain': 45 }));
     const now = (...alc: number[]) => alc.map((each) => over({ alc: each, voices: flatVoice() }, { 'mic-gain': 60 }));

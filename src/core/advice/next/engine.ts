@@ -90,7 +90,7 @@ export function nextAnswer(input: NextInput): NextAnswer {
 
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
 const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
-const NOTHING_EXPECTED: NextAnswer['expected'] = { alc: null, toneErrorDb: null, adjacentDb: null };
+const NOTHING_EXPECTED: NextAnswer['expected'] = { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
@@ -222,6 +222,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
       ...NOTHING_EXPECTED,
       alc: standing && learned.alc ? standing.expected : null,
       toneErrorDb: isTone ? tone.expected : null,
+      bandsDb: isTone ? tone.bandsDb : null,
     },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
     runnersUp: runnersUpOf(look),

@@ -121,6 +121,8 @@ export interface NextAnswer {
     readonly toneErrorDb: readonly [Decibels, Decibels, Decibels] | null;
     /** The next channel re the voice, where the gain goes down for it. */
     readonly adjacentDb: readonly [Decibels, Decibels, Decibels] | null;
+    /** Third octaves of the voice, where dials are turned for the tone: [Hz, dB re the strongest]. */
+    readonly bandsDb: readonly CurvePoint[] | null;
   };
   readonly confidence: Fraction;
   /** What else could be done, in a sentence each. */

@@ -15,7 +15,7 @@ import type { Decibels } from '../../units/index.ts';
 import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget } from '../targets.ts';
-import { usualErrorDb } from '../toneError.ts';
+import { bandEffects, usualErrorDb } from '../toneError.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
 
@@ -31,6 +31,8 @@ export interface ToneStanding {
   readonly values: DialValues;
   /** What the next over will show with them: 10th, 50th and 90th percentile. */
   readonly expected: readonly [Decibels, Decibels, Decibels];
+  /** Third octaves of the voice with them, [Hz, dB re the strongest]. */
+  readonly bandsDb: readonly CurvePoint[];
   /** Whether as much is known as the goal asks for. */
   readonly isSure: boolean;
   readonly fit: EqualizerFit;
@@ -108,7 +110,8 @@ export function toneStanding(
     const now = cardOf(overs[overs.length - 1].over).values;
     candidates.push(now);
     const safest = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
-    const [{ fit }] = [...fits].sort((a, b) => b.weight - a.weight);
+    const [likeliest] = [...fits].sort((a, b) => b.weight - a.weight);
+    const { fit } = likeliest;
     const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
     // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
     const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(fit.best.values) <= errorOf(now) + MOST_WORSE_DB;
@@ -122,6 +125,7 @@ export function toneStanding(
       gainDb: errorOf(now) - (levelDb !== 0 ? errorOf(best) : isTried ? possibleDb : bestDb),
       values: best,
       expected: expectedOf(fit, errorOf(best)),
+      bandsDb: bandsWith(likeliest, best),
       isSure: errorDb - possibleDb <= upTo(ENOUGH_DB, all.length),
       fit,
     };
@@ -129,6 +133,15 @@ export function toneStanding(
     if (error instanceof FitImpossible) return null;
     throw error;
   }
+}
+
+/** Third octaves with the dials of `values`, [Hz, dB re the strongest]. */
+function bandsWith({ rig, fit: { basis }, question }: AskedFit, values: DialValues): CurvePoint[] {
+  const change = minus(responseOf(rig, { mode: question.card.mode, values }), question.heardResponseDb);
+  const effects = bandEffects(basis, change);
+  const levels = basis.bands.map(({ heardDb }, b) => heardDb + effects[b]);
+  const strongest = Math.max(...levels);
+  return basis.bands.map(({ centreHz }, b): CurvePoint => [centreHz, levels[b] - strongest]);
 }
 
 /** What holds for so many overs. */
@@ -140,8 +153,15 @@ const sweepsOf = (over: SeenOver): Sweep[] =>
     test.kind === 'response' && test.curve.length > 1 ? [{ card: cardOf(over), curve: test.curve }] : [],
   );
 
+/** A fit under one meaning of the dials. */
+interface AskedFit {
+  readonly rig: RigProfile;
+  readonly fit: EqualizerFit;
+  readonly question: ReturnType<typeof questionOf>;
+}
+
 /** The least error that a meaning could reach, were it the right one. */
-const leastErrorDb = ({ rig, fit, question }: { rig: RigProfile; fit: EqualizerFit; question: ReturnType<typeof questionOf> }): Decibels =>
+const leastErrorDb = ({ rig, fit, question }: AskedFit): Decibels =>
   usualErrorDb(fit.basis, minus(responseOf(rig, { mode: question.card.mode, values: fit.best.values }), question.heardResponseDb));
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
