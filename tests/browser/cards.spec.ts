@@ -63,7 +63,7 @@ test('duplicate, rename, find, retire and restore', async ({ page }) => {
   await expect(page.getByText('1 card', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: `${copy} B`, exact: true }).click();
   await page.getByRole('button', { name: 'Retire' }).click();
-  await expect(page.getByText('(retired)')).toBeVisible();
+  await expect(page.locator('main').getByText('(retired)')).toBeVisible();
   await page.goto(`/cards?search=${encodeURIComponent(copy)}`);
   await expect(page.getByText(/No card, operator or rig/)).toBeVisible();
   await page.goto('/cards?retired=1');
