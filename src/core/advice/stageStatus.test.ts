@@ -95,8 +95,15 @@ describe('the ribbon', () => {
     expect(stage('heard', am)).toMatchObject({ note: 'not calculated for AM' });
     const cutOff = amGain(handheld, am.card, { up: 1.2, down: 1, isCutOff: true });
     expect(stage('gain', { ...am, radioGain: cutOff })).toMatchObject({ note: 'the carrier is cut off', state: 'fault' });
+    // Once the depth is known, the ALC below its zone is nothing to look at.
+    expect(stage('alc', { ...am, alcReading: 0.05 })).toMatchObject({ note: 'below the zone', state: 'watch' });
+    expect(stage('alc', { ...am, alcReading: 0.05, radioGain: cutOff })).toMatchObject({
+      note: 'in AM the depth decides',
+      state: 'unknown',
+    });
+    expect(stage('alc', { ...am, alcReading: 0.9, radioGain: cutOff })).toMatchObject({ note: 'above the zone', state: 'watch' });
     const shallow = amGain(handheld, am.card, { up: 0.32, down: 0.3, isCutOff: false });
-    expect(stage('gain', { ...am, radioGain: shallow })).toMatchObject({ note: 'usually 32 % deep, 70 % to 95 % wanted', state: 'watch' });
+    expect(stage('gain', { ...am, radioGain: shallow })).toMatchObject({ note: 'usually 32 % deep, 70 to 95 % wanted', state: 'watch' });
   });
 
   it('judges the ALC by its zone, and calls the reading stale after any change', () => {

@@ -103,7 +103,7 @@ function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSett
   return { key, value, note: `${movesLeft} ${movesLeft === 1 ? 'dial' : 'dials'} off target`, state: 'watch' };
 }
 
-function alcStage({ rig, card, alcReading, isChangedSince }: RibbonInput): StageView {
+function alcStage({ rig, card, alcReading, isChangedSince, radioGain }: RibbonInput): StageView {
   const key = 'alc';
   if (card.mode === 'fm') return { key, value: 'none', note: 'FM is set by its deviation', state: 'unknown' };
   if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
@@ -111,6 +111,7 @@ function alcStage({ rig, card, alcReading, isChangedSince }: RibbonInput): Stage
   if (isChangedSince) return { key, value, note: 'read it again', state: 'stale' };
   const [low, high] = rig.alc.zone;
   if (alcReading > high) return { key, value, note: 'above the zone', state: 'watch' };
+  if (alcReading < low && radioGain) return { key, value, note: 'in AM the depth decides', state: 'unknown' };
   return alcReading < low ? { key, value, note: 'below the zone', state: 'watch' } : { key, value, note: 'in the zone', state: 'ok' };
 }
 

@@ -55,7 +55,7 @@ export function amGain(rig: RigProfile, card: Card, modulation: Modulation, othe
   if (!dial) return null;
   const from = valueOn(card, dial);
   const isOver = isCutOff || down > AM_ZONE[1];
-  const wanted = `${roughPercent(AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])}`;
+  const wanted = `${Math.round(100 * AM_ZONE[0])} to ${roughPercent(AM_ZONE[1])}`;
   const seen = `Peaks usually modulate ${roughPercent(up)} up and ${roughPercent(down)} down; ${wanted} is wanted.`;
   const answer = (to: DialValue, isRight: boolean, text: string): RadioGain => ({
     dial,
