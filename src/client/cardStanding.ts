@@ -12,7 +12,7 @@ import {
   withZone,
 } from '@/core/advice/index.ts';
 import { overdrivenBy } from '@/core/findings/index.ts';
-import { type Card, type RigProfile, responseOf } from '@/core/rig/index.ts';
+import { type Card, hasAlc, type RigProfile, responseOf } from '@/core/rig/index.ts';
 import type { Decibels } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -67,6 +67,10 @@ export const newestGain = (bench: Pick<BenchView, 'card'>, evidence: CardEvidenc
 /** By the newest over that was made with the card's numbers. */
 export const radioGainOf = (bench: Pick<BenchView, 'card'>, evidence: CardEvidence): RadioGain | null =>
   gainsHeard(bench, evidence).find(({ isNow }) => isNow)?.advice ?? null;
+
+/** Depth was measured with any numbers of the card, or it is FM: the level is its own, and the ALC turns nothing. */
+export const hasOwnLevel = ({ card }: Pick<BenchView, 'card'>, evidence: CardEvidence | null): boolean =>
+  !hasAlc(card) || (evidence?.modulations.length ?? 0) > 0;
 
 /** Newest first. */
 function gainsHeard({ card }: Pick<BenchView, 'card'>, { deviations, modulations }: CardEvidence): HeardGain[] {

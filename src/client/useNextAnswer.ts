@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type NextAnswer, SKIPS_COMPRESSION } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { hasOwnLevel } from './cardStanding.ts';
 import { evidenceKey, useEvidence } from './useCardEvidence.ts';
 import { coreWork } from './workers/coreWork.ts';
 
@@ -28,7 +29,7 @@ export function useNextAnswer(bench: BenchView): { readonly answer: NextAnswer |
         overs: history,
         target,
         scope,
-        hasOwnLevel: evidence !== null && evidence.modulations.length > 0,
+        hasOwnLevel: hasOwnLevel(bench, evidence),
       }),
   });
   // What can't be had leaves the level to the readings, and the tone to the fit.

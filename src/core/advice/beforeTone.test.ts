@@ -34,6 +34,7 @@ const level = (readings: readonly AlcReading[], change: Partial<LevelInput> = {}
   tooMuchDrive: null,
   knee: null,
   radioGain: null,
+  hasOwnLevel: false,
   answer: readings.length > 0 ? engine(readings.map((reading) => over(reading))) : null,
   ...change,
 });
@@ -70,7 +71,9 @@ describe('before any tone', () => {
     expect(beforeTone(level([], { radioGain: deep }), [], 3)).toBeNull();
     // Once it is right, readings of the ALC turn nothing.
     expect(beforeTone(level([read(0)], { answer: null }), [], 3)).not.toBeNull();
-    expect(beforeTone(level([read(0)], { answer: null, radioGain: deep }), [], 3)).toBeNull();
+    expect(beforeTone(level([read(0)], { answer: null, radioGain: deep, hasOwnLevel: true }), [], 3)).toBeNull();
+    // Nor while the depth of the card as it stands is still to be heard.
+    expect(beforeTone(level([read(0)], { answer: null, hasOwnLevel: true }), [], 3)).toBeNull();
   });
 
   it('what is on the card already is not asked for again', () => {

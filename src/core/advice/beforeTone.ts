@@ -29,6 +29,8 @@ export interface LevelInput {
   readonly knee: DriveKnee | null;
   /** What the depth of AM, or the deviation of FM, measured with the card as it stands, says of the gain; null where none was. */
   readonly radioGain: RadioGain | null;
+  /** That is the level, whatever the ALC reads. */
+  readonly hasOwnLevel: boolean;
   /** What the engine says to all overs of the card; null where it has none, or is at work. */
   readonly answer: NextAnswer | null;
 }
@@ -62,7 +64,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   return (
     (isOpen('stop') ? stopped(input, skips('stop')) : null) ??
     asTheEngineSays(input, skipped, revision) ??
-    (isOpen('alc') && input.radioGain === null ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
+    (isOpen('alc') && !input.hasOwnLevel ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
   );
 }
 

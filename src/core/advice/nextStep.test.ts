@@ -45,6 +45,7 @@ const level: LevelInput = {
   tooMuchDrive: null,
   knee: null,
   radioGain: null,
+  hasOwnLevel: false,
   answer: null,
 };
 const input = (change: Partial<StepInput>): StepInput => ({

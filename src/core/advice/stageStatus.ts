@@ -7,6 +7,7 @@ import {
   type EffectiveSettings,
   effective,
   equalizerBands,
+  hasAlc,
   type MicrophoneUse,
   MODE_LABELS,
   microphoneUseText,
@@ -105,7 +106,7 @@ function equalizerStage({ rig, movesLeft }: RibbonInput, settings: EffectiveSett
 
 function alcStage({ rig, card, alcReading, isChangedSince, radioGain }: RibbonInput): StageView {
   const key = 'alc';
-  if (card.mode === 'fm') return { key, value: 'none', note: 'FM is set by its deviation', state: 'unknown' };
+  if (!hasAlc(card)) return { key, value: 'none', note: 'FM is set by its deviation', state: 'unknown' };
   if (alcReading === null) return { key, value: 'no reading', note: NOT_YET, state: 'unknown' };
   const value = readingText(rig.alc, alcReading);
   if (isChangedSince) return { key, value, note: 'read it again', state: 'stale' };

@@ -6,6 +6,7 @@ import {
   dialInRole,
   dialOf,
   effective,
+  hasAlc,
   nameOf,
   passbandOf,
   type RigProfile,
@@ -54,7 +55,7 @@ function vocabulary(rig: RigProfile, card: Card): Suggestion[] {
     ...role('carrier ', dialInRole(rig, 'carrier-offset', card.mode)),
     ...role('fm width ', dialInRole(rig, 'fm-width', card.mode)),
     ...role('power ', dialInRole(rig, 'power', card.mode)),
-    ...(card.mode === 'fm' ? [] : [{ text: 'alc ', note: 'ALC reading on speech peaks' }]),
+    ...(hasAlc(card) ? [{ text: 'alc ', note: 'ALC reading on speech peaks' }] : []),
     { text: 'undo', note: 'the last change of this card' },
   ];
 }

@@ -1,5 +1,7 @@
 /** Readings of the ALC meter: kept as fractions of its scale, told as the meter is marked. */
+
 import type { Fraction } from '../units/index.ts';
+import type { Card } from './card.ts';
 import type { RigProfile } from './rig.ts';
 
 type Meter = RigProfile['alc'];
@@ -19,3 +21,6 @@ export const zoneText = (meter: Meter): string => meter.zone.map((end) => readin
 
 /** A meter as an eye reads it: to a twentieth of its scale. */
 export const asRead = (share: Fraction): Fraction => Math.round(20 * Math.min(1, Math.max(0, share))) / 20;
+
+/** FM has no ALC to set: its level is how far peaks deviate. */
+export const hasAlc = ({ mode }: Pick<Card, 'mode'>): boolean => mode !== 'fm';

@@ -1,6 +1,6 @@
 /** Rigs, microphones and cards: what the dials are, and what they do together. What the other folders may use. */
 
-export { asRead, fullScale, ofScale, readingText, zoneText } from './alc.ts';
+export { asRead, fullScale, hasAlc, ofScale, readingText, zoneText } from './alc.ts';
 export { alcError, alcLabel, parseAlc, parseReading } from './alcReading.ts';
 export {
   type Card,

@@ -2,7 +2,7 @@
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { analyserDbOf, radioGainOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
+import { analyserDbOf, hasOwnLevel, radioGainOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
@@ -107,7 +107,7 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
             {stage === 'equalizer' && <EqualizerStage bench={bench} fit={fit} />}
             {stage === 'mic' && <MicStage key={newest.id} bench={bench} />}
             {!['voice', 'mic', 'equalizer'].includes(stage) && (
-              <DialStage key={stage} stage={stage} bench={bench} standing={standing} hasOwnLevel={radioGain !== null} />
+              <DialStage key={stage} stage={stage} bench={bench} standing={standing} hasOwnLevel={hasOwnLevel(bench, evidence)} />
             )}
             {stage === 'on-air' && <OnAirStage bench={bench} />}
           </Work>

@@ -6,7 +6,7 @@ import { useDraft } from '@/client/useDraft.ts';
 import { elsewhereOf, modelVoiceOf } from '@/client/useJudged.ts';
 import { useSave } from '@/client/useSave.ts';
 import type { AlcStanding } from '@/core/advice/index.ts';
-import { type DialValues, effective, type Mode, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
+import { type DialValues, effective, hasAlc, type Mode, STAGE_NAMES, type StageKey, valueOn } from '@/core/rig/index.ts';
 import { frequency } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { CarrierOffset } from '@/ui/advisors/CarrierOffset.tsx';
@@ -67,7 +67,6 @@ export function DialStage({ stage, bench, standing, hasOwnLevel }: DialStageProp
   const changed = own.filter(({ dial, value }) => valueOn(now, dial) !== value);
   const ownLevel = OWN_LEVEL[card.mode];
   const about = ownLevel?.[stage] ?? ABOUT[stage];
-  const hasAlc = card.mode !== 'fm';
   return (
     <>
       <h1>{STAGE_NAMES[stage]}</h1>
@@ -80,7 +79,7 @@ export function DialStage({ stage, bench, standing, hasOwnLevel }: DialStageProp
       {stage === 'passband' && <MeasuredPassband bench={bench} said={settings.passbandHz} />}
       {stage === 'passband' && <ChainCurve rig={rig} card={wanted} microphone={card.microphone.profile} use={card.revisions[0].use} />}
       {stage === 'compressor' && <CompressorCurve rig={rig} now={now} wanted={wanted} />}
-      {stage === 'alc' && hasAlc && <AlcScale alc={schooledRig(bench).alc} reading={standing.newest?.alc ?? null} />}
+      {stage === 'alc' && hasAlc(card) && <AlcScale alc={schooledRig(bench).alc} reading={standing.newest?.alc ?? null} />}
       {own.length > 0 && (
         <DialTable
           rows={own.map((state) => ({
@@ -115,7 +114,7 @@ export function DialStage({ stage, bench, standing, hasOwnLevel }: DialStageProp
       </Bar>
       <SaveNotice refusal={refusal} forget={forget} />
       {stage === 'gain' && ownLevel && <Drive bench={bench} />}
-      {((stage === 'alc' && hasAlc) || stage === 'gain') && <Readings bench={bench} standing={standing} hasOwnLevel={hasOwnLevel} />}
+      {((stage === 'alc' && hasAlc(card)) || stage === 'gain') && <Readings bench={bench} standing={standing} hasOwnLevel={hasOwnLevel} />}
       {MODELLED.includes(stage) && <ModelPanel stage={stage} rig={rig} voice={voice} elsewhere={elsewhere} now={now} wanted={wanted} />}
       {stage === 'passband' && <Passbands bench={bench} />}
       {stage === 'passband' && <CarrierOffset bench={bench} />}

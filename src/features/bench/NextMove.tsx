@@ -4,7 +4,7 @@ import { useOptimistic, useRef, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
-import { driveOfCard, schooledRig } from '@/client/cardStanding.ts';
+import { driveOfCard, hasOwnLevel, schooledRig } from '@/client/cardStanding.ts';
 import type { FitState } from '@/client/useFit.ts';
 import { useNextAnswer } from '@/client/useNextAnswer.ts';
 import { useSave } from '@/client/useSave.ts';
@@ -51,7 +51,7 @@ export function NextMove({ bench, fit, standing, evidence, radioGain, onShow }: 
   const engine = useNextAnswer(bench);
   const knee = driveKnee(bench.card.rig.profile, evidence?.history ?? [], standing.gain?.to ?? null);
   const step = nextStep({
-    ...stepInput(bench, fit, standing, skipped, { answer: engine.answer, knee, radioGain }),
+    ...stepInput(bench, fit, standing, skipped, { answer: engine.answer, knee, radioGain, hasOwnLevel: hasOwnLevel(bench, evidence) }),
     isThinking: engine.isThinking,
   });
   const { moves, skips, all = 0 } = step;
@@ -185,7 +185,7 @@ function stepInput(
   fit: FitState,
   standing: AlcStanding,
   skipped: readonly string[],
-  known: Pick<LevelInput, 'answer' | 'knee' | 'radioGain'>,
+  known: Pick<LevelInput, 'answer' | 'knee' | 'radioGain' | 'hasOwnLevel'>,
 ): Omit<StepInput, 'isThinking'> {
   const { card, over } = bench;
   const [newest] = card.revisions;

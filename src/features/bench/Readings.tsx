@@ -3,7 +3,7 @@
 import styled from 'styled-components';
 import { useSave } from '@/client/useSave.ts';
 import { type AlcStanding, gainSentence, SAID_LABELS, stepSentence } from '@/core/advice/index.ts';
-import { dialInRole, ofScale, type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
+import { dialInRole, hasAlc, ofScale, type RigProfile, readingText, valueOn, valueText } from '@/core/rig/index.ts';
 import { decibels, fixed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { ReadingView } from '@/server/readings/readings.ts';
@@ -29,8 +29,8 @@ export function Readings({ bench, standing, hasOwnLevel }: ReadingsProps) {
   return (
     <Part aria-label="Meter readings">
       <h2>Meter readings</h2>
-      {card.mode !== 'fm' && <Worth rig={card.rig.profile} standing={standing} />}
-      {card.mode !== 'fm' && !hasOwnLevel && <NextGain bench={bench} standing={standing} />}
+      {hasAlc(card) && <Worth rig={card.rig.profile} standing={standing} />}
+      {!hasOwnLevel && <NextGain bench={bench} standing={standing} />}
       <ReadingForm key={card.revisions[0].id} card={card} overId={over?.revision.id === card.revisions[0].id ? over.id : null} />
       {readings.length > 0 && <Before bench={bench} />}
     </Part>
@@ -80,7 +80,7 @@ function NextGain({ bench, standing: { gain } }: { bench: BenchView; standing: A
 /** What the meters showed, newest first, with where the gain stood. */
 function Before({ bench: { card, readings } }: { bench: BenchView }) {
   const rig = card.rig.profile;
-  const hasAlc = card.mode !== 'fm';
+  const isAlcRead = hasAlc(card);
   const gain = dialInRole(rig, 'mic-gain', card.mode);
   const meters = ({ compressionDb, powerW, swr, adjacentDb }: ReadingView): string =>
     [
@@ -99,9 +99,9 @@ function Before({ bench: { card, readings } }: { bench: BenchView }) {
             'UTC',
             { number: 'revision' },
             { number: gain?.label ?? 'mic gain' },
-            ...(hasAlc ? [{ number: 'ALC' }] : []),
+            ...(isAlcRead ? [{ number: 'ALC' }] : []),
             'read on',
-            hasAlc ? 'other meters' : 'meters',
+            isAlcRead ? 'other meters' : 'meters',
           ]}
         />
         <tbody>
@@ -110,7 +110,7 @@ function Before({ bench: { card, readings } }: { bench: BenchView }) {
               <td className="mono whole">{utc(reading.takenAt)}</td>
               <td className="num">{reading.revision.number}</td>
               <td className="num">{gain ? valueText(gain, valueOn({ mode: card.mode, values: reading.revision.values }, gain)) : ''}</td>
-              {hasAlc && <td className="num">{reading.alc === null ? '' : readingText(rig.alc, reading.alc)}</td>}
+              {isAlcRead && <td className="num">{reading.alc === null ? '' : readingText(rig.alc, reading.alc)}</td>}
               <td>{reading.said ? SAID_LABELS[reading.said] : `over ${reading.overId}`}</td>
               <td>{meters(reading)}</td>
             </tr>

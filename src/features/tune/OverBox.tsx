@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
-import { readingText } from '@/core/rig/index.ts';
+import { hasAlc, readingText } from '@/core/rig/index.ts';
 import { PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { saidBy, type TuneRun } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -35,7 +35,7 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
       {run.ears === 'practice' && <Talk bench={bench} />}
       {run.ears === 'files' && <Bar style={{ marginBottom: 12 }}>{add}</Bar>}
       {run.ears === 'live' && <LiveGrab>{add}</LiveGrab>}
-      {run.ears !== 'practice' && card.mode !== 'fm' && (
+      {run.ears !== 'practice' && hasAlc(card) && (
         <ReadingForm
           key={newest.id}
           card={card}

@@ -2,7 +2,7 @@
 /** A guided run: the steps, the one it stands at, and what comes next. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { driveOfCard, radioGainOf, standingOf } from '@/client/cardStanding.ts';
+import { driveOfCard, hasOwnLevel, radioGainOf, standingOf } from '@/client/cardStanding.ts';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
@@ -82,7 +82,7 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
     overs: history,
     target: bench.target,
     scope,
-    hasOwnLevel: seen.modulations.length > 0,
+    hasOwnLevel: hasOwnLevel(bench, seen),
   };
   const move = useTuneMove(input, now, [card.id, newest.id, history.length, bench.readings.length, ...bench.heard.map(stateOf)]);
   const step = tuneStep(run, run.at, { ...evidence, goal: move.kind === 'done' ? move.move.goal : null });

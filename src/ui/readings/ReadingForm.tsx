@@ -6,7 +6,7 @@ import { noteReading } from '@/client/noteReading.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
 import { SAID, SAID_LABELS, type Said } from '@/core/advice/index.ts';
-import { alcError, fullScale, parseAlc, parseReading } from '@/core/rig/index.ts';
+import { alcError, fullScale, hasAlc, parseAlc, parseReading } from '@/core/rig/index.ts';
 import type { CardView } from '@/server/cards/cards.ts';
 
 import { Button } from '../parts/Button.tsx';
@@ -35,11 +35,11 @@ export function ReadingForm({ card, overId, said: usual = 'talk', hasAnalyser = 
   const [isKept, setIsKept] = useState(false);
   const { alc, compression, power, swr, adjacent = '', said } = form.value;
   // On FM neither ALC nor compression has a say.
-  const hasAlc = card.mode !== 'fm';
+  const isAlcRead = hasAlc(card);
   const hasNextChannel = hasAnalyser && (card.mode === 'usb' || card.mode === 'lsb');
   const read = {
-    alc: parseAlc(hasAlc ? alc : '', full),
-    compressionDb: parseReading(hasAlc ? compression : '', 60, true),
+    alc: parseAlc(isAlcRead ? alc : '', full),
+    compressionDb: parseReading(isAlcRead ? compression : '', 60, true),
     powerW: parseReading(power, 5000),
     swr: swrOf(swr),
     adjacentDb: adjacentOf(hasNextChannel ? adjacent : ''),
@@ -77,7 +77,7 @@ export function ReadingForm({ card, overId, said: usual = 'talk', hasAnalyser = 
           if (isGood) submit();
         }}
       >
-        {hasAlc && (
+        {isAlcRead && (
           <>
             <Field
               label={`ALC, 0 to ${full}`}

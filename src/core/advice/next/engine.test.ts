@@ -161,6 +161,12 @@ describe('order of business', () => {
     expect(moved.length).toBeGreaterThan(1);
     expect(toned(0.4).expected).toMatchObject({ alc: null });
     const gain = moved.find(({ dial }) => dial.role === 'mic-gain');
+    // On FM nobody has to say so.
+    const handheld = parseRig(rigFile('dunlin-fm'));
+    const onFm = { card: { ...factoryCard(handheld, 'fm'), use: null }, alc: 1, voices: flatVoice() };
+    const fm: NextInput = { ...ask(over(onFm)), rig: handheld, mode: 'fm' };
+    expect(nextAnswer(fm)).toMatchObject({ status: 'measure', set: [] });
+    expect(nextAnswer({ ...fm, overs: [over({ ...onFm, alc: 0.9 })] })).toMatchObject({ status: 'done', set: [] });
     // The lows are cut, and with them level: the gain goes up.
     expect(Number(gain?.to)).toBeGreaterThan(50);
   });

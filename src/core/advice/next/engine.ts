@@ -3,7 +3,7 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
-import { type DialValue, type DialValues, dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
+import { type DialValue, type DialValues, dialInRole, hasAlc, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { movedBy } from '../advisors/gainTurn.ts';
 import { shiftSince } from '../alcStanding.ts';
@@ -56,8 +56,9 @@ const FINER_BY = 0.15;
 /** A level that is right with less than this is wrong. */
 const HARDLY = 0.2;
 
-/** @param input history of one radio and card, oldest over first */
-export function nextAnswer(input: NextInput): NextAnswer {
+/** @param asked history of one radio and card, oldest over first */
+export function nextAnswer(asked: NextInput): NextAnswer {
+  const input = !hasAlc(asked) ? { ...asked, hasOwnLevel: true } : asked;
   const last = input.overs.at(-1);
   if (!last)
     return plain(
@@ -260,7 +261,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (!voice && turns(input, 'tone') && !worded)
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
   // Where deviation or depth is the level, it is no business of the ALC.
-  if (input.mode === 'fm' || input.hasOwnLevel) return plain('done', scopeText(input.scope), goal, learned);
+  if (input.hasOwnLevel) return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone')) return ask(`${sentence(lookText(learned.deadDials))}, and say the same once more.`);
   if (goal.alc === 'low' && held !== null)

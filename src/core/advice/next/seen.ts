@@ -67,7 +67,7 @@ export interface NextInput {
   readonly target?: readonly CurvePoint[];
   /** What may be turned beside the mic gain; everything when left out. */
   readonly scope?: readonly Purposed[];
-  /** The level is measured otherwise (AM by its depth): the ALC has no say, and the gain only makes up for the equalizer. */
+  /** The level is measured otherwise (depth of AM, deviation of FM): the ALC has no say, and the gain only makes up for the equalizer. */
   readonly hasOwnLevel?: boolean;
 }
 
