@@ -74,6 +74,7 @@ async function seenOver({ rig, mode }: History, over: History['overs'][number], 
 export function answerJson({ status, why, set, expected, confidence, runnersUp, goal, learned }: NextAnswer): object {
   const expectedJson = {
     ...(expected.alc && { alc: expected.alc }),
+    ...(expected.compressionDb && { compressionDb: expected.compressionDb }),
     ...(expected.toneErrorDb && { toneErrorDb: expected.toneErrorDb }),
     ...(expected.adjacentDb && { adjacentDb: expected.adjacentDb }),
     ...(expected.bandsDb && { bandsDb: expected.bandsDb }),

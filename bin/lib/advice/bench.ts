@@ -1,5 +1,6 @@
 /**
- * bin/bench advice [--world own|other] [--stations N] [--from N] [--scatter DB] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
+ * bin/bench advice [--world own|other] [--stations N] [--from N] [--scatter DB] [--school NAME]
+ * [--compression NAME] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
  * the script by hand. Neither sees what the radio hides.
  */
 import { execFileSync, fork } from 'node:child_process';
@@ -12,7 +13,7 @@ import { nextChannelDb } from '../../../src/core/advice/next/drive.ts';
 import { toneBasis, usualErrorDb } from '../../../src/core/advice/toneError.ts';
 import { percentile, VOICE_TWELFTH_OCTAVES } from '../../../src/core/dsp/index.ts';
 import { effective, type Purpose, type RigProfile } from '../../../src/core/rig/index.ts';
-import { OtherStation, otherTrial } from './otherStations.ts';
+import { type Fixed, OtherStation, otherTrial } from './otherStations.ts';
 import { ownTrial } from './ownStations.ts';
 import type { Trial, Truth } from './trial.ts';
 
@@ -66,15 +67,16 @@ function promises(rig: RigProfile, loop: readonly LoopOver[], purpose: Purpose):
   for (const [k, { answer }] of loop.entries()) {
     const next = loop[k + 1];
     if (!next) continue;
-    for (const [interval, got] of [
-      [answer.expected.alc, next.seen.alc],
-      [answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose)],
-      [answer.expected.adjacentDb, nextChannelDb(next.seen.radios)],
+    // An eye reads to a twentieth of the scale, and to a decibel.
+    for (const [interval, got, readTo] of [
+      [answer.expected.alc, next.seen.alc, 0.025],
+      [answer.expected.compressionDb, next.seen.compressionDb, 0.5],
+      [answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose), 0],
+      [answer.expected.adjacentDb, nextChannelDb(next.seen.radios), 0],
     ] as const) {
       if (!interval || got === null) continue;
       promised++;
-      // An eye reads to a twentieth of the scale.
-      if (got >= interval[0] - 0.025 && got <= interval[2] + 0.025) kept++;
+      if (got >= interval[0] - readTo && got <= interval[2] + readTo) kept++;
     }
   }
   return { promised, kept };
@@ -108,13 +110,12 @@ interface Shard {
   readonly folder: string;
   readonly isTraced: boolean;
   readonly isHand: boolean;
-  /** How much the operator's level differs from over to over; as one of the recorded voices when null. */
-  readonly scatterDb: number | null;
+  readonly fixed: Fixed;
 }
 
 /** A part of the stations, in a process of its own. */
-async function runShard({ world, seeds, folder, isTraced, isHand, scatterDb }: Shard): Promise<void> {
-  const program = world === 'other' ? new OtherStation(folder, scatterDb) : null;
+async function runShard({ world, seeds, folder, isTraced, isHand, fixed }: Shard): Promise<void> {
+  const program = world === 'other' ? new OtherStation(folder, fixed) : null;
   for (const seed of seeds) {
     const trial = program ? await otherTrial(seed, program) : await ownTrial(seed, folder);
     const ours = await run(trial, nextAnswer, isTraced);
@@ -131,6 +132,7 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
     const at = args.indexOf(name);
     return at < 0 ? usual : Number(args[at + 1]);
   };
+  const text = (name: string) => (args.includes(name) ? args[args.indexOf(name) + 1] : null);
   const [from, stations] = [option('--from', 1), option('--stations', USUAL_STATIONS)];
   const worlds = (['own', 'other'] as const).filter((name) => !args.includes('--world') || args[args.indexOf('--world') + 1] === name);
   const folder = mkdtempSync(join(tmpdir(), 'dialtune-advice-'));
@@ -152,7 +154,11 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
             folder,
             isTraced: args.includes('--trace'),
             isHand: !args.includes('--no-hand'),
-            scatterDb: args.includes('--scatter') ? option('--scatter', 1) : null,
+            fixed: {
+              scatterDb: args.includes('--scatter') ? option('--scatter', 1) : null,
+              school: text('--school'),
+              compression: text('--compression'),
+            },
           } satisfies Shard);
           child.on('message', (message: { seed: number; ours: Outcome; hand: Outcome }) => {
             ours.push(message.ours);

@@ -34,6 +34,14 @@ interface OverMade {
   readonly passbandHz: readonly [number, number];
 }
 
+/** What may be the same on all stations; null or left out: as the seed has it. */
+export interface Fixed {
+  /** How much the operator's level differs from over to over. */
+  readonly scatterDb: number | null;
+  readonly school: string | null;
+  readonly compression: string | null;
+}
+
 /** A running station.py. Questions go out one after another. */
 export class OtherStation {
   private readonly program: ChildProcess;
@@ -41,11 +49,11 @@ export class OtherStation {
 
   /**
    * @param folder    holds the voices and takes the recordings
-   * @param scatterDb how much the operator's level differs from over to over; as one of the recorded voices when null
+   * @param fixed what is the same on all of them
    */
   constructor(
     folder: string,
-    private readonly scatterDb: number | null,
+    private readonly fixed: Fixed,
   ) {
     this.program = spawn('/usr/bin/python3', ['tests/validation/station.py', folder, folder], { stdio: ['pipe', 'pipe', 'inherit'] });
     if (!this.program.stdout) throw new Error('station.py has no output');
@@ -60,7 +68,7 @@ export class OtherStation {
   }
 
   /** The station of a seed, as it was left. */
-  begin = (seed: number) => this.ask<Told>({ begin: { seed, rigs: RIGS, targets: TARGETS, scatterDb: this.scatterDb } });
+  begin = (seed: number) => this.ask<Told>({ begin: { seed, rigs: RIGS, targets: TARGETS, ...this.fixed } });
   over = (card: Card['values'], text: number) => this.ask<OverMade>({ over: card, text });
   truth = (card: Card['values']) => this.ask<Truth>({ truth: card });
   mend = () => this.ask<object>({ mend: true });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Dial, DialValue } from '../rig/index.ts';
 import { type GainReading, nextGain } from './alcGain.ts';
+import { ALC_SCHOOLS } from './next/schools.ts';
 
 const fine: Pick<Dial, 'scale'> = { scale: { kind: 'steps', min: 0, max: 100, step: 1 } };
 const coarse: Pick<Dial, 'scale'> = { scale: { kind: 'steps', min: 0, max: 10, step: 1 } };
@@ -45,12 +46,17 @@ function radio(seed: number, { positions, dialDb, most }: { positions: number; d
 }
 
 /** How many readings until the advice is to stay, and where the ALC really is then. */
-function settled(dial: Pick<Dial, 'scale'>, station: ReturnType<typeof radio>, most: number): { readings: number; truth: number } {
+function settled(
+  dial: Pick<Dial, 'scale'>,
+  station: ReturnType<typeof radio>,
+  most: number,
+  zone: readonly [number, number] = ZONE,
+): { readings: number; truth: number } {
   const readings: GainReading[] = [];
   let gain: DialValue = station.start;
   for (let k = 1; k <= most; k++) {
     readings.push({ gain, alc: station.read(gain) });
-    const { to } = nextGain(dial, readings, gain, ZONE);
+    const { to } = nextGain(dial, readings, gain, zone);
     if (to === gain) return { readings: k, truth: station.truth(gain) };
     gain = to;
   }
@@ -188,5 +194,17 @@ describe('the next mic gain', () => {
     expect(taken[40]).toBeLessThanOrEqual(3);
     expect(taken[72]).toBeLessThanOrEqual(5);
     expect(right).toBeGreaterThanOrEqual(72);
+  });
+
+  it.each(Object.values(ALC_SCHOOLS))('$name: from a meter that shows nothing it goes up, and the ALC comes into its zone', ({ zone }) => {
+    expect(Number(nextGain(fine, [{ gain: 30, alc: 0 }], 30, zone).to)).toBeGreaterThan(30);
+    // Far below, once known: a reading more of nothing tells where it is not.
+    const nothing = [20, 30].map((gain): GainReading => ({ gain, alc: 0, shiftDb: -4, shiftDoubtDb: 4 }));
+    expect(Number(nextGain(fine, [...nothing, { gain: 30, alc: 0 }], 30, zone).to)).toBeGreaterThan(30);
+    const runs = Array.from({ length: 30 }, (_each, seed) =>
+      settled(fine, radio(seed + 1, { positions: 100, dialDb: 38, most: 30 }), 10, zone),
+    );
+    // The meter's own end is in the zone that goes up to it.
+    expect(runs.filter(({ truth }) => truth >= zone[0] - 0.1 && truth <= zone[1] + 0.1).length).toBeGreaterThanOrEqual(26);
   });
 });

@@ -71,8 +71,11 @@ const spanOf = (positions: number) => (positions <= COARSE_POSITIONS ? COARSE : 
 export const gainSpanDb = (positions: number): Decibels => spanOf(positions).db;
 /** A position that is right with this probability after one look is left alone. */
 const GOOD_ENOUGH = 0.4;
-/** Another position must be so much better to be worth a turn. */
+/** Another position must be so much better to be worth a turn; from where the zone is less likely than that any better one is. */
 const STAY = 0.04;
+const HOPELESS_HERE = 0.05;
+/** A meter at its end shows no more: a zone that goes up to it ends so far beyond. */
+const BEYOND_END: Fraction = 0.15;
 /** What a reading above the zone costs beside one inside it: at the end of the scale the sound tells less as well. */
 const TOO_HIGH = 0.15;
 /** The gain is turned down to no less than this part of where it stands, at once. */
@@ -226,7 +229,8 @@ export function nextGain(
     return inside - TOO_HIGH * over - 0.02 * Math.abs(share - here);
   };
   const isTooMuch = here > most;
-  let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + STAY];
+  const isHopeless = odds(belief, here, zone).inside < HOPELESS_HERE;
+  let [to, worth] = [now, isTooMuch ? Number.NEGATIVE_INFINITY : worthOf(now) + (isHopeless ? 0 : STAY)];
   // What was looked at once here and is likelier right than not is looked at again before it is turned.
   const looks = readings.filter(({ gain, shiftDb = 0, shiftDoubtDb = 0 }) => gain === now && shiftDb === 0 && shiftDoubtDb === 0).length;
   const isGood = !isTooMuch && looks === 1 && odds(belief, here, zone).inside >= GOOD_ENOUGH;
@@ -273,7 +277,8 @@ function lawOf({ dialDb, meterDb, weight }: Belief, steps: number): GainLaw {
 }
 
 /** Probabilities that the reading is inside the zone and above it. */
-function odds(belief: Belief, share: Fraction, [low, high]: readonly [Fraction, Fraction]): { inside: number; over: number } {
+function odds(belief: Belief, share: Fraction, [low, top]: readonly [Fraction, Fraction]): { inside: number; over: number } {
+  const high = top >= 1 - AT_END ? top + BEYOND_END : top;
   let [total, inside, over] = [0, 0, 0];
   for (let k = 0; k < belief.weight.length; k++) {
     const reading = levelAt(belief, k, share);

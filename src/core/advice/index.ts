@@ -73,6 +73,7 @@ export {
   COMPRESSIONS,
   type CompressionWish,
   closedLoop,
+  compressionCameText,
   driveOf,
   type ExpectedGot,
   expectedGot,

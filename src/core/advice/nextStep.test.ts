@@ -6,6 +6,7 @@ import type { LevelInput } from './beforeTone.ts';
 import type { FitAnswer } from './equalizerAdvice.ts';
 import type { Fit } from './fitEqualizer.ts';
 import type { NextAnswer } from './next/index.ts';
+import { NOTHING_EXPECTED, NOTHING_LEARNED } from './next/seen.ts';
 import { nextStep, type StepInput } from './nextStep.ts';
 
 const rig = parametricRig(3);
@@ -31,11 +32,11 @@ const engine = (status: NextAnswer['status'], why: string): NextAnswer => ({
   why,
   reasons: {},
   set: [],
-  expected: { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null },
+  expected: NOTHING_EXPECTED,
   confidence: 0.9,
   runnersUp: [],
   goal: { alc: 'ok', drive: 'ok', compression: 'ok', toneErrorDb: 1, bestToneErrorDb: 1 },
-  learned: { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] },
+  learned: NOTHING_LEARNED,
 });
 const level: LevelInput = {
   rig,

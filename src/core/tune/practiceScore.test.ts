@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import type { Learned, SeenOver } from '../advice/index.ts';
+import { NOTHING_LEARNED } from '../advice/next/seen.ts';
 import { joined } from '../dsp/index.ts';
 import { bytesInMemory, openWav, writeWav } from '../files/index.ts';
 import { measureRecording, type SsbMeasurement } from '../measure/index.ts';
@@ -64,10 +65,8 @@ it('the carrier and the opposite sideband that it reveals are those that are mea
 describe('a score', () => {
   const hidden = hiddenRadio(rig, 2);
   const learned = (octaves: number, click: number): Learned => ({
-    alc: null,
+    ...NOTHING_LEARNED,
     equalizer: { octaves, clickDb: [click - 0.1, click, click + 0.1] },
-    filterEdgesHz: null,
-    deadDials: [],
   });
   const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';
   it('is right and wrong as it should be, and silent before it is settled', () => {

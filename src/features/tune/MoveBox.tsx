@@ -5,6 +5,7 @@ import { useSave } from '@/client/useSave.ts';
 import type { TuneMoveState } from '@/client/useTuneMove.ts';
 import {
   alcAbout,
+  compressionCameText,
   type ExpectedGot,
   type NextAnswer,
   nextChannelCameText,
@@ -102,12 +103,15 @@ function MakeOver({ rig, bench: { card }, history, answer, run }: MakeOverProps)
 }
 
 function Expected({ answer: { expected, goal }, rig }: { answer: NextAnswer; rig: RigProfile }) {
-  const { alc, toneErrorDb, adjacentDb } = expected;
-  if (!alc && !toneErrorDb && !adjacentDb) return null;
+  const { alc, compressionDb, toneErrorDb, adjacentDb } = expected;
   const nextChannel = adjacentDb && `the next channel ${rangeAbout(adjacentDb)}`;
-  const parts = [alc && `ALC ${alcAbout(rig, alc)}`, nextChannel, toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb)].filter(
-    (part) => part !== null,
-  );
+  const parts = [
+    alc && `ALC ${alcAbout(rig, alc)}`,
+    compressionDb && `compression ${rangeAbout(compressionDb)}`,
+    nextChannel,
+    toneErrorDb && toneWords(toneErrorDb, goal.toneErrorDb),
+  ].filter((part) => part !== null);
+  if (parts.length === 0) return null;
   return <p className="expect">Expect {parts.join(', ')}, in four overs of five.</p>;
 }
 
@@ -171,8 +175,13 @@ function Answer({ answer, bench, stage }: AnswerProps) {
 const TITLES = { measure: 'One more over', done: 'Nothing more to turn here', stop: 'Stop' } as const;
 
 /** What was expected of the last move, and what was seen. */
-function CameTrue({ came: { alc, toneErrorDb, adjacentDb }, rig }: { came: ExpectedGot; rig: RigProfile }) {
-  if (!alc && !toneErrorDb && !adjacentDb) return null;
+function CameTrue({ came: { alc, compressionDb, toneErrorDb, adjacentDb }, rig }: { came: ExpectedGot; rig: RigProfile }) {
+  const others = [
+    { came: compressionDb, textOf: compressionCameText },
+    { came: adjacentDb, textOf: nextChannelCameText },
+    { came: toneErrorDb, textOf: toneCameText },
+  ].flatMap(({ came, textOf }) => (came ? [{ isInside: came.isInside, text: textOf(came) }] : []));
+  if (!alc && others.length === 0) return null;
   return (
     <>
       <h2 style={{ marginTop: 14 }}>What came of the last one</h2>
@@ -185,18 +194,12 @@ function CameTrue({ came: { alc, toneErrorDb, adjacentDb }, rig }: { came: Expec
           </span>
         </p>
       )}
-      {adjacentDb && (
-        <p className="came">
-          <StateMark state={adjacentDb.isInside ? 'ok' : 'watch'} />
-          <span>{nextChannelCameText(adjacentDb)}</span>
+      {others.map(({ isInside, text }) => (
+        <p key={text} className="came">
+          <StateMark state={isInside ? 'ok' : 'watch'} />
+          <span>{text}</span>
         </p>
-      )}
-      {toneErrorDb && (
-        <p className="came">
-          <StateMark state={toneErrorDb.isInside ? 'ok' : 'watch'} />
-          <span>{toneCameText(toneErrorDb)}</span>
-        </p>
-      )}
+      ))}
     </>
   );
 }

@@ -19,7 +19,7 @@ import {
 } from '../../rig/index.ts';
 import type { Decibels, Hertz } from '../../units/index.ts';
 import { compressionStanding } from './compression.ts';
-import { cardOf, type GoalState, type NextAnswer, type NextInput, type Setting } from './seen.ts';
+import { cardOf, type GoalState, type NextAnswer, type NextInput, NOTHING_EXPECTED, NOTHING_LEARNED, type Setting } from './seen.ts';
 
 /** Decibels by frequency that operators set without measuring (common practice). */
 const FIXED: Readonly<Record<Purpose, readonly (readonly [belowHz: Hertz, db: Decibels])[]>> = {
@@ -98,10 +98,10 @@ function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialV
     why,
     reasons: {},
     set,
-    expected: { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null },
+    expected: NOTHING_EXPECTED,
     confidence: 0.5,
     runnersUp: [],
     goal: UNKNOWN,
-    learned: { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] },
+    learned: NOTHING_LEARNED,
   };
 }

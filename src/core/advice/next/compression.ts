@@ -1,9 +1,12 @@
 /** Compression as a school has it: where it stands, and the dials that bring it there. All shares are common practice. */
-import { type Card, type DialValues, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
+import { type Card, type Dial, type DialValues, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
+import { gainSpanDb } from '../alcGain.ts';
+import { type HeardWay, type StandingCard, shiftSince } from '../alcStanding.ts';
+import { type CompressionReading, type CompressorBelief, chanceBetween, compressorBelief } from '../compressorLaw.ts';
 import { compressionDials } from '../nearestDials.ts';
 import type { CompressionWish } from './schools.ts';
-import type { GoalState } from './seen.ts';
+import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Shares of the scale that count as this school, and the one that is set. */
 const SHARES: Readonly<Record<Exclude<CompressionWish, 'none' | 'handbook'>, readonly [Fraction, Fraction, Fraction]>> = {
@@ -21,11 +24,20 @@ interface Standing {
   readonly set: DialValues;
 }
 
-/** @param meterDb what the compression meter showed with this card; null where nobody looked */
-export function compressionStanding(rig: RigProfile, card: Card, wish: CompressionWish, meterDb: Decibels | null): Standing {
+/**
+ * @param meterDb what the compression meter showed with this card; null where nobody looked
+ * @param belief  what is known of the compressor; by that one reading when left out
+ */
+export function compressionStanding(
+  rig: RigProfile,
+  card: Card,
+  wish: CompressionWish,
+  meterDb: Decibels | null,
+  belief?: CompressorBelief,
+): Standing {
   const amount = dialInRole(rig, 'compression', card.mode);
   if (!amount) return { state: 'ok', set: {} };
-  const now = shareNow(rig, card);
+  const now = compressionShare(rig, card);
   const to = (share: Fraction, state: GoalState['compression']): Standing => {
     const wanted = compressionDials(rig, card.mode, share);
     const set = Object.fromEntries(Object.entries(wanted).filter(([id, value]) => valueById(rig, card, id) !== value));
@@ -37,9 +49,8 @@ export function compressionStanding(rig: RigProfile, card: Card, wish: Compressi
     if (meterDb === null) return { state: 'unknown', set: {} };
     const [low, high] = HANDBOOK_DB;
     if (meterDb >= low && meterDb <= high) return { state: 'ok', set: {} };
-    const middle = (low + high) / 2;
-    const share = meterDb < 1 ? Math.min(1, now + 0.25) : Math.min(1, Math.max(0.05, (now * middle) / meterDb));
-    return to(share, meterDb < low ? 'low' : 'high');
+    const known = belief ?? compressorBelief([{ share: now, db: meterDb, levelDb: 0 }]);
+    return to(likeliestShare(amount, known, HANDBOOK_DB), meterDb < low ? 'low' : 'high');
   }
   const names = amount.scale.kind === 'options';
   if (names && wish === 'token') {
@@ -53,8 +64,36 @@ export function compressionStanding(rig: RigProfile, card: Card, wish: Compressi
   return to(aim, now < low ? 'low' : 'high');
 }
 
+/** What the compression meter showed so far while it was on, with the level as it was then beside the present card's. */
+export function compressionReadings(
+  rig: RigProfile,
+  overs: readonly SeenOver[],
+  now: StandingCard,
+  ways: readonly HeardWay[],
+): CompressionReading[] {
+  const gain = dialInRole(rig, 'mic-gain', now.mode);
+  const gainDb = (card: Card): Decibels => (gain ? gainSpanDb(positionsOf(gain.scale).length) * shareOf(gain, valueOn(card, gain)) : 0);
+  return overs.flatMap((over) => {
+    const share = compressionShare(rig, cardOf(over));
+    if (over.compressionDb === null || share === 0) return [];
+    // Before the compressor its own dials make no difference.
+    const own = rig.dials.filter(({ stage }) => stage === 'compressor').map((dial) => [dial.id, valueOn(over.card, dial)]);
+    const { shiftDb } = shiftSince(rig, over.card, { ...now, values: { ...now.values, ...Object.fromEntries(own) } }, ways);
+    return [{ share, db: over.compressionDb, levelDb: gainDb(over.card) - gainDb(now) - shiftDb }];
+  });
+}
+
+/** The position above off that is likeliest to show something between two levels. */
+function likeliestShare(dial: Dial, belief: CompressorBelief, range: readonly [Decibels, Decibels]): Fraction {
+  const shares = positionsOf(dial.scale)
+    .map((value) => shareOf(dial, value))
+    .filter((share) => share > 0);
+  const chances = shares.map((share) => chanceBetween(belief, share, range));
+  return shares[chances.indexOf(Math.max(...chances))];
+}
+
 /** Share of the scale in use; 0 while it is switched off. */
-function shareNow(rig: RigProfile, card: Card): Fraction {
+export function compressionShare(rig: RigProfile, card: Card): Fraction {
   const amount = dialInRole(rig, 'compression', card.mode);
   const processor = dialInRole(rig, 'processor', card.mode);
   if (!amount) return 0;

@@ -7,7 +7,9 @@ import { type DialValue, type DialValues, dialInRole, hasAlc, positionsOf, share
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { movedBy } from '../advisors/gainTurn.ts';
 import { shiftSince } from '../alcStanding.ts';
+import { compressionAt } from '../compressorLaw.ts';
 import { bandsAlike, levelsAlike } from './bandsAlike.ts';
+import { compressionShare } from './compression.ts';
 import { afterLessDb, MOST_SWR, nextChannelOf, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
@@ -19,6 +21,8 @@ import {
   type Learned,
   type NextAnswer,
   type NextInput,
+  NOTHING_EXPECTED,
+  NOTHING_LEARNED,
   type Reasons,
   type SeenOver,
   type Setting,
@@ -90,8 +94,6 @@ export function nextAnswer(asked: NextInput): NextAnswer {
 }
 
 const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
-const NOTHING_LEARNED: Learned = { alc: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
-const NOTHING_EXPECTED: NextAnswer['expected'] = { alc: null, toneErrorDb: null, adjacentDb: null, bandsDb: null };
 const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
   status,
   why,
@@ -222,6 +224,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     expected: {
       ...NOTHING_EXPECTED,
       alc: standing && learned.alc ? standing.expected : null,
+      compressionDb: compressionWith(look, values),
       toneErrorDb: isTone ? tone.expected : null,
       bandsDb: isTone ? tone.bandsDb : null,
     },
@@ -230,6 +233,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     goal,
     learned,
   };
+}
+
+/** What the compression meter should show with its dials turned so; null where they are not, or nobody ever read it. */
+function compressionWith({ rig, compressor, compression, base }: Look, values: DialValues): NextAnswer['expected']['compressionDb'] {
+  const share = compressionShare(rig, { mode: base.mode, values });
+  return compressor && share > 0 && Object.keys(compression.set).length > 0 ? compressionAt(compressor, share) : null;
 }
 
 /** The mic gain that leaves the level as it was; null where that is the one it has. */
@@ -271,7 +280,9 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       goal,
       learned,
     );
-  const [low, high] = input.school.alcZone;
+  const [low, top] = input.school.alcZone;
+  // A meter at its end shows no more.
+  const high = top > 1 - AT_EDGE ? Number.POSITIVE_INFINITY : top;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
   const isTwiceBelow = newest !== null && before !== null && Math.max(newest, before) < low;
   const isTwiceOutside = isTwiceBelow || (newest !== null && before !== null && Math.min(newest, before) > high);

@@ -6,12 +6,16 @@ import { type Driven, driveOf } from './drive.ts';
 import { type ComparableOver, deadUpTo } from './equalizerBelief.ts';
 import { cardOf, type Learned, type NextInput, type SeenOver, type SeenVoice, TAPS } from './seen.ts';
 
-/** A reading this near the end of the scale is a bound, and the tone is not judged by the sound behind it. */
-export const SATURATED: Fraction = 0.95;
+/** A reading this near the end of the scale is a bound. */
+const SATURATED: Fraction = 0.95;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
 /** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
 const SATURATED_WEIGHT = 0.4;
+
+/** Whether the ALC stood at the end of its scale where the school has it lower: then the sound behind it tells less of the tone. */
+export const isSaturated = ({ alc }: SeenOver, [, high]: readonly [Fraction, Fraction]): boolean =>
+  alc !== null && alc >= SATURATED && high < SATURATED;
 
 /** The newest over with the card as it stands that tells of its drive. */
 export function driven({ overs, rig }: NextInput): Driven {
@@ -41,7 +45,7 @@ export function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
 
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
 export function comparableOvers(
-  { overs, rig }: NextInput,
+  { overs, rig, school }: NextInput,
   last: SeenOver,
   voice: SeenVoice,
 ): { comparable: ComparableOver[]; dead: number } {
@@ -49,7 +53,7 @@ export function comparableOvers(
     if (over === last) return [{ over, voice, weight: 1 }];
     const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
     const isUsable = same && driveOf(over) !== 'high';
-    return isUsable ? [{ over, voice: same, weight: over.alc !== null && over.alc >= SATURATED ? SATURATED_WEIGHT : 1 }] : [];
+    return isUsable ? [{ over, voice: same, weight: isSaturated(over, school.alcZone) ? SATURATED_WEIGHT : 1 }] : [];
   });
   const { cut, now } = deadUpTo(rig, found);
   return { comparable: found.map((each, k) => ({ ...each, isDead: k <= cut })), dead: now };

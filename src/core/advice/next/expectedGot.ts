@@ -17,6 +17,7 @@ export interface Came<T> {
 export interface ExpectedGot {
   readonly set: readonly Setting[];
   readonly alc: Came<Fraction> | null;
+  readonly compressionDb: Came<Decibels> | null;
   readonly toneErrorDb: Came<Decibels> | null;
   readonly adjacentDb: Came<Decibels> | null;
 }
@@ -40,19 +41,28 @@ export function expectedGot(input: NextInput, { toneErrorDb }: Pick<GoalState, '
   return {
     set,
     alc: came(expected.alc, last.alc),
+    compressionDb: came(expected.compressionDb, last.compressionDb, EYE_DB),
     toneErrorDb: came(expected.toneErrorDb, toneErrorDb),
     adjacentDb: came(expected.adjacentDb, nextChannelOf(last)),
   };
 }
 
-function came(expected: readonly [number, number, number] | null, got: number | null): Came<number> | null {
+/** The compression meter is read to a decibel. */
+const EYE_DB: Decibels = 0.5;
+
+function came(expected: readonly [number, number, number] | null, got: number | null, readTo = 1e-9): Came<number> | null {
   if (!expected || got === null) return null;
-  return { expected, got, isInside: got >= expected[0] - 1e-9 && got <= expected[2] + 1e-9 };
+  return { expected, got, isInside: got >= expected[0] - readTo && got <= expected[2] + readTo };
 }
 
 /** "about −44 dB (−52 to −38)": a level that is to be expected, and its range. */
 export const rangeAbout = ([low, likely, high]: readonly [Decibels, Decibels, Decibels]): string =>
   `about ${decibels(likely, 0)} (${[low, high].map((db) => fixed(db, 0)).join(' to ')})`;
+
+/** "Compression: expected about 14 dB (11 to 18), got 15 dB." */
+export function compressionCameText({ expected, got, isInside }: Came<Decibels>): string {
+  return `Compression: expected ${rangeAbout(expected)}, got ${decibels(got, 0)}${isInside ? '' : ', which was not expected'}.`;
+}
 
 /** "Next channel: expected about −44 dB (−52 to −38), got −45 dB." */
 export function nextChannelCameText({ expected, got, isInside }: Came<Decibels>): string {

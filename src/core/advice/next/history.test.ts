@@ -6,7 +6,7 @@ import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
 import { calibrations } from '../calibration.ts';
 import { nextAnswer } from './engine.ts';
 import { expectedGot, toneCameText } from './expectedGot.ts';
-import type { Learned, NextInput, SeenOver } from './seen.ts';
+import { type Learned, type NextInput, NOTHING_LEARNED, type SeenOver } from './seen.ts';
 import { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
@@ -176,10 +176,8 @@ describe('whether it came true', () => {
 describe('calibration', () => {
   const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
   const learned = (octaves: number | null, clickDb: readonly [number, number, number]): Learned => ({
-    alc: null,
+    ...NOTHING_LEARNED,
     equalizer: { octaves, clickDb },
-    filterEdgesHz: null,
-    deadDials: [],
   });
   it('is offered only where something settled contradicts the profile', () => {
     expect(calibrations(tern, learned(0.5, [0.8, 1, 1.2]))).toEqual([]);

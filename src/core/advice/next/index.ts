@@ -12,7 +12,15 @@ export {
 } from './closedLoop.ts';
 export { driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 export { nextAnswer } from './engine.ts';
-export { type Came, type ExpectedGot, expectedGot, nextChannelCameText, rangeAbout, toneCameText } from './expectedGot.ts';
+export {
+  type Came,
+  compressionCameText,
+  type ExpectedGot,
+  expectedGot,
+  nextChannelCameText,
+  rangeAbout,
+  toneCameText,
+} from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
 export { FAR_DB } from './offset.ts';
 export { offsetsOf } from './offsetsOf.ts';

@@ -1,15 +1,16 @@
 /** Everything that is known of a radio and its card, worked out once for each question. */
-import { type Card, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
+import { type Card, dialInRole, positionsOf, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
 import type { Fraction } from '../../units/index.ts';
 import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
+import { type CompressorBelief, compressionAt, compressionPerStep, compressorBelief } from '../compressorLaw.ts';
 import { defaultTarget } from '../targets.ts';
 import { wantedLevelDb, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
-import { compressionStanding } from './compression.ts';
+import { compressionReadings, compressionShare, compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
-import { bestVoice, comparableOvers, driven, edgesOf, movedEqualizerDials, SATURATED } from './evidence.ts';
+import { bestVoice, comparableOvers, driven, edgesOf, isSaturated, movedEqualizerDials } from './evidence.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
 import { offsetsOf } from './offsetsOf.ts';
 import { withZone } from './schools.ts';
@@ -25,6 +26,8 @@ export interface Look {
   readonly learned: Learned;
   readonly rig: RigProfile;
   readonly compression: ReturnType<typeof compressionStanding>;
+  /** What the compression meter has shown of it; null where nobody read it with the compressor on. */
+  readonly compressor: CompressorBelief | null;
   /** The voice that the tone is judged by; null where none will do, with the reason. */
   readonly voice: SeenVoice | null;
   readonly noVoice: string;
@@ -66,10 +69,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   // The school's zone, not the profile's.
   const rig = withZone(input.rig, input.school.alcZone);
   const card = cardOf(last);
-  const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb);
-  const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
-  const base: Card = { ...card, values: { ...card.values, ...compression.set } };
-  const isDirty = last.alc !== null && last.alc >= SATURATED;
+  const isDirty = isSaturated(last, input.school.alcZone);
   const best = bestVoice(last);
   const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(over).voice !== null);
   const detail = heard && bestVoice(heard).voice;
@@ -79,12 +79,17 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const flat = new Set(comparable.filter(({ isDead }) => isDead).map(({ over }) => over));
   // What went without the equalizer is as if its bands stood at 0 dB.
   const overs = input.overs.map((over) => (flat.has(over) ? { ...over, card: { ...over.card, ...withoutBands(rig, over.card) } } : over));
+  const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
+  const shown = compressionReadings(rig, overs, last.card, ways);
+  const compressor = shown.length === 0 ? null : compressorBelief(shown);
+  const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb, compressor ?? undefined);
+  const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
+  const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
   const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
   const words = byWords(rig, base, last.reports ?? []);
   const worded = isUnheard ? words : null;
-  const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
   const side = oneSided(overs, rig.alc.zone);
   const read = side === null ? overs : overs.filter(({ card }) => isSameButGain(rig, card, last.card));
   const standing = readingsOf(read, rig, last.card, ways, 1);
@@ -92,10 +97,12 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const held = heldAt(rig, overs, ways);
   const likely = standing.newest?.expected[1] ?? null;
   const alc = input.hasOwnLevel ? 'ok' : alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
-  const wantedDb = tone && held === null ? wantedLevelDb(input, last, { state: alc, likely }) : 0;
+  // With the ALC at its end nothing is judged by what was heard, but what the equalizer adds to the level is known all the same.
+  const wantedDb = comparable.length > 0 && turns(input, 'tone') && held === null ? wantedLevelDb(input, last, { state: alc, likely }) : 0;
   return {
     rig,
     compression,
+    compressor,
     base,
     voice,
     ways,
@@ -129,8 +136,19 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       },
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
       filterEdgesHz: edgesOf(input),
+      compression: compressor && compressionLaw(rig, card, compressor, shown.length),
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
+  };
+}
+
+function compressionLaw(rig: RigProfile, card: Card, belief: CompressorBelief, readings: number): Learned['compression'] {
+  const dial = dialInRole(rig, 'compression', card.mode);
+  if (!dial) return null;
+  return {
+    readings,
+    expectedDb: compressionAt(belief, compressionShare(rig, card)),
+    perStepDb: compressionPerStep(belief, Math.max(1, positionsOf(dial.scale).length - 1)),
   };
 }
 

@@ -101,6 +101,15 @@ export interface Learned {
     readonly expected: readonly [Fraction, Fraction, Fraction];
     readonly law: GainLaw | null;
   } | null;
+  /**
+   * Readings of the compression meter with the compressor on, what it should show with the card as it stands, and what a step of its
+   * dial does to it, in decibels: 10th, 50th, 90th percentile.
+   */
+  readonly compression: {
+    readonly readings: number;
+    readonly expectedDb: readonly [Decibels, Decibels, Decibels];
+    readonly perStepDb: readonly [Decibels, Decibels, Decibels];
+  } | null;
   /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
   readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
   /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
@@ -119,6 +128,8 @@ export interface NextAnswer {
   readonly expected: {
     readonly alc: readonly [Fraction, Fraction, Fraction] | null;
     readonly toneErrorDb: readonly [Decibels, Decibels, Decibels] | null;
+    /** The compression meter on peaks, where its dial is turned and it was read before. */
+    readonly compressionDb: readonly [Decibels, Decibels, Decibels] | null;
     /** The next channel re the voice, where the gain goes down for it. */
     readonly adjacentDb: readonly [Decibels, Decibels, Decibels] | null;
     /** Third octaves of the voice, where dials are turned for the tone: [Hz, dB re the strongest]. */
@@ -130,6 +141,16 @@ export interface NextAnswer {
   readonly goal: GoalState;
   readonly learned: Learned;
 }
+
+/** Before anything was read or heard. */
+export const NOTHING_LEARNED: Learned = { alc: null, compression: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
+export const NOTHING_EXPECTED: NextAnswer['expected'] = {
+  alc: null,
+  compressionDb: null,
+  toneErrorDb: null,
+  adjacentDb: null,
+  bandsDb: null,
+};
 
 /** The card an over was made with, without how the microphone was used. */
 export const cardOf = ({ card: { mode, values } }: SeenOver): Card => ({ mode, values });
