@@ -1,8 +1,9 @@
 'use client';
 /** The fit for the card on the Bench, worked out in the page's worker for each card, over and target. */
 import { useQuery } from '@tanstack/react-query';
-import type { FitAnswer } from '@/core/advice/index.ts';
+import { type FitAnswer, tiltedTarget } from '@/core/advice/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
+import { useNextAnswer } from './useNextAnswer.ts';
 import { coreWork } from './workers/coreWork.ts';
 
 export type FitState =
@@ -10,7 +11,10 @@ export type FitState =
   | { readonly kind: 'done'; readonly answer: FitAnswer }
   | { readonly kind: 'impossible'; readonly why: string };
 
-export function useFit({ card, over, others, target }: BenchView): FitState {
+export function useFit(bench: BenchView): FitState {
+  const { card, over, others } = bench;
+  // A tone that must give way to the drive does so here too.
+  const target = tiltedTarget(bench.target, useNextAnswer(bench).answer?.learned.drive?.tiltDb ?? 0);
   const { data, error } = useQuery({
     queryKey: ['fit', card.revisions[0].id, over?.id, over?.measurement?.id, others.length, target],
     enabled: over?.measured != null,

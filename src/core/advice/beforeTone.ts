@@ -10,6 +10,7 @@ import { type AlcStanding, alcAbout, gainSentence } from './alcStanding.ts';
 import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
 import { MOST_SWR } from './next/drive.ts';
+import { rangeAbout } from './next/expectedGot.ts';
 import type { NextAnswer } from './next/seen.ts';
 import { sentence } from './next/words.ts';
 import type { NextStep } from './nextStep.ts';
@@ -58,7 +59,7 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   const isOpen = (what: string) => !skipped.includes(skips(what));
   // Two tones tell of the drive as well; once the gain is down on the card, they were another card's.
   const drive = tooMuchDrive ?? (answer && pendingOf(answer, card).length > 0 ? answer.reasons.drive : null);
-  if (drive && isOpen('overdrive')) return takeBack(drive, standing, knee, skips('overdrive'));
+  if (drive && isOpen('overdrive')) return duller(input, skips('overdrive')) ?? takeBack(drive, standing, knee, skips('overdrive'));
   const depth = isOpen('depth') ? byDepth(input, skips('depth')) : null;
   if (depth) return depth;
   return (
@@ -66,6 +67,23 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
     asTheEngineSays(input, skipped, revision) ??
     (isOpen('alc') && !input.hasOwnLevel ? byReadings(rig, standing, answer?.learned.alc != null, skips('alc')) : null)
   );
+}
+
+/** The engine may know that less gain alone does not mend it. */
+function duller({ answer, card }: LevelInput, skips: string): NextStep | null {
+  if (!answer?.reasons.drive || !answer.reasons.tone) return null;
+  const moves = pendingOf(answer, card).map(({ dial, from, to }): FittedMove => ({ dial, from, to, why: answer.why.slice(0, MOST_WHY) }));
+  const [first] = moves;
+  const { adjacentDb } = answer.expected;
+  if (!first || !adjacentDb) return null;
+  return {
+    kind: 'move',
+    title: moves.length === 1 ? moveText(first.dial, first.from, first.to) : `Set ${moves.length} dials together`,
+    text: answer.why,
+    expect: `Expect the next channel ${rangeAbout(adjacentDb)}: record its I/Q again then, or look with an analyser.`,
+    skips,
+    moves,
+  };
 }
 
 /** Overs at several drives know where it was clean; they are asked first. */

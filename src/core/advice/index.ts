@@ -109,6 +109,7 @@ export {
   type Tap,
   type TestMeasurement,
   type TrueState,
+  tiltedTarget,
   toneCameText,
   tooMuchDrive,
   trueState,

@@ -5,8 +5,8 @@ import { dialOf } from '../rig/rig.ts';
 import type { LevelInput } from './beforeTone.ts';
 import type { FitAnswer } from './equalizerAdvice.ts';
 import type { Fit } from './fitEqualizer.ts';
+import { NOTHING_EXPECTED, NOTHING_LEARNED } from './next/answers.ts';
 import type { NextAnswer } from './next/index.ts';
-import { NOTHING_EXPECTED, NOTHING_LEARNED } from './next/seen.ts';
 import { nextStep, type StepInput } from './nextStep.ts';
 
 const rig = parametricRig(3);

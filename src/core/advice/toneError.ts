@@ -138,7 +138,7 @@ const UNEVEN = 0.11;
 
 /**
  * What another response does to the loud moments of a voice, which a meter follows. 144 random equalizers on 12 texts of recorded
- * voices: met within 0.6 dB RMS; by the change of power alone within 0.8 dB (tests/reference/peaks.test.ts).
+ * voices: met within 0.6 dB RMS; by the change of power alone within 0.8 dB (tests/reference/equalizerEffects.test.ts).
  * @param heardDb what the voice has been through
  */
 export function peakChangeDb(

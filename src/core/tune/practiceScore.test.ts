@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../tests/support/signals.ts';
 import type { Learned, SeenOver } from '../advice/index.ts';
-import { NOTHING_LEARNED } from '../advice/next/seen.ts';
+import { NOTHING_LEARNED } from '../advice/next/answers.ts';
 import { joined } from '../dsp/index.ts';
 import { bytesInMemory, openWav, writeWav } from '../files/index.ts';
 import { measureRecording, type SsbMeasurement } from '../measure/index.ts';

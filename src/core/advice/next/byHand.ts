@@ -18,8 +18,9 @@ import {
   valuesOf,
 } from '../../rig/index.ts';
 import type { Decibels, Hertz } from '../../units/index.ts';
+import { NOTHING_EXPECTED, NOTHING_LEARNED, settingsOf } from './answers.ts';
 import { compressionStanding } from './compression.ts';
-import { cardOf, type GoalState, type NextAnswer, type NextInput, NOTHING_EXPECTED, NOTHING_LEARNED, type Setting } from './seen.ts';
+import { cardOf, type GoalState, type NextAnswer, type NextInput } from './seen.ts';
 
 /** Decibels by frequency that operators set without measuring (common practice). */
 const FIXED: Readonly<Record<Purpose, readonly (readonly [belowHz: Hertz, db: Decibels])[]>> = {
@@ -88,16 +89,11 @@ export function byHand(input: NextInput): NextAnswer {
 const UNKNOWN: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
 
 function answer({ rig, overs }: NextInput, values: Readonly<Record<string, DialValue>>, why: string): NextAnswer {
-  const card = cardOf(overs[overs.length - 1]);
-  const set = rig.dials.flatMap((dial): Setting[] => {
-    const [from, to] = [valueOn(card, dial), values[dial.id] ?? valueOn(card, dial)];
-    return from === to ? [] : [{ dial, from, to }];
-  });
   return {
     status: 'move',
     why,
     reasons: {},
-    set,
+    set: settingsOf(rig, overs[overs.length - 1], values),
     expected: NOTHING_EXPECTED,
     confidence: 0.5,
     runnersUp: [],

@@ -57,9 +57,15 @@ export function driveOf(over: Driven): GoalState['drive'] {
 
 /**
  * The highest share of the gain dial that keeps the next channel clean; 1 where nothing says otherwise.
- * @param shiftDb how much more level the present card sends on than an over's card did, the gain aside
+ * @param shiftDb  how much more level the card that is asked about sends on than an over's card did, the gain aside
+ * @param changeDb how much more its equalizer brings into the next channel than an over's did
  */
-export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb: (over: SeenOver) => Decibels): Fraction {
+export function cleanShare(
+  rig: RigProfile,
+  overs: readonly SeenOver[],
+  shiftDb: (over: SeenOver) => Decibels,
+  changeDb: (over: SeenOver) => Decibels = () => 0,
+): Fraction {
   const dial = dialInRole(rig, 'mic-gain', overs[overs.length - 1].card.mode);
   if (!dial) return 1;
   const span = gainSpanDb(positionsOf(dial.scale).length);
@@ -67,9 +73,12 @@ export function cleanShare(rig: RigProfile, overs: readonly SeenOver[], shiftDb:
   const isLike = ({ card }: SeenOver) =>
     rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
   const told = overs.filter(isLike).flatMap((over) => {
-    const level = nextChannelOf(over);
+    const was = nextChannelOf(over);
     const state = driveOf(over);
-    return state === 'unknown' ? [] : [{ level, isDirty: state === 'high', share: shareOn(over, dial) - shiftDb(over) / span }];
+    const level = was === null ? null : was + changeDb(over);
+    // What a duller tone makes clean limits nothing; what a brighter one may make dirty, the next over tells.
+    const isDirty = state === 'high' && (level === null || level > CLEAN_DB);
+    return state === 'unknown' ? [] : [{ level, isDirty, share: shareOn(over, dial) - shiftDb(over) / span }];
   });
   const dirty = told.filter(({ isDirty }) => isDirty);
   if (dirty.length === 0) return 1;

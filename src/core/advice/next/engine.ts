@@ -3,30 +3,21 @@
  * purpose are set together, each with the mic gain that makes up for its level; two purposes at most between two overs.
  * Stateless and deterministic: the same history gives the same answer.
  */
-import { type DialValue, type DialValues, dialInRole, hasAlc, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
+import { type DialValue, type DialValues, dialInRole, hasAlc, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { movedBy } from '../advisors/gainTurn.ts';
 import { shiftSince } from '../alcStanding.ts';
 import { compressionAt } from '../compressorLaw.ts';
+import { EMPTY_GOAL, NOTHING_EXPECTED, NOTHING_LEARNED, plain, settingsOf } from './answers.ts';
+import { backOff } from './backOff.ts';
 import { bandsAlike, levelsAlike } from './bandsAlike.ts';
 import { compressionShare } from './compression.ts';
-import { afterLessDb, MOST_SWR, nextChannelOf, tooMuchDrive } from './drive.ts';
+import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
-import {
-  cardOf,
-  type GoalState,
-  type Learned,
-  type NextAnswer,
-  type NextInput,
-  NOTHING_EXPECTED,
-  NOTHING_LEARNED,
-  type Reasons,
-  type SeenOver,
-  type Setting,
-} from './seen.ts';
+import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
 import { MOST_LOST_DB } from './tone.ts';
 import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
@@ -93,56 +84,9 @@ export function nextAnswer(asked: NextInput): NextAnswer {
   return finish(look, input, last);
 }
 
-const EMPTY_GOAL: GoalState = { alc: 'unknown', drive: 'unknown', compression: 'unknown', toneErrorDb: null, bestToneErrorDb: null };
-const plain = (status: NextAnswer['status'], why: string, goal: GoalState, learned: Learned): NextAnswer => ({
-  status,
-  why,
-  reasons: {},
-  set: [],
-  expected: NOTHING_EXPECTED,
-  confidence: status === 'done' ? 0.8 : 0.9,
-  runnersUp: [],
-  goal,
-  learned,
-});
-
-/** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
-function backOff(input: NextInput, last: SeenOver, { rig, goal, learned, ways, overs, most }: Look): NextAnswer {
-  const dial = dialInRole(rig, 'mic-gain', input.mode);
-  const isOverdriven = tooMuchDrive(driven(input)) ?? '';
-  if (!dial)
-    return plain('stop', `${isOverdriven} This radio has no mic gain to turn down: lower the power or speak softer.`, goal, learned);
-  const from = valueOn(cardOf(last), dial);
-  const lower = positionsOf(dial.scale).filter((value) => shareOf(dial, value) < shareOf(dial, from));
-  if (lower.length === 0)
-    return plain(
-      'stop',
-      `${isOverdriven} The mic gain is all the way down: look at the power setting and the microphone’s level.`,
-      goal,
-      learned,
-    );
-  const highest = shareOf(dial, lower[lower.length - 1]);
-  const gain = readingsOf(overs, rig, last.card, ways, Math.max(shareOf(dial, lower[0]), Math.min(most, highest))).gain;
-  const to = gain && gain.to !== from ? gain.to : lower[lower.length - 1];
-  const level = nextChannelOf(driven(input));
-  const positions = positionsOf(dial.scale);
-  const steps = positions.indexOf(from) - positions.indexOf(to);
-  const [least, likely, greatest] = gain?.law.stepDb.map((db) => steps * db) ?? [];
-  return {
-    ...plain('move', `${isOverdriven} Less gain first; nothing else is judged until it is clean.`, goal, learned),
-    reasons: { drive: isOverdriven },
-    set: [{ dial, from, to }],
-    expected: {
-      ...NOTHING_EXPECTED,
-      alc: gain?.expected ?? null,
-      adjacentDb: gain && level !== null ? afterLessDb(level, [least, likely, greatest]) : null,
-    },
-  };
-}
-
 /** Compression and tone with the gain that goes with them; the gain alone where both are right. */
 function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
-  const { rig, compression, tone, base, goal, learned, most } = look;
+  const { rig, compression, tone, base, goal, learned, mostWith } = look;
   const purposes: { -readonly [purpose in keyof Reasons]: string } = {};
   let values: Readonly<Record<string, DialValue>> = cardOf(last).values;
   if (Object.keys(compression.set).length > 0) {
@@ -159,7 +103,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const isTone = !offset && tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
-    purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target`;
+    purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target${tone.tiltDb > 0 ? ', as near as the next channel bears' : ''}`;
   }
   if (look.worded && Object.keys(look.worded.set).length > 0) {
     values = { ...values, ...look.worded.set };
@@ -174,8 +118,6 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
         : 'the equalizer cuts everything, which is level and not tone: all of it up alike, since the mic gain has no room left';
     purposes.tone = purposes.tone ? `${purposes.tone}; ${text}` : text;
   }
-  // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
-  const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
   if (!offset && look.levelled && look.levelled.gainDb >= -MOST_LOST_DB && look.dead < SUSPECTED) {
     values = { ...values, ...look.levelled.values };
     purposes.tone =
@@ -183,8 +125,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
         ? 'the mic gain has no room left: an equalizer of the same shape that lifts less'
         : 'the mic gain has no room left: an equalizer of the same shape that cuts less';
   }
-  const standingWith = (set: Readonly<Record<string, DialValue>>) =>
-    readingsOf(look.read, rig, { ...last.card, values: set }, look.ways, highest).gain;
+  const standingWith = (set: Readonly<Record<string, DialValue>>) => {
+    const most = mostWith(set);
+    // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
+    const highest = goal.alc === 'high' ? Math.min(most, gainShare(input, last)) : most;
+    return readingsOf(look.read, rig, { ...last.card, values: set }, look.ways, highest).gain;
+  };
   let standing = input.hasOwnLevel ? null : standingWith(values);
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
@@ -212,10 +158,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   }
   const thoughts = Object.values(purposes);
   if (thoughts.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone')) thoughts.push(lookText(learned.deadDials));
-  const set = rig.dials.flatMap((dial): Setting[] => {
-    const [from, to] = [valueOn(cardOf(last), dial), values[dial.id] ?? valueOn(cardOf(last), dial)];
-    return from === to ? [] : [{ dial, from, to }];
-  });
+  const set = settingsOf(rig, last, values);
   return {
     status: 'move',
     why: set.length === 0 ? '' : `${sentence(thoughts.join('; '))}.`,

@@ -4,9 +4,10 @@ import { describe, expect, it } from 'vitest';
 import { readReport } from '../../language/index.ts';
 import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
 import { calibrations } from '../calibration.ts';
+import { NOTHING_LEARNED } from './answers.ts';
 import { nextAnswer } from './engine.ts';
 import { expectedGot, toneCameText } from './expectedGot.ts';
-import { type Learned, type NextInput, NOTHING_LEARNED, type SeenOver } from './seen.ts';
+import type { Learned, NextInput, SeenOver } from './seen.ts';
 import { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));

@@ -50,3 +50,4 @@ export {
   type TestMeasurement,
 } from './seen.ts';
 export { type StoredOver, type StoredReading, type StoredReport, seenHistory } from './seenHistory.ts';
+export { tiltedTarget } from './tone.ts';

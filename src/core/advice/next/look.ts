@@ -1,6 +1,16 @@
 /** Everything that is known of a radio and its card, worked out once for each question. */
-import { type Card, dialInRole, positionsOf, type RigProfile, responseOf, shareOf, valueOn } from '../../rig/index.ts';
-import type { Fraction } from '../../units/index.ts';
+import {
+  type Card,
+  type DialValue,
+  type DialValues,
+  dialInRole,
+  positionsOf,
+  type RigProfile,
+  responseOf,
+  shareOf,
+  valueOn,
+} from '../../rig/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
 import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { type CompressorBelief, compressionAt, compressionPerStep, compressorBelief } from '../compressorLaw.ts';
@@ -11,6 +21,7 @@ import { compressionReadings, compressionShare, compressionStanding } from './co
 import { cleanShare, driveOf } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, isSaturated, movedEqualizerDials } from './evidence.ts';
+import { changeByTone, foreseen, giveWay } from './giveWay.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
 import { offsetsOf } from './offsetsOf.ts';
 import { withZone } from './schools.ts';
@@ -48,8 +59,11 @@ export interface Look {
   readonly words: Worded | null;
   /** The card with its compression set. */
   readonly base: Card;
-  /** Highest share of the gain dial that keeps the next channel clean. */
+  /** Highest share of the gain dial that keeps the next channel clean, with the card as it stands and with dials turned. */
   readonly most: Fraction;
+  readonly mostWith: (values: DialValues) => Fraction;
+  /** What the next channel should be with a card whose ALC stands inside the zone; null where nothing told. */
+  readonly nextChannelDb: ((card: Card) => Decibels) | null;
   /** Probability that the equalizer is not in the path. */
   readonly dead: number;
   /** Probability that the card as it stands is inside the zone; null without a reading. */
@@ -82,11 +96,24 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
   const shown = compressionReadings(rig, overs, last.card, ways);
   const compressor = shown.length === 0 ? null : compressorBelief(shown);
+  const mostWith = (values: DialValues): Fraction => {
+    const asked = { ...last.card, values };
+    return cleanShare(
+      rig,
+      overs,
+      (over) => shiftSince(rig, over.card, asked, ways).shiftDb,
+      (over) => changeByTone(rig, ways, cardOf(over), asked),
+    );
+  };
   const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb, compressor ?? undefined);
   const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
-  const tone = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
+  const free = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
+  const nextChannel = foreseen(rig, overs, ways, rig.alc.zone);
+  const cardWith = ({ values }: ToneStanding): Card => ({ ...base, values: { ...base.values, ...values } });
+  const tilted = (tiltDb: number) => toneStanding(input, comparable, belief, base, { tiltDb });
+  const tone = (free && nextChannel && giveWay(free, nextChannel, cardWith, tilted)) ?? free;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
   const words = byWords(rig, base, last.reports ?? []);
   const worded = isUnheard ? words : null;
@@ -111,10 +138,12 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     noVoice,
     tone,
     bracket: turns(input, 'passband') ? offsetsOf(input.rig, card, input.overs, input.target ?? defaultTarget(input.purpose)) : null,
-    levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, wantedDb),
+    levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, { levelDb: wantedDb }),
     worded,
     words: isUnheard ? null : words,
-    most: cleanShare(rig, overs, (over) => shiftSince(rig, over.card, last.card, ways).shiftDb),
+    mostWith,
+    most: mostWith(last.card.values),
+    nextChannelDb: nextChannel,
     chance,
     held,
     side,
@@ -137,6 +166,9 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
       filterEdgesHz: edgesOf(input),
       compression: compressor && compressionLaw(rig, card, compressor, shown.length),
+      drive: input.overs.every((over) => driveOf(over) === 'unknown')
+        ? null
+        : { mostGain: mostGainOf(rig, card, mostWith(last.card.values)), tiltDb: tone?.tiltDb ?? 0 },
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };
@@ -150,6 +182,14 @@ function compressionLaw(rig: RigProfile, card: Card, belief: CompressorBelief, r
     expectedDb: compressionAt(belief, compressionShare(rig, card)),
     perStepDb: compressionPerStep(belief, Math.max(1, positionsOf(dial.scale).length - 1)),
   };
+}
+
+/** The highest position of the mic gain up to a share of its dial; null where that is the whole of it. */
+function mostGainOf(rig: RigProfile, { mode }: Card, most: Fraction): DialValue | null {
+  const dial = dialInRole(rig, 'mic-gain', mode);
+  if (!dial || most >= 1) return null;
+  const positions = positionsOf(dial.scale);
+  return positions.findLast((value) => shareOf(dial, value) <= most) ?? positions[0];
 }
 
 const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>

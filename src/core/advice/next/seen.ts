@@ -110,6 +110,11 @@ export interface Learned {
     readonly expectedDb: readonly [Decibels, Decibels, Decibels];
     readonly perStepDb: readonly [Decibels, Decibels, Decibels];
   } | null;
+  /**
+   * What the amplifier bears: the highest mic gain that keeps the next channel clean (null where nothing was dirty), and what the
+   * target must lose of its top for it, dB per octave from 1 kHz up (0: nothing). Null where nothing told of the drive.
+   */
+  readonly drive: { readonly mostGain: DialValue | null; readonly tiltDb: Decibels } | null;
   /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
   readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
   /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
@@ -141,16 +146,6 @@ export interface NextAnswer {
   readonly goal: GoalState;
   readonly learned: Learned;
 }
-
-/** Before anything was read or heard. */
-export const NOTHING_LEARNED: Learned = { alc: null, compression: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
-export const NOTHING_EXPECTED: NextAnswer['expected'] = {
-  alc: null,
-  compressionDb: null,
-  toneErrorDb: null,
-  adjacentDb: null,
-  bandsDb: null,
-};
 
 /** The card an over was made with, without how the microphone was used. */
 export const cardOf = ({ card: { mode, values } }: SeenOver): Card => ({ mode, values });

@@ -1,5 +1,5 @@
 /** The tone: how far the voice is from its target, the dials that bring it nearer, and how sure that is. */
-import type { CurvePoint } from '../../curve/index.ts';
+import { type CurvePoint, curveAt } from '../../curve/index.ts';
 import { mean, sum, TWELFTH_CENTRES, weightedMean } from '../../dsp/index.ts';
 import {
   type Card,
@@ -11,13 +11,19 @@ import {
   responseOf,
   valueOn,
 } from '../../rig/index.ts';
-import type { Decibels } from '../../units/index.ts';
+import { type Decibels, type Hertz, octavesAbove } from '../../units/index.ts';
 import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget } from '../targets.ts';
-import { bandEffects, usualErrorDb } from '../toneError.ts';
+import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
+
+/** From here up a target is tilted. */
+const TILT_HZ: Hertz = 1000;
+/** A target that loses so much of its top, dB per octave. */
+export const tiltedTarget = (target: readonly CurvePoint[], tiltDb: Decibels): readonly CurvePoint[] =>
+  tiltDb === 0 ? target : target.map(([hz, db]): CurvePoint => [hz, db - tiltDb * Math.max(0, octavesAbove(hz, TILT_HZ))]);
 
 /** What is known of the tone. */
 export interface ToneStanding {
@@ -33,6 +39,8 @@ export interface ToneStanding {
   readonly expected: readonly [Decibels, Decibels, Decibels];
   /** Third octaves of the voice with them, [Hz, dB re the strongest]. */
   readonly bandsDb: readonly CurvePoint[];
+  /** What the target lost of its top because the next channel would not be clean, dB per octave; 0 for nothing. */
+  readonly tiltDb: Decibels;
   /** Whether as much is known as the goal asks for. */
   readonly isSure: boolean;
   readonly fit: EqualizerFit;
@@ -73,7 +81,8 @@ export const beliefOf = ({ rig, overs: all }: NextInput, overs: readonly Compara
  * @param overs  comparable ones, oldest first; the last is the one the tone is judged by
  * @param belief by them
  * @param card   the card to fit for, its compression already set
- * @param levelDb what the level into the ALC should change by, where the mic gain has no room left; then `values` has it
+ * @param wish   levelDb: what the level into the ALC should change by, where the mic gain has no room left; then `values` has it;
+ *               tiltDb: what the target loses of its top, dB per octave from 1 kHz up; errors are those against the whole target
  * @returns null where no fit can be made
  */
 export function toneStanding(
@@ -81,13 +90,18 @@ export function toneStanding(
   overs: readonly ComparableOver[],
   belief: EqualizerBelief,
   card: Card,
-  levelDb = 0,
+  { levelDb = 0, tiltDb = 0 }: { readonly levelDb?: Decibels; readonly tiltDb?: Decibels } = {},
 ): ToneStanding | null {
+  const aim = tiltedTarget(target, tiltDb);
   const costs = { ...COSTS, level: levelDb === 0 ? upTo(LEVEL_COSTS, all.length) : WANTED_LEVEL_COST };
   const worthDb = levelDb === 0 ? 0 : -MOST_LOST_DB;
-  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, target), costs, levelDb, worthDb } }));
+  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, aim), costs, levelDb, worthDb } }));
   try {
-    const fits = asked.map((each) => ({ ...each, fit: fitEqualizer(each.question) }));
+    const fits = asked.map((each) => {
+      const fit = fitEqualizer(each.question);
+      const bands = fit.basis.bands.map((band) => ({ ...band, targetDb: curveAt(target, band.centreHz) }));
+      return { ...each, fit, whole: { ...fit.basis, bands } };
+    });
     const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
     if (fits.length > 1) {
       // Widths that mean nearly the same either way: right whichever it is.
@@ -100,16 +114,18 @@ export function toneStanding(
         ),
       );
     }
-    const errorOf = (values: DialValues, doubtShare = 0): Decibels =>
+    const errorBy = (basisOf: (fit: (typeof fits)[number]) => ToneBasis, values: DialValues, doubtShare = 0): Decibels =>
       sum(
-        fits.map(({ rig: variant, fit, question, weight }) => {
-          const response = responseOf(variant, { mode: card.mode, values });
-          return weight * usualErrorDb(fit.basis, minus(response, question.heardResponseDb), doubtShare);
+        fits.map((each) => {
+          const response = responseOf(each.rig, { mode: card.mode, values });
+          return each.weight * usualErrorDb(basisOf(each), minus(response, each.question.heardResponseDb), doubtShare);
         }),
       );
+    const errorOf = (values: DialValues, doubtShare = 0) => errorBy(({ whole }) => whole, values, doubtShare);
+    const aimedError = (values: DialValues) => errorBy(({ fit }) => fit.basis, values);
     const now = cardOf(overs[overs.length - 1].over).values;
     candidates.push(now);
-    const safest = candidates.reduce((a, b) => (errorOf(b) < errorOf(a) ? b : a));
+    const safest = candidates.reduce((a, b) => (aimedError(b) < aimedError(a) ? b : a));
     const [likeliest] = [...fits].sort((a, b) => b.weight - a.weight);
     const { fit } = likeliest;
     const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
@@ -126,6 +142,7 @@ export function toneStanding(
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
+      tiltDb,
       isSure: errorDb - possibleDb <= upTo(ENOUGH_DB, all.length),
       fit,
     };
