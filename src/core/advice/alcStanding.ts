@@ -18,7 +18,7 @@ import {
   valueText,
 } from '../rig/index.ts';
 import { amplitudeToDb, type Decibels, type Fraction, fixed } from '../units/index.ts';
-import { type GainAdvice, type GainReading, nextGain } from './alcGain.ts';
+import { type GainAdvice, type GainLaw, type GainReading, nextGain } from './alcGain.ts';
 import { peakChangeDb } from './toneError.ts';
 import type { HeardOver } from './toneEstimate.ts';
 
@@ -178,7 +178,7 @@ export const alcAbout = ({ alc }: RigProfile, [low, likely, high]: readonly [Fra
 const KNOWN_RATIO = 1.8;
 
 /** What one step of the gain does to the reading, in a sentence; null before readings have told. */
-export function stepSentence(rig: RigProfile, { dial, law: { perStep } }: NonNullable<AlcStanding['gain']>): string | null {
+export function stepSentence(rig: RigProfile, { dial, law: { perStep } }: { readonly dial: Dial; readonly law: GainLaw }): string | null {
   const [low, likely, high] = perStep;
   if (high > KNOWN_RATIO * low) return null;
   const text = (share: Fraction) => fixed(share * fullScale(rig.alc), 2);

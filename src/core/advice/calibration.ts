@@ -1,6 +1,7 @@
 /** What was learned of a radio against what its profile says: corrections to offer, once they are settled. */
-import { clickOf, type RigProfile } from '../rig/index.ts';
-import { fixed, percent } from '../units/index.ts';
+import { clickOf, dialInRole, type Mode, type RigProfile, valueText } from '../rig/index.ts';
+import { decibels, fixed, percent } from '../units/index.ts';
+import { stepSentence } from './alcStanding.ts';
 import type { Learned } from './next/index.ts';
 
 /** One correction of a rig profile. */
@@ -13,6 +14,8 @@ export interface Calibration {
 
 /** A meaning is settled with this probability. */
 const SETTLED = 0.9;
+/** Beforehand the ends of what a step of the compressor may do lie further apart than this. */
+const KNOWN_RATIO = 1.9;
 /** What a dial's decibel is gets rounded to this. */
 const CLICK_GRID = 0.05;
 
@@ -42,4 +45,24 @@ export function calibrations(rig: RigProfile, { equalizer: learned }: Learned): 
     });
   }
   return found;
+}
+
+/** What the overs have shown that no profile holds, in a sentence each. */
+export function learnedLines(rig: RigProfile, mode: Mode, { alc, compression, drive }: Learned): string[] {
+  const gain = dialInRole(rig, 'mic-gain', mode);
+  const amount = dialInRole(rig, 'compression', mode);
+  const step = gain && alc?.law ? stepSentence(rig, { dial: gain, law: alc.law }) : null;
+  const lines = step ? [step] : [];
+  if (amount && compression) {
+    const [low, likely, high] = compression.perStepDb;
+    if (high <= KNOWN_RATIO * low)
+      lines.push(
+        `One step of ${amount.label} moves the compression meter by about ${decibels(likely, 1)} (${fixed(low, 1)} to ${fixed(high, 1)}).`,
+      );
+  }
+  if (gain && drive && drive.mostGain !== null)
+    lines.push(`Up to ${gain.label} ${valueText(gain, drive.mostGain)} the next channel stays clean.`);
+  if (drive && drive.tiltDb > 0)
+    lines.push(`The next channel is clean with ${decibels(drive.tiltDb, 0)} an octave less above 1 kHz than the target has.`);
+  return lines;
 }

@@ -57,7 +57,7 @@ export {
 } from './alcStanding.ts';
 export { isBaseline, toBaseline } from './baseline.ts';
 export { type LevelInput, SKIPS_COMPRESSION } from './beforeTone.ts';
-export { type Calibration, calibrations } from './calibration.ts';
+export { type Calibration, calibrations, learnedLines } from './calibration.ts';
 export { type CopiedCard, copyCard, copyOrSay } from './copyCard.ts';
 export { adviseEqualizer, type FitAnswer } from './equalizerAdvice.ts';
 export { type EqualizerFit, type Fit, FitImpossible, type FitInput, fitEqualizer, isWorthwhile } from './fitEqualizer.ts';

@@ -110,7 +110,7 @@ export function baselineEnough({ ears }: TuneRun, rig: RigProfile, card: Card, h
 
 export function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goal, tooMuchDrive }: TuneEvidence): Enough {
   if (tooMuchDrive) return { state: 'fault', text: tooMuchDrive };
-  if (goal?.drive === 'high') return wrong('The next channel is full: less gain first.');
+  if (goal?.drive === 'high') return wrong('The next channel is full.');
   if (!newest) return notYet('The ALC was not read yet.');
   if (newest.changed.length > 0) return stale(`Stale: since it was read, ${newest.changed.join(', ')} changed.`);
   const [low, high] = wishOf(run, rig).alcZone;

@@ -233,7 +233,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (goal.alc === 'low' && isHeldClean && isTwiceBelow && chance !== null && chance < HARDLY)
     return plain(
       'stop',
-      'The next channel is clean only with the ALC below the zone, and a clean signal comes first: leave the mic gain there. To come into the zone, take some of the equalizer’s lift away or have the amplifier’s drive looked at.',
+      'The next channel is clean only with the ALC below the zone, and a clean signal comes first: leave the mic gain there. To come into the zone, give the equalizer less top, or have the amplifier’s drive looked at.',
       goal,
       learned,
     );

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readReport } from '../../language/index.ts';
 import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
-import { calibrations } from '../calibration.ts';
+import { calibrations, learnedLines } from '../calibration.ts';
 import { NOTHING_LEARNED } from './answers.ts';
 import { nextAnswer } from './engine.ts';
 import { expectedGot, toneCameText } from './expectedGot.ts';
@@ -188,6 +188,20 @@ describe('calibration', () => {
     expect(parseRig(JSON.parse(JSON.stringify(offer.profile))).equalizer).toMatchObject({
       width: { meaning: isOctaves ? 'q' : 'octaves' },
     });
+  });
+  it('what no profile holds is told once it is known', () => {
+    const perStep = (low: number, high: number): Learned['compression'] => ({
+      readings: 3,
+      expectedDb: [8, 9, 10],
+      perStepDb: [low, Math.sqrt(low * high), high],
+    });
+    expect(learnedLines(rig, 'usb', NOTHING_LEARNED)).toEqual([]);
+    expect(learnedLines(rig, 'usb', { ...NOTHING_LEARNED, compression: perStep(1, 3) })).toEqual([]);
+    expect(learnedLines(rig, 'usb', { ...NOTHING_LEARNED, compression: perStep(1.6, 2.5), drive: { mostGain: 45, tiltDb: 2 } })).toEqual([
+      'One step of Compression moves the compression meter by about 2.0 dB (1.6 to 2.5).',
+      'Up to Mic gain 45 % the next channel stays clean.',
+      'The next channel is clean with 2 dB an octave less above 1 kHz than the target has.',
+    ]);
   });
   it('a decibel that is none is corrected to a twentieth', () => {
     const [offer] = calibrations(rig, learned(null, [0.71, 0.77, 0.83]));
