@@ -91,6 +91,9 @@ describe('a practice radio', () => {
     expect(copy).not.toBe(cardId);
     expect(await practiceCard(cardId, 2)).toBe(copy);
     expect(await practiceCard(copy, 2)).toBe(copy);
+    // From one practice radio on to another: one ending, not two.
+    const on = await loadCard(await practiceCard(copy, 4));
+    expect(on?.name).toBe(`${(await loadCard(cardId))?.name}, practice radio 4`);
     const card = await loadCard(copy);
     const original = await loadCard(cardId);
     expect(card).toMatchObject({ practiceRadio: 2, operator: original?.operator, rig: { id: original?.rig.id } });

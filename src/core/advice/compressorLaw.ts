@@ -1,7 +1,7 @@
 /**
- * What the compression meter has shown of a radio's compressor, and what it should show elsewhere on the dial: nothing up to an
- * onset, from there on so many decibels over the scale, and on some radios more with more level before it. Priors are common
- * practice; the belief is a grid, so that "nothing shown" is a bound and needs no special case.
+ * What the compression meter has shown of a radio's compressor, and what it should show elsewhere on the dial: so many decibels at
+ * its foot (below nothing, where it begins further up), so many more over the scale, and on some radios more with more level before
+ * it. Priors are common practice; the belief is a grid, so that "nothing shown" is a bound and needs no special case.
  */
 import type { Decibels, Fraction } from '../units/index.ts';
 
@@ -14,11 +14,10 @@ export interface CompressionReading {
   readonly levelDb: Decibels;
 }
 
-/** Where the meter begins to show anything, and how likely beforehand: at the dial's foot, or somewhere in its lower half. */
-const ONSETS: readonly (readonly [share: Fraction, chance: number])[] = [-0.15, -0.05, 0, 0.1, 0.2, 0.3, 0.4, 0.5].map((share) => [
-  share,
-  Math.exp(-0.5 * (share / 0.2) ** 2),
-]);
+/** What it would show with the dial all the way down, and how likely beforehand: nothing as a rule, but level alone may drive it. */
+const FEET: readonly (readonly [db: Decibels, chance: number])[] = [-12, -8, -5, -3, -1.5, 0, 1.5, 3, 6, 9, 13, 17, 21, 26, 32, 38].map(
+  (db) => [db, Math.exp(-0.5 * (db / 4) ** 2) + 0.01],
+);
 /** Decibels over the scale: 12 to 26 on most radios. */
 const USUAL_SCALE_DB: Decibels = 18;
 const SCALES_APART = 0.35;
@@ -28,8 +27,9 @@ const SCALES: readonly (readonly [db: Decibels, chance: number])[] = [-2, -1.5, 
 ]);
 /** The compressor takes its level from behind a gain of its own, or the mic gain drives it, through its ratio. */
 const DRIVEN_BY: readonly (readonly [part: number, chance: number])[] = [
-  [0, 0.5],
-  [0.75, 0.5],
+  [0, 0.4],
+  [0.7, 0.3],
+  [1, 0.3],
 ];
 /** Readings of talk scatter by so much, and by a part of what is shown; an eye reads to a decibel. */
 const SCATTER_DB: Decibels = 0.7;
@@ -41,7 +41,7 @@ const NOTHING_DB: Decibels = 0.5;
 const WILD = 1e-4;
 
 interface Cell {
-  readonly onset: Fraction;
+  readonly footDb: Decibels;
   readonly scaleDb: Decibels;
   readonly drivenBy: number;
   readonly weight: number;
@@ -51,14 +51,14 @@ export type CompressorBelief = readonly Cell[];
 
 /** The normal distribution's integral, to a hundredth (logistic approximation). */
 const below = (z: number): number => 1 / (1 + Math.exp(-1.702 * z));
-const shown = ({ onset, scaleDb, drivenBy }: Cell, share: Fraction, levelDb: Decibels): Decibels =>
-  scaleDb * (share - onset) + drivenBy * levelDb;
+const shown = ({ footDb, scaleDb, drivenBy }: Cell, share: Fraction, levelDb: Decibels): Decibels =>
+  footDb + scaleDb * share + drivenBy * levelDb;
 const scatterOf = (db: Decibels): Decibels => Math.hypot(SCATTER_DB + SCATTER_PART * Math.max(0, db), EYE_DB);
 
 /** @param readings with the compressor on, in any order; none is good too: then what is usual speaks */
 export function compressorBelief(readings: readonly CompressionReading[]): CompressorBelief {
-  const cells = ONSETS.flatMap(([onset, p]) =>
-    SCALES.flatMap(([scaleDb, q]) => DRIVEN_BY.map(([drivenBy, r]): Cell => ({ onset, scaleDb, drivenBy, weight: p * q * r }))),
+  const cells = FEET.flatMap(([footDb, p]) =>
+    SCALES.flatMap(([scaleDb, q]) => DRIVEN_BY.map(([drivenBy, r]): Cell => ({ footDb, scaleDb, drivenBy, weight: p * q * r }))),
   );
   const weighed = cells.map((cell) => ({
     ...cell,
@@ -81,6 +81,10 @@ export const chanceBetween = (belief: CompressorBelief, share: Fraction, [low, h
     const scatter = scatterOf(likely);
     return sum + cell.weight * (below((high - likely) / scatter) - below((low - likely) / scatter));
   }, 0);
+
+/** Probability that the level before the compressor drives it. */
+export const chanceDriven = (belief: CompressorBelief): number =>
+  belief.reduce((sum, { drivenBy, weight }) => sum + (drivenBy > 0 ? weight : 0), 0);
 
 /** What the meter will show at a share of the dial: 10th, 50th and 90th percentile of a reading. */
 export function compressionAt(belief: CompressorBelief, share: Fraction): [Decibels, Decibels, Decibels] {

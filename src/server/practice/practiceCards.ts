@@ -43,13 +43,15 @@ async function knownCopy(practiceOf: number, practiceRadio: number): Promise<num
 type Original = NonNullable<Awaited<ReturnType<typeof loadCard>>>;
 
 function newCopy(
-  { id, name, operator, rig, microphone, mode, purpose, revisions: [newest] }: Original,
+  { id, name, operator, rig, microphone, mode, purpose, practiceRadio, revisions: [newest] }: Original,
   radio: number,
   values?: DialValues,
 ) {
   const ending = `, practice radio ${radio}`;
+  // From one practice radio on to another: the first is not named any more.
+  const own = practiceRadio === null ? name : name.replace(/, practice radio \d+$/, '');
   return createCard({
-    name: `${name.slice(0, LONGEST_NAME - ending.length)}${ending}`,
+    name: `${own.slice(0, LONGEST_NAME - ending.length)}${ending}`,
     operatorId: operator.id,
     rigId: rig.id,
     microphoneId: microphone.id,

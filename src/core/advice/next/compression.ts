@@ -50,7 +50,11 @@ export function compressionStanding(
     const [low, high] = HANDBOOK_DB;
     if (meterDb >= low && meterDb <= high) return { state: 'ok', set: {} };
     const known = belief ?? compressorBelief([{ share: now, db: meterDb, levelDb: 0 }]);
-    return to(likeliestShare(amount, known, HANDBOOK_DB), meterDb < low ? 'low' : 'high');
+    const state = meterDb < low ? 'low' : 'high';
+    const share = likeliestShare(amount, known, now, state);
+    if (share !== null) return to(share, state);
+    // At its upper end it does what it can; at its lower one the level before it is too much.
+    return { state: state === 'low' ? 'ok' : state, set: {} };
   }
   const names = amount.scale.kind === 'options';
   if (names && wish === 'token') {
@@ -70,7 +74,7 @@ export function compressionReadings(
   overs: readonly SeenOver[],
   now: StandingCard,
   ways: readonly HeardWay[],
-): CompressionReading[] {
+): (CompressionReading & { readonly over: SeenOver })[] {
   const gain = dialInRole(rig, 'mic-gain', now.mode);
   const gainDb = (card: Card): Decibels => (gain ? gainSpanDb(positionsOf(gain.scale).length) * shareOf(gain, valueOn(card, gain)) : 0);
   return overs.flatMap((over) => {
@@ -79,18 +83,25 @@ export function compressionReadings(
     // Before the compressor its own dials make no difference.
     const own = rig.dials.filter(({ stage }) => stage === 'compressor').map((dial) => [dial.id, valueOn(over.card, dial)]);
     const { shiftDb } = shiftSince(rig, over.card, { ...now, values: { ...now.values, ...Object.fromEntries(own) } }, ways);
-    return [{ share, db: over.compressionDb, levelDb: gainDb(over.card) - gainDb(now) - shiftDb }];
+    return [{ over, share, db: over.compressionDb, levelDb: gainDb(over.card) - gainDb(now) - shiftDb }];
   });
 }
 
-/** The position above off that is likeliest to show something between two levels. */
-function likeliestShare(dial: Dial, belief: CompressorBelief, range: readonly [Decibels, Decibels]): Fraction {
+/** With less than this no position of the amount is right. */
+const LEAST_CHANCE = 0.1;
+
+/** The position above off that is likeliest to show what the handbook asks for, on the side of the present one that leads there; null where none does. */
+function likeliestShare(dial: Dial, belief: CompressorBelief, now: Fraction, state: 'low' | 'high'): Fraction | null {
   const shares = positionsOf(dial.scale)
     .map((value) => shareOf(dial, value))
-    .filter((share) => share > 0);
-  const chances = shares.map((share) => chanceBetween(belief, share, range));
-  return shares[chances.indexOf(Math.max(...chances))];
+    .filter((share) => (state === 'low' ? share > now : share > 0 && share < now));
+  const chances = shares.map((share) => chanceBetween(belief, share, HANDBOOK_DB));
+  const most = Math.max(0, ...chances);
+  return most < LEAST_CHANCE ? null : shares[chances.indexOf(most)];
 }
+
+/** How much less level brings a meter that shows too much into the middle of the handbook's range. */
+export const tooMuchDb = (meterDb: Decibels): Decibels => meterDb - (HANDBOOK_DB[0] + HANDBOOK_DB[1]) / 2;
 
 /** Share of the scale in use; 0 while it is switched off. */
 export function compressionShare(rig: RigProfile, card: Card): Fraction {

@@ -7,11 +7,11 @@ import { type DialValue, type DialValues, dialInRole, hasAlc, shareOf, valueOn }
 import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import { movedBy } from '../advisors/gainTurn.ts';
 import { shiftSince } from '../alcStanding.ts';
-import { compressionAt } from '../compressorLaw.ts';
+import { chanceDriven, compressionAt } from '../compressorLaw.ts';
 import { EMPTY_GOAL, NOTHING_EXPECTED, NOTHING_LEARNED, plain, settingsOf } from './answers.ts';
 import { backOff } from './backOff.ts';
 import { bandsAlike, levelsAlike } from './bandsAlike.ts';
-import { compressionShare } from './compression.ts';
+import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
@@ -93,13 +93,20 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = base.values;
     purposes.compression = goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it';
   }
+  const driving = lessDriving(look, input, last);
+  if (driving) {
+    values = { ...values, ...driving };
+    purposes.compression = 'the mic gain drives the compressor harder than your school has it, and the ALC stays where it is';
+  }
   const offset = offsetMove(look, input, last);
   if (offset) {
     values = { ...values, [offset.dial.id]: offset.to };
     purposes.passband = offset.why;
   }
   // A tone that is right, doubt and all, is not moved for a little more: it would move the level, and what is known of that is worth more.
-  const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT;
+  // While the level is doubtful there is another over to come all the same.
+  const isLevelSure = goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
+  const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT && (isLevelSure || input.hasOwnLevel);
   const isTone = !offset && tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
@@ -152,7 +159,14 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
       values = { ...values, ...madeUp };
       purposes.level = 'the mic gain makes up for the change of level';
     }
-  } else if (standing && learned.alc && !isSure && standing.to !== standing.from && (look.held === null || goal.alc === 'high')) {
+  } else if (
+    standing &&
+    learned.alc &&
+    !driving &&
+    !isSure &&
+    standing.to !== standing.from &&
+    (look.held === null || goal.alc === 'high')
+  ) {
     values = { ...values, [standing.dial.id]: standing.to };
     purposes.level ??= gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
   }
@@ -176,6 +190,16 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     goal,
     learned,
   };
+}
+
+/** Where a compressor holds the level, its own dial has no place left and the meter shows too much: less gain; null elsewhere. */
+function lessDriving({ rig, goal, held, compression, compressor }: Look, input: NextInput, last: SeenOver): DialValues | null {
+  const dial = dialInRole(rig, 'mic-gain', last.card.mode);
+  const isItsTurn = goal.compression === 'high' && Object.keys(compression.set).length === 0 && turns(input, 'compression');
+  if (!dial || held === null || !isItsTurn || !compressor || last.compressionDb === null || chanceDriven(compressor) < 0.5) return null;
+  const from = valueOn(cardOf(last), dial);
+  const to = movedBy(dial, from, -tooMuchDb(last.compressionDb));
+  return to === from ? null : { [dial.id]: to };
 }
 
 /** What the compression meter should show with its dials turned so; null where they are not, or nobody ever read it. */

@@ -4,6 +4,7 @@ import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../.
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { gainSpanDb, METER_DB } from '../alcGain.ts';
 import { type HeardWay, shiftSince } from '../alcStanding.ts';
+import { compressionReadings } from './compression.ts';
 import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Readings at the ends of the scale are bounds, and show no slope. */
@@ -17,6 +18,10 @@ const LEAST_READINGS = 4;
 const MOST_APART: Fraction = 0.15;
 /** Between levels nearer than this nothing is told. */
 const LEAST_BETWEEN_DB: Decibels = 5;
+/** The compression meter takes up so much of a turn of the gain, so many decibels of level apart, where the ALC stays as near as that. */
+const TAKEN_UP = 0.6;
+const LEAST_TURN_DB: Decibels = 7;
+const STILL: Fraction = 0.1;
 /** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
 const ONE_SIDED = 3;
 
@@ -28,11 +33,13 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   const last = overs[overs.length - 1];
   const dial = dialInRole(rig, 'mic-gain', last.card.mode);
   if (!dial) return null;
+  const taken = takenUpAt(overs, compressionReadings(rig, overs, last.card, ways));
+  if (taken !== null) return taken;
   const isAlike = ({ card }: SeenOver) =>
     rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
   const span = gainSpanDb(positionsOf(dial.scale).length);
   const points = overs.filter(isAlike).flatMap((over) => {
-    if (over.alc === null || over.alc <= INSIDE[0] || over.alc >= INSIDE[1]) return [];
+    if (!isInside(over.alc)) return [];
     const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
     const scatter = Math.hypot(SCATTER, shiftDoubtDb / METER_DB);
     return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
@@ -46,6 +53,26 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   // Where it stands now, by the newest two.
   return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? mean(points.slice(-2).map((point) => point.alc)) : null;
 }
+
+/**
+ * The reading at which a compressor holds the level, by its own meter: it takes up what the gain adds. The amount may have been turned
+ * meanwhile. Null where it does not, or nobody read it.
+ * @param readings of those overs that have one
+ */
+function takenUpAt(overs: readonly SeenOver[], readings: ReturnType<typeof compressionReadings>): Fraction | null {
+  const points = readings.flatMap((reading) => (isInside(reading.over.alc) ? [{ ...reading, alc: reading.over.alc }] : []));
+  const newest = points.at(-1);
+  if (!newest || newest.over !== overs[overs.length - 1]) return null;
+  const isHeld = points.some(
+    ({ alc, db, levelDb }) =>
+      Math.abs(newest.levelDb - levelDb) >= LEAST_TURN_DB &&
+      (newest.db - db) / (newest.levelDb - levelDb) >= TAKEN_UP &&
+      Math.abs(newest.alc - alc) <= STILL + 1e-9,
+  );
+  return isHeld ? newest.alc : null;
+}
+
+const isInside = (alc: Fraction | null): alc is Fraction => alc !== null && alc > INSIDE[0] && alc < INSIDE[1];
 
 /** On which side of the zone the newest readings all were; null where they were not, are too few, or are bounds. */
 export function oneSided(overs: readonly SeenOver[], [low, high]: readonly [Fraction, Fraction]): 'low' | 'high' | null {

@@ -1,0 +1,68 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { factoryCard, parseRig } from '../../rig/index.ts';
+import { nextAnswer } from './engine.ts';
+import { heldAt } from './level.ts';
+import type { NextInput, SeenOver } from './seen.ts';
+
+const rig = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+const over = (gain: number, amount: number, alc: number, compressionDb: number): SeenOver => ({
+  card: {
+    mode: 'usb',
+    values: { ...factoryCard(rig, 'usb').values, processor: 'on', 'mic-gain': gain, 'processor-level': amount },
+    use: null,
+  },
+  alc,
+  compressionDb,
+  swr: 1.2,
+  voices: [],
+  radios: [],
+});
+const ask = (...overs: SeenOver[]): NextInput => ({
+  rig,
+  mode: 'usb',
+  purpose: 'pile-up',
+  school: { alcZone: [0.85, 1], compression: 'handbook' },
+  scope: ['compression'],
+  overs,
+});
+const set = (input: NextInput) => Object.fromEntries(nextAnswer(input).set.map(({ dial, to }) => [dial.id, to]));
+
+describe('a compressor that takes up what the gain adds', () => {
+  // As a practice radio's readings went: 13 dB more gain, 13 dB more compression, and the ALC where it was.
+  const swallowed = [over(57, 50, 0.45, 21), over(92, 45, 0.5, 34)];
+
+  it('holds the ALC, by two readings of its own meter', () => {
+    expect(heldAt(rig, swallowed, [])).toBe(0.5);
+    // The ALC follows: nothing is held.
+    expect(heldAt(rig, [over(57, 50, 0.3, 12), over(80, 50, 0.7, 18)], [])).toBeNull();
+    // The gain moved little, or the meter did not take it up.
+    expect(heldAt(rig, [over(57, 50, 0.45, 12), over(62, 50, 0.5, 14)], [])).toBeNull();
+    expect(heldAt(rig, [over(57, 50, 0.45, 12), over(92, 50, 0.5, 13)], [])).toBeNull();
+  });
+
+  it('the gain goes no further up, and down where the meter shows more than the school has', () => {
+    const first = set(ask(...swallowed));
+    expect(first['processor-level'] === undefined || Number(first['processor-level']) < 45).toBe(true);
+    expect(first['mic-gain'] === undefined || Number(first['mic-gain']) < 92).toBe(true);
+    // With the amount all the way down it is the gain that drives it: about 18 dB of it.
+    const bottom = [...swallowed, over(92, 1, 0.5, 33)];
+    const gain = Number(set(ask(...bottom))['mic-gain']);
+    expect(gain).toBeGreaterThan(30);
+    expect(gain).toBeLessThan(60);
+    expect(nextAnswer(ask(...bottom)).why).toMatch(/^The mic gain drives the compressor harder than your school has it/);
+  });
+
+  it('with 10 to 20 dB it is left alone, and the ALC is said to be held', () => {
+    const right = [...swallowed, over(45, 45, 0.5, 16)];
+    expect(set(ask(...right))).toEqual({});
+    expect(nextAnswer({ ...ask(...right), scope: [] })).toMatchObject({ status: 'stop', set: [] });
+  });
+
+  it('a meter that shows more than any amount explains never sends the amount up', () => {
+    for (const db of [22, 34, 42, 55]) {
+      const amount = set(ask(over(92, 45, 0.5, db)))['processor-level'];
+      expect(amount === undefined || Number(amount) < 45, `${db} dB`).toBe(true);
+    }
+  });
+});
