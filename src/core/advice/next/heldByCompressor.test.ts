@@ -41,6 +41,18 @@ describe('a compressor that takes up what the gain adds', () => {
     expect(heldAt(rig, [over(57, 50, 0.45, 12), over(92, 50, 0.5, 13)], [])).toBeNull();
   });
 
+  it('or where the same gain without it read far more', () => {
+    const off = (gain: number, alc: number): SeenOver => {
+      const { card, ...rest } = over(gain, 29, alc, 0);
+      return { ...rest, card: { ...card, values: { ...card.values, processor: 'off' } } };
+    };
+    expect(heldAt(rig, [off(90, 1), over(90, 29, 0.55, 20)], [])).toBe(0.55);
+    // As loud without it; with less gain; a compressor that hardly acts.
+    expect(heldAt(rig, [off(90, 0.6), over(90, 29, 0.55, 20)], [])).toBeNull();
+    expect(heldAt(rig, [off(95, 1), over(70, 29, 0.55, 20)], [])).toBeNull();
+    expect(heldAt(rig, [off(90, 1), over(90, 29, 0.55, 3)], [])).toBeNull();
+  });
+
   it('the gain goes no further up, and down where the meter shows more than the school has', () => {
     const first = set(ask(...swallowed));
     expect(first['processor-level'] === undefined || Number(first['processor-level']) < 45).toBe(true);

@@ -4,7 +4,7 @@ import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../.
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { gainSpanDb, METER_DB } from '../alcGain.ts';
 import { type HeardWay, shiftSince } from '../alcStanding.ts';
-import { compressionReadings } from './compression.ts';
+import { compressionReadings, compressionShare } from './compression.ts';
 import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Readings at the ends of the scale are bounds, and show no slope. */
@@ -22,6 +22,9 @@ const LEAST_BETWEEN_DB: Decibels = 5;
 const TAKEN_UP = 0.6;
 const LEAST_TURN_DB: Decibels = 7;
 const STILL: Fraction = 0.1;
+/** A compressor that takes so much away, and leaves so much less on the ALC than the same gain gives without it. */
+const LEAST_TAKEN_DB: Decibels = 6;
+const FAR_MORE: Fraction = 0.3;
 /** So many readings in a row on one side of the zone contradict a belief that has the level inside. */
 const ONE_SIDED = 3;
 
@@ -33,7 +36,7 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   const last = overs[overs.length - 1];
   const dial = dialInRole(rig, 'mic-gain', last.card.mode);
   if (!dial) return null;
-  const taken = takenUpAt(overs, compressionReadings(rig, overs, last.card, ways));
+  const taken = takenUpAt(rig, overs, compressionReadings(rig, overs, last.card, ways));
   if (taken !== null) return taken;
   const isAlike = ({ card }: SeenOver) =>
     rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
@@ -55,11 +58,11 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
 }
 
 /**
- * The reading at which a compressor holds the level, by its own meter: it takes up what the gain adds. The amount may have been turned
- * meanwhile. Null where it does not, or nobody read it.
+ * The reading at which a compressor holds the level, by its own meter: it takes up what the gain adds, or without it the same gain
+ * read far more. The amount may have been turned meanwhile. Null where it does not, or nobody read it.
  * @param readings of those overs that have one
  */
-function takenUpAt(overs: readonly SeenOver[], readings: ReturnType<typeof compressionReadings>): Fraction | null {
+function takenUpAt(rig: RigProfile, overs: readonly SeenOver[], readings: ReturnType<typeof compressionReadings>): Fraction | null {
   const points = readings.flatMap((reading) => (isInside(reading.over.alc) ? [{ ...reading, alc: reading.over.alc }] : []));
   const newest = points.at(-1);
   if (!newest || newest.over !== overs[overs.length - 1]) return null;
@@ -69,7 +72,18 @@ function takenUpAt(overs: readonly SeenOver[], readings: ReturnType<typeof compr
       (newest.db - db) / (newest.levelDb - levelDb) >= TAKEN_UP &&
       Math.abs(newest.alc - alc) <= STILL + 1e-9,
   );
-  return isHeld ? newest.alc : null;
+  const gain = dialInRole(rig, 'mic-gain', newest.over.card.mode);
+  const gainOf = ({ card }: SeenOver) => (gain ? shareOf(gain, valueOn(card, gain)) : 0);
+  const isLower =
+    newest.db >= LEAST_TAKEN_DB &&
+    overs.some(
+      (over) =>
+        compressionShare(rig, cardOf(over)) === 0 &&
+        over.alc !== null &&
+        over.alc >= newest.alc + FAR_MORE &&
+        gainOf(over) <= gainOf(newest.over) + 1e-9,
+    );
+  return isHeld || isLower ? newest.alc : null;
 }
 
 const isInside = (alc: Fraction | null): alc is Fraction => alc !== null && alc > INSIDE[0] && alc < INSIDE[1];
