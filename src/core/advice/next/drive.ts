@@ -16,6 +16,9 @@ const GROWTH = 3;
 /** The same where little or much of it is the amplifier's: what fades with the voice itself, and the fifth order. */
 const LEAST_GROWTH = 1;
 const MOST_GROWTH = 5;
+/** Noise and filters let no next channel fall further; what is likely, and what may be. */
+const LIKELY_FLOOR_DB: Decibels = -60;
+const FLOOR_DB: Decibels = -80;
 /** The least step down from an over that was not clean. */
 const LEAST_STEP_DB: Decibels = 2;
 
@@ -96,6 +99,10 @@ export function cleanShare(
 export const afterLessDb = (
   level: Decibels,
   [least, likely, most]: readonly [Decibels, Decibels, Decibels],
-): [Decibels, Decibels, Decibels] => [level - MOST_GROWTH * most, level - GROWTH * likely, level - LEAST_GROWTH * least];
+): [Decibels, Decibels, Decibels] => [
+  Math.max(FLOOR_DB, level - MOST_GROWTH * most),
+  Math.max(LIKELY_FLOOR_DB, level - GROWTH * likely),
+  Math.max(LIKELY_FLOOR_DB, level - LEAST_GROWTH * least),
+];
 
 const shareOn = ({ card }: SeenOver, dial: Dial): Fraction => shareOf(dial, valueOn(card, dial));

@@ -97,6 +97,15 @@ describe('a tone that gives way to the drive', () => {
     expect(nextAnswer(ask(...dirty, clean, clean, clean)).status).toBe('done');
   });
 
+  it('a tone that is far off is turned all the same, within what the next channel bears', () => {
+    const set = Object.fromEntries(nextAnswer(ask(...dirty)).set.map(({ dial, to }) => [dial.id, to]));
+    const off = { ...set, 'eq-600': -14, 'eq-1000': 6 };
+    const answer = nextAnswer(ask(...dirty, ...[1, 2, 3, 4].map(() => over(0.4, -40, off))));
+    expect(answer.set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(true);
+    expect(answer.learned.drive?.tiltDb).toBeGreaterThan(0);
+    expect(answer.why).toMatch(/as near as the next channel bears/);
+  });
+
   it('from above the zone, or at a step that turns no tone, it is the gain', () => {
     const above = [over(0.75, -33.5, { 'mic-gain': 55 }), over(0.7, -34)];
     expect(nextAnswer(ask(...above)).set.map(({ dial }) => dial.id)).toEqual(['mic-gain']);

@@ -69,7 +69,7 @@ export function giveWay(
   if (isClean(levelDb(cardWith(tone)))) return null;
   for (const tilt of TILTS) {
     const duller = tilted(tilt);
-    if (duller && isClean(levelDb(cardWith(duller)))) return { ...duller, bestDb: tone.bestDb, isSure: true, tiltDb: tilt };
+    if (duller && isClean(levelDb(cardWith(duller)))) return { ...duller, bestDb: tone.bestDb };
   }
   return null;
 }

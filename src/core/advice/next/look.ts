@@ -105,6 +105,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       (over) => changeByTone(rig, ways, cardOf(over), asked),
     );
   };
+  const most = mostWith(last.card.values);
   const wished = compressionStanding(rig, card, input.school.compression, last.compressionDb, compressor ?? undefined);
   const compression = turns(input, 'compression') ? wished : { ...wished, set: {} };
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
@@ -142,7 +143,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     worded,
     words: isUnheard ? null : words,
     mostWith,
-    most: mostWith(last.card.values),
+    most,
     nextChannelDb: nextChannel,
     chance,
     held,
@@ -168,7 +169,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       compression: compressor && compressionLaw(rig, card, compressor, shown.length),
       drive: input.overs.every((over) => driveOf(over) === 'unknown')
         ? null
-        : { mostGain: mostGainOf(rig, card, mostWith(last.card.values)), tiltDb: tone?.tiltDb ?? 0 },
+        : { mostGain: mostGainOf(rig, card, most), tiltDb: tone?.tiltDb ?? 0 },
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };

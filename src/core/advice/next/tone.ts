@@ -174,12 +174,14 @@ const sweepsOf = (over: SeenOver): Sweep[] =>
 interface AskedFit {
   readonly rig: RigProfile;
   readonly fit: EqualizerFit;
+  /** Its basis with the whole target. */
+  readonly whole: ToneBasis;
   readonly question: ReturnType<typeof questionOf>;
 }
 
 /** The least error that a meaning could reach, were it the right one. */
-const leastErrorDb = ({ rig, fit, question }: AskedFit): Decibels =>
-  usualErrorDb(fit.basis, minus(responseOf(rig, { mode: question.card.mode, values: fit.best.values }), question.heardResponseDb));
+const leastErrorDb = ({ rig, fit, whole, question }: AskedFit): Decibels =>
+  usualErrorDb(whole, minus(responseOf(rig, { mode: question.card.mode, values: fit.best.values }), question.heardResponseDb));
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
 const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
