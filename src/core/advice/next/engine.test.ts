@@ -106,6 +106,13 @@ describe('order of business', () => {
     expect(nextAnswer(ask(over({ alc: 0.9, radios: [radio([], -45)] }, { 'mic-gain': 50 }))).expected.adjacentDb).toBeNull();
   });
 
+  it('at the end of the scale of a school that goes up to it, less gain says what is not known', () => {
+    const end = [1, 1, 1].map((alc) => over({ alc }, { 'mic-gain': 90 }));
+    const answer = nextAnswer({ ...ask(...end), school: { alcZone: [0.85, 1], compression: 'none' } });
+    expect(Number(answer.set.find(({ dial }) => dial.id === 'mic-gain')?.to)).toBeLessThan(90);
+    expect(answer.why).toMatch(/^The ALC stood at the end of its scale, which does not tell how far beyond it the level is/);
+  });
+
   it('a dirty next channel without a finding is overdrive too; one that only the noise fills is not', () => {
     expect(nextAnswer(ask(over({ radios: [radio([], -30)] }))).goal.drive).toBe('high');
     const bounded = { ...radio([], -30), notes: { 'adjacentDb.wantedSide': 'noise', 'adjacentDb.otherSide': 'noise' } } as SsbMeasurement;

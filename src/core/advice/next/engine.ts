@@ -93,11 +93,6 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = base.values;
     purposes.compression = goal.compression === 'high' ? 'less compression, as your school has it' : 'compression as your school has it';
   }
-  const driving = lessDriving(look, input, last);
-  if (driving) {
-    values = { ...values, ...driving };
-    purposes.compression = 'the mic gain drives the compressor harder than your school has it, and the ALC stays where it is';
-  }
   const offset = offsetMove(look, input, last);
   if (offset) {
     values = { ...values, [offset.dial.id]: offset.to };
@@ -132,6 +127,11 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
         ? 'the mic gain has no room left: an equalizer of the same shape that lifts less'
         : 'the mic gain has no room left: an equalizer of the same shape that cuts less';
   }
+  const driving = lessDriving(look, input, last);
+  if (driving) {
+    values = { ...values, ...driving };
+    purposes.compression = 'the mic gain drives the compressor harder than your school has it, and the ALC stays where it is';
+  }
   const standingWith = (set: Readonly<Record<string, DialValue>>) => {
     const most = mostWith(set);
     // From above the zone the gain never goes up, whatever an equalizer should take away: the next reading tells.
@@ -141,7 +141,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   let standing = input.hasOwnLevel ? null : standingWith(values);
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
-  const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
+  const isSure = isAlone && isLevelSure;
   // A gain of coarse steps may have no place inside the zone; sliders have finer ones between them.
   if (standing && isAlone && !isSure && turns(input, 'tone') && look.held === null && look.chance !== null && look.dead < HARDLY) {
     const least = Math.max(standing.chance, look.chance) + FINER_BY;
@@ -168,7 +168,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     (look.held === null || goal.alc === 'high')
   ) {
     values = { ...values, [standing.dial.id]: standing.to };
-    purposes.level ??= gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone);
+    purposes.level ??= gainPurpose(tooMuchDrive(driven(input)) !== null, goal.alc, standing, !isAlone, last.alc === 1);
   }
   const thoughts = Object.values(purposes);
   if (thoughts.length > 0 && look.dead >= SUSPECTED && turns(input, 'tone')) thoughts.push(lookText(learned.deadDials));
@@ -180,7 +180,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     set,
     expected: {
       ...NOTHING_EXPECTED,
-      alc: standing && learned.alc ? standing.expected : null,
+      alc: standing && learned.alc && !driving ? standing.expected : null,
       compressionDb: compressionWith(look, values),
       toneErrorDb: isTone ? tone.expected : null,
       bandsDb: isTone ? tone.bandsDb : null,

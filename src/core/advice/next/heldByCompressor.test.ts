@@ -62,6 +62,7 @@ describe('a compressor that takes up what the gain adds', () => {
     const gain = Number(set(ask(...bottom))['mic-gain']);
     expect(gain).toBeGreaterThan(30);
     expect(gain).toBeLessThan(60);
+    expect(nextAnswer(ask(...bottom)).expected.alc).toBeNull();
     expect(nextAnswer(ask(...bottom)).why).toMatch(/^The mic gain drives the compressor harder than your school has it/);
   });
 

@@ -5,16 +5,18 @@ import type { Worded } from './byWords.ts';
 import type { GoalState, NextInput } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
 
-/** Why the mic gain is turned. @param isOverdriven a fault of too much drive stands */
+/** Why the mic gain is turned. @param isOverdriven a fault of too much drive stands @param isAtEnd the meter shows no more */
 export function gainPurpose(
   isOverdriven: boolean,
   state: GoalState['alc'],
   { dial, from, to }: { readonly dial: Dial; readonly from: DialValue; readonly to: DialValue },
   isWithOthers: boolean,
+  isAtEnd: boolean,
 ): string {
   const isDown = shareOf(dial, to) < shareOf(dial, from);
   if (isDown && isOverdriven) return 'the transmitter is driven too hard';
   if (state === 'high' || state === 'low') return `the ALC was ${state === 'high' ? 'above' : 'below'} the zone`;
+  if (isDown && isAtEnd) return 'the ALC stood at the end of its scale, which does not tell how far beyond it the level is';
   return isWithOthers
     ? 'the mic gain makes up for the change of level'
     : `all readings together put the level a little too ${isDown ? 'high' : 'low'}`;
