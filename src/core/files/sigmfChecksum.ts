@@ -1,4 +1,5 @@
 /** Whether a SigMF data file is the one its meta file was written for. */
+import { createSHA512 } from 'hash-wasm';
 import type { ByteSource } from './byteSource.ts';
 import type { SigmfMeta } from './sigmf.ts';
 
@@ -6,8 +7,6 @@ const BLOCK_BYTES = 1 << 20;
 
 /** SHA-512 of all bytes, lower-case hex. */
 export async function sha512(source: ByteSource): Promise<string> {
-  // Few files tell a checksum.
-  const { createSHA512 } = await import('hash-wasm');
   const hash = await createSHA512();
   hash.init();
   for (let at = 0; at < source.size; at += BLOCK_BYTES) hash.update(await source.read(at, BLOCK_BYTES));
