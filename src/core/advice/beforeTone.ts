@@ -10,9 +10,8 @@ import { type AlcStanding, alcAbout, gainSentence } from './alcStanding.ts';
 import type { FittedMove } from './fitEqualizer.ts';
 import { moveText } from './moveText.ts';
 import { MOST_SWR } from './next/drive.ts';
-import { rangeAbout } from './next/expectedGot.ts';
 import type { NextAnswer } from './next/seen.ts';
-import { sentence } from './next/words.ts';
+import { rangeAbout, sentence } from './next/words.ts';
 import type { NextStep } from './nextStep.ts';
 
 /** Level and safety of the card as it stands. */

@@ -109,7 +109,6 @@ export {
   type Tap,
   type TestMeasurement,
   type TrueState,
-  tiltedTarget,
   toneCameText,
   tooMuchDrive,
   trueState,
@@ -124,7 +123,7 @@ export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './
 export { ribbon, type StageView } from './stageStatus.ts';
 export { SCHOOL_RULES, type School, type StartingCard, schoolsFor, startingCard } from './startingCard.ts';
 export { type CardToHear, type Driven, type Elsewhere, type RecordedWith, StationModel, type Where } from './stationModel.ts';
-export { defaultTarget, targetProblem, targetSchema } from './targets.ts';
+export { defaultTarget, targetProblem, targetSchema, tiltedTarget } from './targets.ts';
 export { targetCurve, voiceCurve } from './toneCurves.ts';
 export { bandEffects, levelChangeDb, toneBasis, toneDoubtDb, toneErrorDb } from './toneError.ts';
 export { estimateTone, type HeardOver } from './toneEstimate.ts';

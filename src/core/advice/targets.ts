@@ -1,6 +1,7 @@
 /** The tone balance aimed at for each purpose, as third-octave levels of speech. */
 import { type CurvePoint, curveAt, LONG_TERM_SPEECH } from '../curve/index.ts';
 import type { Purpose } from '../rig/index.ts';
+import { type Decibels, type Hertz, octavesAbove } from '../units/index.ts';
 
 /**
  * What each purpose adds to ordinary speech (Byrne et al. 1994). Common practice: for conversations a little
@@ -76,3 +77,9 @@ export function targetProblem(points: readonly CurvePoint[]): string | null {
     ? `The target has two points at ${hz} Hz.`
     : `The target's points are out of order: ${hz} Hz comes after ${before} Hz.`;
 }
+
+/** From here up a target is tilted. */
+const TILT_HZ: Hertz = 1000;
+/** A target that loses so much of its top, dB per octave. */
+export const tiltedTarget = (target: readonly CurvePoint[], tiltDb: Decibels): readonly CurvePoint[] =>
+  tiltDb === 0 ? target : target.map(([hz, db]): CurvePoint => [hz, db - tiltDb * Math.max(0, octavesAbove(hz, TILT_HZ))]);

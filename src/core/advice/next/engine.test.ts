@@ -9,11 +9,12 @@ import { type Card, type DialValues, dialInRole, factoryCard, parseRig, response
 import { parseStation, voiceGain } from '../../simulate/index.ts';
 import { dbToPower } from '../../units/index.ts';
 import { defaultTarget } from '../targets.ts';
+import { nextChannelCameText } from './cameText.ts';
 import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
 import { compressionStanding } from './compression.ts';
 import { nextAnswer } from './engine.ts';
 import { deadUpTo, equalizerBelief } from './equalizerBelief.ts';
-import { expectedGot, nextChannelCameText } from './expectedGot.ts';
+import { expectedGot } from './expectedGot.ts';
 import { parseHistory } from './historyFile.ts';
 import { heldAt, oneSided } from './level.ts';
 import type { CompressionWish } from './schools.ts';

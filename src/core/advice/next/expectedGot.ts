@@ -1,17 +1,11 @@
 /** Whether what was expected of the last move came true. */
 
 import { valueOn } from '../../rig/index.ts';
-import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
+import type { Decibels, Fraction } from '../../units/index.ts';
+import type { Came } from './cameText.ts';
 import { nextChannelOf } from './drive.ts';
 import { nextAnswer } from './engine.ts';
 import { cardOf, type GoalState, type NextInput, type Setting } from './seen.ts';
-
-/** One number that was expected, 10th, 50th and 90th percentile, and what was seen. */
-export interface Came<T> {
-  readonly expected: readonly [T, T, T];
-  readonly got: T;
-  readonly isInside: boolean;
-}
 
 /** What the last move was, and what came of it. */
 export interface ExpectedGot {
@@ -53,23 +47,4 @@ const EYE_DB: Decibels = 0.5;
 function came(expected: readonly [number, number, number] | null, got: number | null, readTo = 1e-9): Came<number> | null {
   if (!expected || got === null) return null;
   return { expected, got, isInside: got >= expected[0] - readTo && got <= expected[2] + readTo };
-}
-
-/** "about −44 dB (−52 to −38)": a level that is to be expected, and its range. */
-export const rangeAbout = ([low, likely, high]: readonly [Decibels, Decibels, Decibels]): string =>
-  `about ${decibels(likely, 0)} (${[low, high].map((db) => fixed(db, 0)).join(' to ')})`;
-
-/** "Compression: expected about 14 dB (11 to 18), got 15 dB." */
-export function compressionCameText({ expected, got, isInside }: Came<Decibels>): string {
-  return `Compression: expected ${rangeAbout(expected)}, got ${decibels(got, 0)}${isInside ? '' : ', which was not expected'}.`;
-}
-
-/** "Next channel: expected about −44 dB (−52 to −38), got −45 dB." */
-export function nextChannelCameText({ expected, got, isInside }: Came<Decibels>): string {
-  return `Next channel: expected ${rangeAbout(expected)}, got ${decibels(got, 0)}${isInside ? '' : ', which was not expected'}.`;
-}
-
-/** "Tone expected 1.4 dB off target (0.9 to 2.0), got 1.6." */
-export function toneCameText({ expected: [low, likely, high], got, isInside }: Came<Decibels>): string {
-  return `Tone: expected ${decibels(likely, 1)} off target (${fixed(low, 1)} to ${fixed(high, 1)}), got ${decibels(got, 1)}${isInside ? '' : ', which was not expected'}.`;
 }

@@ -5,8 +5,9 @@ import { readReport } from '../../language/index.ts';
 import { dialInRole, factoryCard, parseRig } from '../../rig/index.ts';
 import { calibrations, learnedLines } from '../calibration.ts';
 import { NOTHING_LEARNED } from './answers.ts';
+import { toneCameText } from './cameText.ts';
 import { nextAnswer } from './engine.ts';
-import { expectedGot, toneCameText } from './expectedGot.ts';
+import { expectedGot } from './expectedGot.ts';
 import type { Learned, NextInput, SeenOver } from './seen.ts';
 import { type StoredOver, type StoredReading, seenHistory } from './seenHistory.ts';
 

@@ -1,5 +1,6 @@
 /** The next move from everything known so far. What the other folders may use. */
 
+export { type Came, compressionCameText, nextChannelCameText, toneCameText } from './cameText.ts';
 export {
   closedLoop,
   type LoopOptions,
@@ -12,15 +13,7 @@ export {
 } from './closedLoop.ts';
 export { driveOf, MOST_SWR, tooMuchDrive } from './drive.ts';
 export { nextAnswer } from './engine.ts';
-export {
-  type Came,
-  compressionCameText,
-  type ExpectedGot,
-  expectedGot,
-  nextChannelCameText,
-  rangeAbout,
-  toneCameText,
-} from './expectedGot.ts';
+export { type ExpectedGot, expectedGot } from './expectedGot.ts';
 export { type History, type HistoryOver, historySchema, parseHistory, schoolOf } from './historyFile.ts';
 export { FAR_DB } from './offset.ts';
 export { offsetsOf } from './offsetsOf.ts';
@@ -50,4 +43,4 @@ export {
   type TestMeasurement,
 } from './seen.ts';
 export { type StoredOver, type StoredReading, type StoredReport, seenHistory } from './seenHistory.ts';
-export { tiltedTarget } from './tone.ts';
+export { rangeAbout } from './words.ts';

@@ -11,19 +11,13 @@ import {
   responseOf,
   valueOn,
 } from '../../rig/index.ts';
-import { type Decibels, type Hertz, octavesAbove } from '../../units/index.ts';
+import type { Decibels } from '../../units/index.ts';
 import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
-import { defaultTarget } from '../targets.ts';
+import { defaultTarget, tiltedTarget } from '../targets.ts';
 import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
-
-/** From here up a target is tilted. */
-const TILT_HZ: Hertz = 1000;
-/** A target that loses so much of its top, dB per octave. */
-export const tiltedTarget = (target: readonly CurvePoint[], tiltDb: Decibels): readonly CurvePoint[] =>
-  tiltDb === 0 ? target : target.map(([hz, db]): CurvePoint => [hz, db - tiltDb * Math.max(0, octavesAbove(hz, TILT_HZ))]);
 
 /** What is known of the tone. */
 export interface ToneStanding {

@@ -1,6 +1,6 @@
 /** What the engine says, in words. */
 import { type Dial, type DialValue, shareOf } from '../../rig/index.ts';
-import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
+import { type Decibels, decibels, type Fraction, fixed } from '../../units/index.ts';
 import type { Worded } from './byWords.ts';
 import type { GoalState, NextInput } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
@@ -51,6 +51,10 @@ export function scopeText(scope: NextInput['scope']): string {
   if (scope?.includes('tone')) return 'The tone is as near the target as these dials bring it.';
   return scope?.includes('compression') ? 'Compression is as your school has it.' : 'The level is where it belongs.';
 }
+
+/** "about −44 dB (−52 to −38)": a level that is to be expected, and its range. */
+export const rangeAbout = ([low, likely, high]: readonly [Decibels, Decibels, Decibels]): string =>
+  `about ${decibels(likely, 0)} (${[low, high].map((db) => fixed(db, 0)).join(' to ')})`;
 
 /** With a capital letter. */
 export const sentence = (text: string): string => (text === '' ? '' : text[0].toUpperCase() + text.slice(1));
