@@ -36,7 +36,7 @@ const Path = styled.nav`
   button:hover { background: var(--signal-wash); }
   .n { font-family: 'Atkinson Hyperlegible Mono Variable', monospace; font-size: 13px; text-align: right; }
   @media (max-width: 640px) {
-    border-right: 0; border-bottom: 1px solid var(--line); padding: 0 12px; overflow-x: auto;
+    border-right: 0; border-bottom: 1px solid var(--line); padding: 0 12px; overflow-x: auto; contain: paint;
     ol { display: flex; } button { white-space: nowrap; padding: 10px 12px 10px 0; } button[aria-current] { box-shadow: inset 0 -3px var(--signal); }
   }`;
 
