@@ -2,6 +2,7 @@
 import { dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
 import type { Decibels } from '../../units/index.ts';
 import { NOTHING_EXPECTED, plain, settingsOf } from './answers.ts';
+import { isCompressedAlike } from './compression.ts';
 import { afterLessDb, driveOf, nextChannelOf, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven } from './evidence.ts';
@@ -56,7 +57,7 @@ function lessTop(input: NextInput, last: SeenOver, look: Look, isOverdriven: str
   const { rig, goal, learned, tone, nextChannelDb, mostWith, read, ways, dead } = look;
   const [low, high] = rig.alc.zone;
   const isBelow = last.alc !== null && last.alc < low;
-  const dirty = input.overs.filter((over) => driveOf(over) === 'high').length;
+  const dirty = input.overs.filter((over) => driveOf(over) === 'high' && isCompressedAlike(rig, over.card, last.card)).length;
   if (
     !tone ||
     tone.tiltDb === 0 ||

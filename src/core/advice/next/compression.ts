@@ -68,6 +68,10 @@ export function compressionStanding(
   return to(aim, now < low ? 'low' : 'high');
 }
 
+/** Whether two cards compress alike: every dial of the compressor stands the same. */
+export const isCompressedAlike = (rig: RigProfile, a: Card, b: Card): boolean =>
+  rig.dials.every((dial) => dial.stage !== 'compressor' || valueOn(a, dial) === valueOn(b, dial));
+
 /** What the compression meter showed so far while it was on, with the level as it was then beside the present card's. */
 export function compressionReadings(
   rig: RigProfile,

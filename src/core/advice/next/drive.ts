@@ -5,6 +5,7 @@ import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Dial, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
 import { gainSpanDb } from '../alcGain.ts';
+import { isCompressedAlike } from './compression.ts';
 import type { GoalState, SeenOver } from './seen.ts';
 
 /** The next channel is clean below this, against the wanted power (the contract's limit). */
@@ -73,16 +74,16 @@ export function cleanShare(
   if (!dial) return 1;
   const span = gainSpanDb(positionsOf(dial.scale).length);
   const last = overs[overs.length - 1];
-  const isLike = ({ card }: SeenOver) =>
-    rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
-  const told = overs.filter(isLike).flatMap((over) => {
-    const was = nextChannelOf(over);
-    const state = driveOf(over);
-    const level = was === null ? null : was + changeDb(over);
-    // What a duller tone makes clean limits nothing; what a brighter one may make dirty, the next over tells.
-    const isDirty = state === 'high' && (level === null || level > CLEAN_DB);
-    return state === 'unknown' ? [] : [{ level, isDirty, share: shareOn(over, dial) - shiftDb(over) / span }];
-  });
+  const told = overs
+    .filter(({ card }) => isCompressedAlike(rig, card, last.card))
+    .flatMap((over) => {
+      const was = nextChannelOf(over);
+      const state = driveOf(over);
+      const level = was === null ? null : was + changeDb(over);
+      // What a duller tone makes clean limits nothing; what a brighter one may make dirty, the next over tells.
+      const isDirty = state === 'high' && (level === null || level > CLEAN_DB);
+      return state === 'unknown' ? [] : [{ level, isDirty, share: shareOn(over, dial) - shiftDb(over) / span }];
+    });
   const dirty = told.filter(({ isDirty }) => isDirty);
   if (dirty.length === 0) return 1;
   // The ALC holds the drive while it acts: from clean overs nothing can be foreseen of how much more they would bear.

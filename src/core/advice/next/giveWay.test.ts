@@ -110,6 +110,11 @@ describe('a tone that gives way to the drive', () => {
     const above = [over(0.75, -33.5, { 'mic-gain': 55 }), over(0.7, -34)];
     expect(nextAnswer(ask(...above)).set.map(({ dial }) => dial.id)).toEqual(['mic-gain']);
     expect(nextAnswer({ ...ask(...dirty), scope: [] }).set.map(({ dial }) => dial.id)).toEqual(['mic-gain']);
+    // What was dirty with more compression says nothing of less gain.
+    const other = over(0.5, -33.5, { 'mic-gain': 55, compressor: 'on' });
+    const [first] = nextAnswer({ ...ask(other, dirty[1]), scope: ['tone'] }).set;
+    expect(first.dial.id).toBe('mic-gain');
+    expect(Number(first.to)).toBeLessThan(50);
   });
 
   it('a sound voice through a sound amplifier keeps its whole target', () => {

@@ -1,9 +1,10 @@
 /** A tone that gives way to the drive: what an equalizer does to the next channel, and how dull it must be to keep that clean. */
 import { sum } from '../../dsp/index.ts';
-import { type Card, effective, type RigProfile, responseOf, valueOn } from '../../rig/index.ts';
+import { type Card, effective, type RigProfile, responseOf } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import type { HeardWay } from '../alcStanding.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
+import { isCompressedAlike } from './compression.ts';
 import { CLEAN_DB, nextChannelOf } from './drive.ts';
 import { cardOf, type SeenOver } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
@@ -37,13 +38,11 @@ export function foreseen(
   zone: readonly [Fraction, Fraction],
 ): ((card: Card) => Decibels) | null {
   const last = overs[overs.length - 1];
-  const isLike = ({ card }: SeenOver) =>
-    rig.dials.every((dial) => dial.stage !== 'compressor' || valueOn(card, dial) === valueOn(last.card, dial));
   const told = overs.flatMap((over) => {
     const level = nextChannelOf(over);
     // What is not clean with less than that is not clean inside the zone either.
     const tells = over.alc !== null && (over.alc >= ACTS || (level ?? 0) > CLEAN_DB) && over.alc <= zone[1] + LITTLE_ABOVE;
-    return level !== null && tells && isLike(over) ? [{ card: cardOf(over), level }] : [];
+    return level !== null && tells && isCompressedAlike(rig, over.card, last.card) ? [{ card: cardOf(over), level }] : [];
   });
   const newest = told.at(-1);
   if (!newest || ways.length === 0) return null;
@@ -53,7 +52,7 @@ export function foreseen(
 }
 
 /** Whether the next channel is likely clean. */
-export const isClean = (level: Decibels): boolean => level <= CLEAN_DB - MARGIN_DB;
+const isClean = (level: Decibels): boolean => level <= CLEAN_DB - MARGIN_DB;
 
 /**
  * The tone nearest to the target that keeps the next channel clean; null where it need not give way, or no tilt would do.

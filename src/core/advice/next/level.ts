@@ -4,7 +4,7 @@ import { dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../.
 import type { Decibels, Fraction } from '../../units/index.ts';
 import { gainSpanDb, METER_DB } from '../alcGain.ts';
 import { type HeardWay, shiftSince } from '../alcStanding.ts';
-import { compressionReadings, compressionShare } from './compression.ts';
+import { compressionReadings, compressionShare, isCompressedAlike } from './compression.ts';
 import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Readings at the ends of the scale are bounds, and show no slope. */
@@ -38,15 +38,15 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
   if (!dial) return null;
   const taken = takenUpAt(rig, overs, compressionReadings(rig, overs, last.card, ways));
   if (taken !== null) return taken;
-  const isAlike = ({ card }: SeenOver) =>
-    rig.dials.every((each) => each.stage !== 'compressor' || valueOn(card, each) === valueOn(last.card, each));
   const span = gainSpanDb(positionsOf(dial.scale).length);
-  const points = overs.filter(isAlike).flatMap((over) => {
-    if (!isInside(over.alc)) return [];
-    const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
-    const scatter = Math.hypot(SCATTER, shiftDoubtDb / METER_DB);
-    return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
-  });
+  const points = overs
+    .filter(({ card }) => isCompressedAlike(rig, card, last.card))
+    .flatMap((over) => {
+      if (!isInside(over.alc)) return [];
+      const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
+      const scatter = Math.hypot(SCATTER, shiftDoubtDb / METER_DB);
+      return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
+    });
   const levels = points.map(({ db }) => db);
   if (points.length < LEAST_READINGS || Math.max(...levels) - Math.min(...levels) < LEAST_BETWEEN_DB) return null;
   const [db, alc] = [mean(levels), mean(points.map((point) => point.alc))];

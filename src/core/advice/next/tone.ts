@@ -16,6 +16,7 @@ import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget, tiltedTarget } from '../targets.ts';
 import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
+import { isCompressedAlike } from './compression.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
 
@@ -192,8 +193,6 @@ function weightOf(then: readonly Decibels[], now: readonly Decibels[]): number {
 
 /** A compressor lifts what is faint in talk, its highs first: an over with another compression tells less of this one. */
 const OTHER_COMPRESSION = 0.3;
-const isCompressedAlike = (rig: RigProfile, { over: a }: ComparableOver, { over: b }: ComparableOver): boolean =>
-  rig.dials.every((dial) => dial.stage !== 'compressor' || valueOn(cardOf(a), dial) === valueOn(cardOf(b), dial));
 
 function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver[], card: Card, target: readonly CurvePoint[]) {
   const responseDb = ({ over, isDead }: ComparableOver) => (isDead ? FLAT : responseOf(rig, cardOf(over)));
@@ -206,7 +205,10 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
     others: overs.slice(0, -1).map((each) => ({
       voice: each.voice.detail,
       responseDb: responseDb(each),
-      weight: each.weight * (isCompressedAlike(rig, each, last) ? 1 : OTHER_COMPRESSION) * weightOf(responseDb(each), responseDb(last)),
+      weight:
+        each.weight *
+        (isCompressedAlike(rig, cardOf(each.over), cardOf(last.over)) ? 1 : OTHER_COMPRESSION) *
+        weightOf(responseDb(each), responseDb(last)),
     })),
     target,
     ...(last.voice.passbandHz && { receiverPassbandHz: last.voice.passbandHz }),
