@@ -1,10 +1,10 @@
 'use client';
 /** An air check: what is said, as it was understood; what the card comes to; one line to type in. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState, useTransition } from 'react';
+import { useMemo, useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
+import { useRefreshWhile } from '@/client/useRefreshWhile.ts';
 import { useSayLine } from '@/client/useSayLine.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
 import { coreWork } from '@/client/workers/coreWork.ts';
@@ -70,7 +70,8 @@ export function AirCheckPage({ check: view, heard, bench, school }: AirCheckPage
   const known = useMemo(() => new Set(lines.map(({ clientKey }) => clientKey)), [lines]);
   const say = useSayLine(view.id, known);
   const isOpen = view.endedAt === null;
-  useOtherTabs(isOpen);
+  // Lines that another tab adds appear here too.
+  useRefreshWhile(isOpen, AGAIN_MS);
   const shown = useMemo(() => shownLines(lines, say.waiting), [lines, say.waiting]);
   const check = useMemo(
     () => airCheck(card.rig.profile, { mode: card.mode, values: base.values, use: base.use }, shown),
@@ -153,16 +154,6 @@ function Next({ checked, check, spoken }: { checked: CheckedCard; check: AirChec
       {!first && data?.why && <p>{data.why}</p>}
     </div>
   );
-}
-
-/** Lines that another tab adds appear here too. */
-function useOtherTabs(isOpen: boolean): void {
-  const router = useRouter();
-  useEffect(() => {
-    if (!isOpen) return;
-    const timer = setInterval(() => document.visibilityState === 'visible' && router.refresh(), AGAIN_MS);
-    return () => clearInterval(timer);
-  }, [isOpen, router]);
 }
 
 /** What the server has, and behind it what is still on its way. */

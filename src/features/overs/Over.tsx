@@ -2,12 +2,13 @@
 /** One over with its note, ALC reading and evidence. */
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { asked } from '@/client/asked.ts';
 import { useDraft } from '@/client/useDraft.ts';
 import { useForm } from '@/client/useForm.ts';
 import { useMeasureAgain } from '@/client/useMeasureAgain.ts';
+import { useRefreshWhile } from '@/client/useRefreshWhile.ts';
 import { RADIO_KINDS } from '@/core/measure/index.ts';
 import { alcError, alcLabel, fullScale, MODE_LABELS, parseAlc } from '@/core/rig/index.ts';
 import { bytes } from '@/core/units/index.ts';
@@ -34,6 +35,8 @@ const Form = styled.form`display: grid; grid-template-columns: 190px 190px 1fr a
   @media (max-width: 700px) { grid-template-columns: minmax(0, 1fr); }`;
 const Trace = styled.p`font-size: 13px; color: var(--soft); overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px; margin-top: 14px;`;
 
+const REFRESH_MS = 1000;
+
 interface OverProps {
   /** As the receiver in view heard it. */
   readonly over: OverView;
@@ -42,15 +45,10 @@ interface OverProps {
 }
 
 export function Over({ over, captures, reports }: OverProps) {
-  const router = useRouter();
   const again = useMeasureAgain(over);
   const status = over.measurement?.status;
   const isWaiting = captures.some(({ measurement }) => measurement?.status === 'queued' || measurement?.status === 'running');
-  useEffect(() => {
-    if (!isWaiting) return;
-    const timer = setInterval(() => router.refresh(), 1000);
-    return () => clearInterval(timer);
-  }, [isWaiting, router]);
+  useRefreshWhile(isWaiting, REFRESH_MS);
   return (
     <Shell>
       <Page data-card={over.card.id}>

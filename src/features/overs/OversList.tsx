@@ -1,10 +1,10 @@
 'use client';
 /** Overs, newest first: when, who, with what, where heard, what was found. */
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { useAddRecording } from '@/client/addRecording.ts';
+import { useRefreshWhile } from '@/client/useRefreshWhile.ts';
 import { standsOut } from '@/core/findings/index.ts';
 import { KIND_NAMES } from '@/core/measure/index.ts';
 import type { OverSummary } from '@/server/overs/overs.ts';
@@ -47,16 +47,6 @@ const Log = styled(Table)`
 
 const REFRESH_MS = 1500;
 
-/** Looks again while something is being measured. */
-function useRefresh(isWaiting: boolean): void {
-  const router = useRouter();
-  useEffect(() => {
-    if (!isWaiting) return;
-    const timer = setInterval(() => router.refresh(), REFRESH_MS);
-    return () => clearInterval(timer);
-  }, [isWaiting, router]);
-}
-
 export interface OversListProps {
   readonly overs: readonly OverSummary[];
   readonly page: number;
@@ -67,7 +57,10 @@ export interface OversListProps {
 
 export function OversList({ overs, page, pages, total, search }: OversListProps) {
   const [picked, setPicked] = useState<readonly number[]>([]);
-  useRefresh(overs.some(({ status }) => status === 'queued' || status === 'running'));
+  useRefreshWhile(
+    overs.some(({ status }) => status === 'queued' || status === 'running'),
+    REFRESH_MS,
+  );
   return (
     <Shell>
       <Page>

@@ -2,10 +2,10 @@
 /** How this run makes an over: a recording, the sound card, the meters alone, or the practice radio. */
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import { useAddRecording } from '@/client/addRecording.ts';
 import { asked } from '@/client/asked.ts';
+import { useRefreshWhile } from '@/client/useRefreshWhile.ts';
 import { hasAlc, readingText } from '@/core/rig/index.ts';
 import { PRACTICE_RECEIVERS } from '@/core/simulate/index.ts';
 import { saidBy, type TuneRun } from '@/core/tune/index.ts';
@@ -27,7 +27,10 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
   const { card, over } = bench;
   const [newest] = card.revisions;
   const addRecording = useAddRecording();
-  useMeasuring(bench);
+  useRefreshWhile(
+    bench.overs.some(({ status }) => status === 'queued' || status === 'running'),
+    AGAIN_MS,
+  );
   const add = <Button onPress={() => addRecording(card.id)}>Add a recording</Button>;
   return (
     <section aria-label="Over">
@@ -47,16 +50,6 @@ export function OverBox({ bench, run }: { bench: BenchView; run: TuneRun }) {
       <Newest bench={bench} />
     </section>
   );
-}
-
-function useMeasuring({ overs }: BenchView): void {
-  const router = useRouter();
-  const isMeasuring = overs.some(({ status }) => status === 'queued' || status === 'running');
-  useEffect(() => {
-    if (!isMeasuring) return;
-    const timer = setInterval(() => router.refresh(), AGAIN_MS);
-    return () => clearInterval(timer);
-  }, [isMeasuring, router]);
 }
 
 /** Keys the practice radio: its over is measured and its meters are read as on a real one. */
