@@ -8,7 +8,7 @@ import { NotUnderstood, OffTheScale } from './dialNamed.ts';
 import type { Told } from './landing.ts';
 import type { DialLine, LineContext } from './line.ts';
 import { LineMoves } from './lineMoves.ts';
-import { isQuestion, isTelling } from './notAdvice.ts';
+import { isOfAnother, isQuestion, isTelling } from './notAdvice.ts';
 import { addressed, namesOf } from './rigNames.ts';
 import { tokens } from './tokens.ts';
 
@@ -38,8 +38,10 @@ export function readDialLine(text: string, rig: RigProfile, card: Card, context:
     for (const clause of clauses) line.take(clause);
     if (unread.length > 0) return problem(question(unread, line.told), line.told.explained, unread);
     const result = line.result(clauses);
-    const isMove = result.kind === 'do' && result.reading === null;
-    return isMove && isTelling(text) ? problem('This tells something and asks for no move: nothing is changed.') : result;
+    if (result.kind !== 'do') return result;
+    return (result.reading === null ? isTelling(text) : isOfAnother(text))
+      ? problem('This tells something and asks for no move: nothing is changed.')
+      : result;
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error;
     return problem(unread.length > 0 ? question(unread, line.told) : error.message, [], unread, error instanceof OffTheScale);

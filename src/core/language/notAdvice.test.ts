@@ -43,6 +43,10 @@ describe('what is no advice', () => {
     'no change',
     'I hear no difference',
     'move back from the microphone',
+    'I have 100 watts here',
+    'I have got 5 watts at this end',
+    "I'm running 100 watts into a dipole",
+    'he runs 400 watts and a beam',
     'thanks and 73',
     'best 73',
   ])('what tells, or says what to say, turns nothing, not even what was turned last: %s', (text) => {

@@ -17,6 +17,12 @@ const OWN = new RegExp(
 const HEARD = new RegExp(
   `${HEAD}(?:(?:i|we|he|she|they|(?:one|two|three|four|both|all|some) of us|(?:two|three|four|several) stations) (?:can |could |do |just |still |also )?(?:hears?|heard|sees?|saw|cop(?:y|ies)|reads?|got you|have you|had you|get you)\\b|(?:it|your (?:signal|audio|voice)|the (?:signal|audio|band)) (?:is|was|sounds|looks|comes|goes|seems|drops|fades)\\b|(?:looks|sounds|seems)\\b|(?:youre|you are|you were|you come|you go|youve been) (?:off|on|high|low|at|about|from|taking|using|coming|going|wide|in|down|up|\\d))`,
 );
+/** What another station has: "I have 100 watts here", "he runs a kilowatt". "I have 90 watts" may be the own meter. */
+const HAS = '(?:just |only |still )?(?:(?:am |are |is )?(?:running|using|on)|runs?|uses?|has|have|have got|got|had)\\b';
+const ANTENNA = '(?:here|over here|(?:this|my) end|at home|elements?|dipole|doublet|beam|yagi|quad|vertical|wire|amplifier|linear)';
+const STATION = new RegExp(
+  `${HEAD}(?:(?:i|im|we|were) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b.*\\b${ANTENNA}\\b|(?:he|she|they|hes|shes|theyre) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b)`,
+);
 /** A request all the same: "I hear you need 3 more at 2.4". */
 const REQUEST =
   /\b(?:take|bring|cut|drop|raise|put|set|make|turn|try|add|give|needs?|wants?|could (?:use|do with)|would|id|go (?:to|up|down|back)|move|reduce|lower|boost|pull|push|open|narrow|widen|back (?:off|it)|switch|knock|bump|ease|more|less|too (?:much|little|high|low|hot|loud|strong))\b/;
@@ -29,6 +35,9 @@ const wordsOf = (text: string): string => plain(text).replaceAll("'", '');
 
 /** Whether a line asks for an answer and not for a move. */
 export const isQuestion = (text: string): boolean => ASKS.test(wordsOf(text));
+
+/** Whether a line tells of the power of another station. */
+export const isOfAnother = (text: string): boolean => STATION.test(wordsOf(text));
 
 /** Whether a line tells something, or says what to say, and asks for no move. */
 export function isTelling(text: string): boolean {

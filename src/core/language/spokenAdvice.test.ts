@@ -493,6 +493,7 @@ my alc is at 50% => alc=0.5
 power is showing 90 watts => powerW=90
 putting out 90 watts => powerW=90
 i see 80 watts peak => powerW=80
+i have 80 watts => powerW=80
 swr 1.2 => swr=1.2
 swr is 1.2 to 1 => swr=1.2
 comp meter 6 => compressionDb=6
