@@ -1,12 +1,15 @@
 /** Bundles what runs in plain Node: the command line and the server's helpers. */
-import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { writeWhole } from './processes.mjs';
 import { root } from './root.mjs';
 
+/** The command line: one script, of which what was compiled is kept (kept.cjs). */
+const COMMAND_LINE = { dialtune: 'src/cli/main.ts' };
+
 /** Bundle name to its source; the packages beside it stay outside. */
 const BUNDLES = {
-  dialtune: 'src/cli/main.ts',
+  ...COMMAND_LINE,
   measureWorker: 'src/server/measuring/measureWorker.ts',
   practiceWorker: 'src/server/practice/practiceWorker.ts',
   prepare: 'src/server/demo/prepare.ts',
@@ -45,34 +48,49 @@ export async function bundle(names = Object.keys(BUNDLES)) {
   const wanted = names.filter((name) => existsSync(join(root, BUNDLES[name])));
   const changed = Math.max(...SOURCES.map((name) => newest(join(root, name))));
   const stale = wanted.filter((name) => {
-    const file = join(root, 'dist', `${name}.mjs`);
+    const file = fileOf(name);
     return !existsSync(file) || statSync(file).mtimeMs < changed;
   });
-  if (stale.length === 0) return;
+  const [scripts, modules] = [true, false].map((isScript) => stale.filter((name) => Object.hasOwn(COMMAND_LINE, name) === isScript));
+  if (scripts.length > 0) await make(scripts, { format: 'cjs', outExtension: { '.js': '.cjs' } });
+  if (modules.length > 0)
+    await make(modules, {
+      format: 'esm',
+      outExtension: { '.js': '.mjs' },
+      // What is loaded late lies in files of its own.
+      splitting: true,
+      chunkNames: 'chunks/[name]-[hash]',
+      banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    });
+  // What was compiled of an older one.
+  if (scripts.length > 0) rmSync(join(root, 'dist', 'compiled'), { recursive: true, force: true });
+}
+
+const fileOf = (name) => join(root, 'dist', `${name}.${Object.hasOwn(COMMAND_LINE, name) ? 'cjs' : 'mjs'}`);
+
+/** A source of one byte a letter is read and hashed in half the time; esbuild leaves regular expressions as they are. */
+const inAscii = (text) => text.replace(/[\x80-\uffff]/g, (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`);
+
+async function make(names, options) {
   const { build } = await import('esbuild');
   const { outputFiles } = await build({
     // Written by us: a file that was cut off by a kill would look newer than its sources.
     write: false,
     absWorkingDir: root,
-    entryPoints: Object.fromEntries(stale.map((name) => [name, BUNDLES[name]])),
+    entryPoints: Object.fromEntries(names.map((name) => [name, BUNDLES[name]])),
     outdir: 'dist',
-    outExtension: { '.js': '.mjs' },
     bundle: true,
-    // What is loaded late lies in files of its own.
-    splitting: true,
-    chunkNames: 'chunks/[name]-[hash]',
     platform: 'node',
-    format: 'esm',
     target: 'node20',
     external: ['next', 'sequelize', 'mariadb', 'umzug', 'piscina', 'esbuild'],
     alias: { '@': join(root, 'src') },
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
     logLevel: 'warning',
+    ...options,
   });
   // What the entries load comes first.
-  const isEntry = ({ path }) => stale.some((name) => path === join(root, 'dist', `${name}.mjs`));
-  for (const { path, contents } of outputFiles.sort((a, b) => isEntry(a) - isEntry(b))) {
+  const isEntry = ({ path }) => names.some((name) => path === fileOf(name));
+  for (const { path, text } of outputFiles.sort((a, b) => isEntry(a) - isEntry(b))) {
     mkdirSync(dirname(path), { recursive: true });
-    writeWhole(path, contents, 0o644);
+    writeWhole(path, inAscii(text), 0o644);
   }
 }

@@ -126,4 +126,6 @@ async function run([command, ...args]: readonly string[]): Promise<number> {
 }
 
 process.stdout.on('error', () => process.exit(0));
-process.exitCode = await run(process.argv.slice(2));
+void run(process.argv.slice(2)).then((code) => {
+  process.exitCode = code;
+});

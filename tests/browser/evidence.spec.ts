@@ -44,7 +44,7 @@ async function takeBack(page: Page): Promise<void> {
 const told = (page: Page, name: string) =>
   page.locator('dl div', { has: page.locator('dt', { hasText: new RegExp(`^${name}$`) }) }).locator('dd');
 const cli = (...args: string[]) =>
-  JSON.parse(execFileSync(process.execPath, ['dist/dialtune.mjs', 'measure', ...args, '--json'], { encoding: 'utf8' }));
+  JSON.parse(execFileSync(process.execPath, ['dist/dialtune.cjs', 'measure', ...args, '--json'], { encoding: 'utf8' }));
 
 test.beforeAll(() => {
   execFileSync('bin/dialtune', ['--help']);

@@ -3,6 +3,6 @@ import { spawnSync } from 'node:child_process';
 
 /** Runs dialtune. @returns its exit status and what it wrote */
 export function dialtune(...args: string[]): { status: number | null; stdout: string; stderr: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/dialtune.mjs', ...args], { encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/dialtune.cjs', ...args], { encoding: 'utf8' });
   return { status, stdout, stderr };
 }

@@ -1,0 +1,43 @@
+/**
+ * Runs a bundle with what was compiled of it the last time: `node kept.cjs BUNDLE.cjs ARGUMENTS`. A third of a short command is
+ * reading and compiling JavaScript otherwise. Kept for each command, since each needs other parts.
+ */
+const { mkdirSync, readFileSync, renameSync, statSync, writeFileSync } = require('node:fs');
+const { basename, dirname, join, resolve } = require('node:path');
+const { Script } = require('node:vm');
+
+const [node, , bundle, ...args] = process.argv;
+const path = resolve(bundle);
+process.argv = [node, path, ...args];
+
+/** V8 knows what it compiled by the length of the source alone: the time of the build tells more. */
+const { size, mtimeMs } = statSync(path);
+const as = args.indexOf('--as');
+const kind = [args[0], as < 0 ? '' : args[as + 1]].map((text) => /^[a-z-]{1,12}$/.exec(text ?? '')?.[0] ?? '').join('-');
+const folder = join(dirname(path), 'compiled');
+const kept = join(folder, `${basename(path)}-${kind}-${size}-${Math.round(mtimeMs)}`);
+
+let cachedData;
+try {
+  cachedData = readFileSync(kept);
+} catch {
+  // The first time.
+}
+// It is written in ASCII.
+const source = `(function (exports, require, module, __filename, __dirname) {${readFileSync(path, 'latin1')}\n})`;
+const script = new Script(source, { filename: path, cachedData });
+script.runInThisContext()(module.exports, require, module, path, dirname(path));
+
+if ((!cachedData || script.cachedDataRejected) && !args.includes('--help'))
+  process.on('exit', (code) => {
+    // What ended early has compiled little.
+    if (code !== 0) return;
+    try {
+      const half = `${kept}.${process.pid}`;
+      mkdirSync(folder, { recursive: true });
+      writeFileSync(half, script.createCachedData());
+      renameSync(half, kept);
+    } catch {
+      // Where nothing can be written every run is like the first.
+    }
+  });
