@@ -143,6 +143,9 @@ export class Kernel {
 }
 
 function bytesOf(base64: string): Uint8Array<ArrayBuffer> {
+  // Where the machine has it, in one call.
+  const { Buffer } = globalThis as { Buffer?: { from(text: string, encoding: 'base64'): Uint8Array<ArrayBuffer> } };
+  if (Buffer) return Buffer.from(base64, 'base64');
   const text = atob(base64);
   const bytes = new Uint8Array(text.length);
   for (let k = 0; k < bytes.length; k++) bytes[k] = text.charCodeAt(k);

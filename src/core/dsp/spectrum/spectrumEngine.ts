@@ -144,8 +144,8 @@ class KernelEngine implements SpectrumEngineInKernel {
 
   setWindow(window: Float64Array): void {
     const values = this.kernel.floats(this.#window);
-    if (this.shape.isComplex) for (let n = 0; n < values.length; n++) values[n] = window[n >> 1];
-    else values.set(window);
+    if (!this.shape.isComplex) values.set(window);
+    else for (let n = 0; n < window.length; n++) values[2 * n] = values[2 * n + 1] = window[n];
   }
 
   transform(at: number): void {

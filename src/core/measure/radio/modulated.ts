@@ -1,5 +1,5 @@
 /** What AM and FM measurements share: finding the carrier, and the demodulated audio's spectrum. */
-import { bandPower, fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
+import { fftSizeFor, highestHz, type Spectrum, SpectrumAverager } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';
 import { type Decibels, type Fraction, type Hertz, hertz, powerToDb } from '../../units/index.ts';
@@ -63,10 +63,19 @@ export async function findKeyed(
 
 /** Middle of the `widthHz` that holds the most power. */
 export function strongestBand(spectrum: Spectrum, widthHz: Hertz): Hertz {
-  const half = Math.min(widthHz, highestHz(spectrum) - spectrum.firstHz) / 2;
+  const { firstHz, binHz, density } = spectrum;
+  const half = Math.min(widthHz, highestHz(spectrum) - firstHz) / 2;
+  const sums = new Float64Array(density.length + 1);
+  for (let k = 0; k < density.length; k++) sums[k + 1] = sums[k] + density[k];
+  // Bin k reaches from k - 1/2 to k + 1/2.
+  const below = (hz: Hertz): number => {
+    const at = Math.min(density.length, Math.max(0, (hz - firstHz) / binHz + 0.5));
+    const whole = Math.floor(at);
+    return whole === at ? sums[whole] : sums[whole] + (at - whole) * density[whole];
+  };
   let best = { hz: 0, power: -1 };
-  for (let hz = spectrum.firstHz + half; hz <= highestHz(spectrum) - half; hz += Math.max(spectrum.binHz, half / 8)) {
-    const power = bandPower(spectrum, hz - half, hz + half);
+  for (let hz = firstHz + half; hz <= highestHz(spectrum) - half; hz += Math.max(binHz, half / 8)) {
+    const power = below(hz + half) - below(hz - half);
     if (power > best.power) best = { hz, power };
   }
   return best.hz;

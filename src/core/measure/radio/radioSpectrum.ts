@@ -1,7 +1,7 @@
 /** Reading a radio spectrum: noise between signals, occupied bandwidth, bands counted from a carrier. */
 import { bandPower, highestHz, median, type Spectrum } from '../../dsp/index.ts';
 import type { Sideband } from '../../modem/index.ts';
-import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 /** Occupied bandwidth is looked for within this distance of the signal's centre (contract). */
 const OCCUPIED_REACH_HZ = 15_000;
@@ -17,16 +17,25 @@ const LEAST_NOISE_WIDTH_HZ = 500;
  * @param signal [low, high] of the signal re the file's centre, for narrow files
  */
 export function noiseDensity(spectrum: Spectrum, centreHz: Hertz, signal: readonly [Hertz, Hertz]): number | null {
-  const edge = -spectrum.firstHz * 2 * USABLE_SHARE;
-  const outside = (isSignal: (hz: Hertz) => boolean): number[] =>
-    [...spectrum.density].filter((_, k) => {
-      const hz = spectrum.firstHz + k * spectrum.binHz;
-      return Math.abs(hz) < edge && !isSignal(hz);
-    });
-  const far = outside((hz) => Math.abs(hz - centreHz) <= NOISE_DISTANCE_HZ);
-  const densities = far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? far : outside((hz) => hz >= signal[0] && hz <= signal[1]);
-  return densities.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(densities) : null;
+  const far = beyond(spectrum, centreHz - NOISE_DISTANCE_HZ, centreHz + NOISE_DISTANCE_HZ);
+  return medianOf(spectrum, far) ?? medianOf(spectrum, beyond(spectrum, ...signal));
 }
+
+/** Densities of the usable part of a file under `lowHz` and over `highHz`. */
+function beyond({ firstHz, binHz, density }: Spectrum, lowHz: Hertz, highHz: Hertz): Float64Array {
+  const edge = -firstHz * 2 * USABLE_SHARE;
+  const found = new Float64Array(density.length);
+  let count = 0;
+  for (let k = 0; k < density.length; k++) {
+    const hz = firstHz + k * binHz;
+    if (Math.abs(hz) < edge && (hz < lowHz || hz > highHz)) found[count++] = density[k];
+  }
+  return found.subarray(0, count);
+}
+
+/** Null where they are too few to tell. */
+const medianOf = ({ binHz }: Spectrum, densities: Float64Array): number | null =>
+  densities.length * binHz >= LEAST_NOISE_WIDTH_HZ ? median(densities) : null;
 
 /** An amplifier's products fall away with distance; an overloaded receiver lifts everything. */
 const FAR_SHARE = 0.6;
@@ -36,11 +45,7 @@ export function farDensity(spectrum: Spectrum, centreHz: Hertz): number | null {
   const edge = -spectrum.firstHz * 2 * USABLE_SHARE;
   const farthest = edge + Math.abs(centreHz);
   const least = Math.max(NOISE_DISTANCE_HZ, FAR_SHARE * farthest);
-  const far = [...spectrum.density].filter((_, k) => {
-    const hz = spectrum.firstHz + k * spectrum.binHz;
-    return Math.abs(hz) < edge && Math.abs(hz - centreHz) > least;
-  });
-  return far.length * spectrum.binHz >= LEAST_NOISE_WIDTH_HZ ? median(far) : null;
+  return medianOf(spectrum, beyond(spectrum, centreHz - least, centreHz + least));
 }
 
 /** Bins on either side of 0 Hz that a window spreads a line over, and those beside them by which it is told. */
@@ -152,11 +157,14 @@ export class CarrierBands {
 export function extent(spectrum: Spectrum, aboutHz: Hertz, rangeDb: Decibels): { edges: [Hertz, Hertz]; peak: number } | null {
   const { firstHz, binHz, density } = spectrum;
   const offset = (k: number) => firstHz + k * binHz - aboutHz;
-  const inReach = [...density.keys()].filter((k) => Math.abs(offset(k)) <= OCCUPIED_REACH_HZ);
-  const peak = inReach.reduce((most, k) => Math.max(most, density[k]), 0);
+  const first = Math.max(0, Math.ceil((aboutHz - OCCUPIED_REACH_HZ - firstHz) / binHz));
+  const end = Math.min(density.length, Math.floor((aboutHz + OCCUPIED_REACH_HZ - firstHz) / binHz) + 1);
+  const near = density.subarray(first, Math.max(first, end));
+  const peak = near.reduce((most, power) => Math.max(most, power), 0);
   if (peak === 0) return null;
-  const loud = inReach.filter((k) => powerToDb(density[k] / peak) >= -rangeDb);
-  return { edges: [offset(loud[0]), offset(loud[loud.length - 1])], peak };
+  const least = peak * dbToPower(-rangeDb);
+  const isLoud = (power: Power) => power >= least;
+  return { edges: [offset(first + near.findIndex(isLoud)), offset(first + near.findLastIndex(isLoud))], peak };
 }
 
 /** Levels in equal steps for drawing: mean density of each step in dB, null where there is none. */
