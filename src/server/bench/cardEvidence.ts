@@ -18,7 +18,7 @@ interface HeardOver extends HeardThrough {
   readonly overId: number;
 }
 
-const RADIO_OVERS = 12;
+const RADIO_OVERS = 40;
 
 export async function cardEvidence(card: Pick<CardView, 'id' | 'mode'>): Promise<CardEvidence> {
   const [history, deviations, modulations] = await Promise.all([

@@ -23,6 +23,8 @@ import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence
 
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
+/** The same where the level is still read: another over comes all the same. */
+const WORTH_MEANWHILE_DB: Decibels = 0.2;
 /** From so many overs on a tone that is right is left alone. */
 const LEAST_OVERS_LEFT = 3;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
@@ -102,7 +104,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   // While the level is doubtful there is another over to come all the same.
   const isLevelSure = goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
   const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT && (isLevelSure || input.hasOwnLevel);
-  const isTone = !offset && tone !== null && tone.gainDb >= WORTH_DB && !isLeft && look.dead < SUSPECTED;
+  const isTone =
+    !offset &&
+    tone !== null &&
+    tone.gainDb >= (isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : WORTH_MEANWHILE_DB) &&
+    !isLeft &&
+    look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
     purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target${tone.tiltDb > 0 ? ', as near as the next channel bears' : ''}`;

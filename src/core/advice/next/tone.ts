@@ -59,7 +59,7 @@ const WANTED_LEVEL_COST = 0.06;
 export const MOST_LOST_DB: Decibels = 0.3;
 /** So far above the best the tone may be, doubt and all, and still be called right: up to so many overs. */
 const ENOUGH_DB: readonly (readonly [overs: number, db: Decibels])[] = [
-  [4, 0.6],
+  [6, 0.6],
   [Number.POSITIVE_INFINITY, 0.75],
 ];
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
