@@ -1,6 +1,7 @@
 /** The Bench: one card's transmit path, what was heard of it, and what to move next. */
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
+import { standingOf } from '@/client/cardStanding.ts';
 import { Bench } from '@/features/bench/Bench.tsx';
 import { loadBenchOf } from '@/server/bench/bench.ts';
 import { neighboursOf } from '@/server/cards/cardList.ts';
@@ -14,5 +15,13 @@ export default async function Page({ searchParams }: { searchParams: Params }) {
   const bench = await load(() => loadBenchOf(idOf(card), { overId: idOf(over) }));
   if (!bench) redirect('/welcome');
   const neighbours = await load(() => neighboursOf({ operatorId: bench.card.operator.id, rigId: bench.card.rig.id }));
-  return <Bench key={bench.card.id} bench={bench} neighbours={neighbours} firstStage={typeof stage === 'string' ? stage : undefined} />;
+  return (
+    <Bench
+      key={bench.card.id}
+      bench={bench}
+      standing={standingOf(bench)}
+      neighbours={neighbours}
+      firstStage={typeof stage === 'string' ? stage : undefined}
+    />
+  );
 }

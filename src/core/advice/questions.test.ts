@@ -44,15 +44,15 @@ describe('narrow or wide, in words', () => {
     ],
     [
       'wider than the over, which looks better by what little it adds',
-      answers([3, 40], [3.2, 50], [4.5, 60]).map((each, k) => ({ ...each, isBeyond: k === 2 })),
+      answers([3, 40], [3.2, 50], [4.5, 60]).map((each, k) => ({ ...each, judged: k === 2 ? null : each.judged })),
       'Of those that this over can rate, narrow and default, all reach equally far within 0.5 dB for this voice; default sounds most like you, so take it.',
     ],
     [
       'all but one wider than the over',
-      answers([3, 40], [6, 50], [6, 60]).map((each, k) => ({ ...each, isBeyond: k > 0 })),
+      answers([3, 40], [6, 50], [6, 60]).map((each, k) => ({ ...each, judged: k > 0 ? null : each.judged })),
       'This over can rate narrow alone.',
     ],
-    ['all wider than the over', answers([3, 40], [6, 50]).map((each) => ({ ...each, isBeyond: true })), 'This over can rate none of them.'],
+    ['all wider than the over', answers([3, 40], [6, 50]).map((each) => ({ ...each, judged: null })), 'This over can rate none of them.'],
     ['nothing readable', answers([null, 10], [null, 10], [2, 20]), 'With so much distortion or room noise none of them is readable.'],
   ])('%s', (_, given, words) => expect(passbandWords(given)).toBe(words));
 

@@ -113,14 +113,13 @@ const ALIKE_SCORE = 3;
 /** A passband with what it is worth to a voice. */
 interface RatedPassband {
   readonly name: string;
-  readonly judged: JudgedCard;
-  /** It reaches beyond what was recorded: what it would add is not in the numbers. */
-  readonly isBeyond?: boolean;
+  /** Null where it reaches beyond what was recorded: what it would add can't be told. */
+  readonly judged: JudgedCard | null;
 }
 
 /** "For this voice narrow reaches 2.0 dB further than wide; wide sounds most like you." Of those alone that the recording can rate. */
 export function passbandWords(answers: readonly RatedPassband[]): string {
-  const fair = answers.filter(({ isBeyond }) => !isBeyond);
+  const fair = answers.flatMap(({ name, judged }) => (judged ? [{ name, judged }] : []));
   if (fair.length === 0) return 'This over can rate none of them.';
   if (fair.length === 1 && answers.length > 1) return `This over can rate ${fair[0].name} alone.`;
   const known = fair.filter(({ judged }) => judged.reach.reachDb !== null);

@@ -1,15 +1,16 @@
 'use client';
 /** The main screen: ribbon, the work area of one stage, next move and trail. */
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { analyserDbOf, hasOwnLevel, radioGainOf, schooledRig, standingOf } from '@/client/cardStanding.ts';
+import { analyserDbOf, hasOwnLevel, radioGainOf, schooledRig } from '@/client/cardStanding.ts';
 import { lineContext, runDialLine } from '@/client/dialLineRun.ts';
 import { sentenceOf } from '@/client/sentence.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useFit } from '@/client/useFit.ts';
 import { elsewhereOf, modelVoiceOf, useJudged } from '@/client/useJudged.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import { isWorthwhile, ribbon } from '@/core/advice/index.ts';
+import { type AlcStanding, isWorthwhile, ribbon } from '@/core/advice/index.ts';
 import { headline } from '@/core/measure/index.ts';
 import { type RigProfile, STAGES, type StageKey } from '@/core/rig/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -18,14 +19,10 @@ import { useDistance } from '@/ui/distance.ts';
 import { useKeys } from '@/ui/keys.ts';
 import { type Neighbours, Sentence } from '@/ui/shell/Sentence.tsx';
 import { Shell } from '@/ui/shell/Shell.tsx';
-import { DialStage } from './DialStage.tsx';
 import { EqualizerStage } from './EqualizerStage.tsx';
-import { MicStage } from './MicStage.tsx';
 import { NextMove } from './NextMove.tsx';
-import { OnAirStage } from './OnAirStage.tsx';
 import { Ribbon } from './Ribbon.tsx';
 import { Trail } from './Trail.tsx';
-import { VoiceStage } from './VoiceStage.tsx';
 
 const Columns = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; min-height: calc(100vh - 139px);
@@ -45,11 +42,25 @@ const Side = styled.aside`
   }
   @media (max-width: 560px) { > * { padding: 12px; } }`;
 
+/** Stages beside the one that is worked on most come when they are shown. */
+const VoiceStage = dynamic(async () => (await import('./VoiceStage.tsx')).VoiceStage);
+const MicStage = dynamic(async () => (await import('./MicStage.tsx')).MicStage);
+const DialStage = dynamic(async () => (await import('./DialStage.tsx')).DialStage);
+const OnAirStage = dynamic(async () => (await import('./OnAirStage.tsx')).OnAirStage);
+
 const isStage = (text: string | undefined): text is StageKey => STAGES.includes(text as StageKey);
 /** Where a card is looked at first. */
 const usualStage = ({ equalizer }: RigProfile): StageKey => (equalizer.kind === 'none' ? 'gain' : 'equalizer');
 
-export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; neighbours: Neighbours; firstStage?: string }) {
+interface BenchProps {
+  readonly bench: BenchView;
+  /** What the readings say of it: worked out by the server, since a page that is still loading has other work. */
+  readonly standing: AlcStanding;
+  readonly neighbours: Neighbours;
+  readonly firstStage?: string;
+}
+
+export function Bench({ bench, standing, neighbours, firstStage }: BenchProps) {
   const { card, over } = bench;
   useWorkingCard(card.id);
   const distance = useDistance();
@@ -64,7 +75,6 @@ export function Bench({ bench, neighbours, firstStage }: { bench: BenchView; nei
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
   const context = useMemo(() => lineContext(card), [card]);
-  const standing = useMemo(() => standingOf(bench), [bench]);
   const evidence = useCardEvidence(bench);
   const radioGain = evidence && radioGainOf(bench, evidence);
   const choose = (key: StageKey) => {

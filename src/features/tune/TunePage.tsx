@@ -2,11 +2,11 @@
 /** A guided run: the steps, the one it stands at, and what comes next. */
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { driveOfCard, hasOwnLevel, radioGainOf, standingOf } from '@/client/cardStanding.ts';
+import { driveOfCard, hasOwnLevel, radioGainOf } from '@/client/cardStanding.ts';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useTuneMove } from '@/client/useTuneMove.ts';
 import { useWorkingCard } from '@/client/useWorkingCard.ts';
-import type { NextInput } from '@/core/advice/index.ts';
+import type { AlcStanding, NextInput } from '@/core/advice/index.ts';
 import { MODE_LABELS, type Mode, STAGE_NAMES } from '@/core/rig/index.ts';
 import { stepName, stepsOf, type TuneEvidence, type TuneRun, type TuneStepKey, tuneStep, wishOf } from '@/core/tune/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -48,9 +48,11 @@ interface TunePageProps {
   readonly bench: BenchView;
   /** Of the card. */
   readonly evidence: CardEvidence;
+  /** What the readings say of it, in the zone that the run is after. */
+  readonly standing: AlcStanding;
 }
 
-export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
+export function TunePage({ tune, bench, evidence: seen, standing }: TunePageProps) {
   const { history } = seen;
   const { run } = tune;
   const { card } = bench;
@@ -59,7 +61,6 @@ export function TunePage({ tune, bench, evidence: seen }: TunePageProps) {
   const rig = card.rig.profile;
   const [newest] = card.revisions;
   const now = { mode: card.mode, values: newest.values };
-  const standing = useMemo(() => standingOf(bench, wishOf(run, bench.card.rig.profile).alcZone), [run, bench]);
   const bracket = useMemo(() => carrierBracketOf(bench, seen), [bench, seen]);
   const evidence: TuneEvidence = {
     rig,

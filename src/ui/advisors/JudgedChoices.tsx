@@ -30,6 +30,8 @@ export interface Choice {
   readonly value?: string;
   readonly values: DialValues;
   readonly isNow: boolean;
+  /** The voice that was recorded can't tell what it is worth. */
+  readonly isBeyond?: boolean;
 }
 
 interface JudgedChoicesProps {
@@ -38,7 +40,7 @@ interface JudgedChoicesProps {
   readonly choices: readonly Choice[];
   /** What a choice is called on the card's trail. */
   readonly reason: (choice: Choice) => string;
-  /** What the numbers say in a sentence, once all of them are known. */
+  /** What the numbers say in a sentence, once all that can be told are known. */
   readonly words?: (answers: readonly { readonly name: string; readonly judged: JudgedCard }[]) => string;
 }
 
@@ -51,9 +53,11 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
   const [heard, setHeard] = useState({ name: '', times: 0 });
   const now = { mode: card.mode, values: card.revisions[0].values };
   const cardOf = ({ values }: Choice): Card => ({ ...now, values: { ...now.values, ...values } });
-  const answers = useQueries({ queries: choices.map((choice) => judgement(voice, cardOf(choice), { elsewhere })) }).map(({ data }) => data);
-  const judged = answers.map((answer): Judged => {
-    if (!voice) return { kind: 'none' };
+  const answers = useQueries({
+    queries: choices.map((choice) => judgement(choice.isBeyond ? null : voice, cardOf(choice), { elsewhere })),
+  }).map(({ data }) => data);
+  const judged = answers.map((answer, k): Judged => {
+    if (!voice || choices[k].isBeyond) return { kind: 'none' };
     if (answer === undefined) return { kind: 'working' };
     return typeof answer === 'string' ? { kind: 'impossible', why: answer } : { kind: 'done', judged: answer };
   });
@@ -87,7 +91,7 @@ export function JudgedChoices({ label, bench, choices, reason, words }: JudgedCh
       <div aria-live="polite" style={{ marginTop: 6 }}>
         {why?.kind === 'impossible' && <p className="soft">{why.why}</p>}
         {!voice && <p className="soft">With a recording of your voice, each gets its numbers here, and can be heard.</p>}
-        {words && known.length === choices.length && <p>{words(known)}</p>}
+        {words && voice && known.length === choices.filter(({ isBeyond }) => !isBeyond).length && <p>{words(known)}</p>}
       </div>
       {voice && chosen && <Listen voice={voice} bench={bench} now={now} chosen={chosen} card={cardOf(chosen)} begin={heard.times} />}
     </>

@@ -4,6 +4,7 @@ import { modelVoiceOf } from '@/client/useJudged.ts';
 import { narrowVoiceNote, passbandWords, reachesBeyond } from '@/core/advice/index.ts';
 import { effective } from '@/core/rig/index.ts';
 import { passbandChoices } from '@/core/tune/index.ts';
+import type { Hertz } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import { JudgedChoices } from './JudgedChoices.tsx';
 
@@ -14,7 +15,8 @@ export function Passbands({ bench }: { bench: BenchView }) {
   const choices = passbandChoices(rig, now, card.purpose);
   const edges = choices.flatMap(({ edgesHz }) => edgesHz);
   const through = over ? effective(over.rig.profile, { mode: over.card.mode, values: over.revision.values }).passbandHz : null;
-  const beyond = choices.filter(({ edgesHz }) => through && reachesBeyond(edgesHz, through)).map(({ name }) => name);
+  const isBeyond = (edgesHz: readonly [Hertz, Hertz]) => through !== null && reachesBeyond(edgesHz, through);
+  const beyond = choices.filter((choice) => isBeyond(choice.edgesHz)).map(({ name }) => ({ name, judged: null }));
   const note = modelVoiceOf(bench) && through ? narrowVoiceNote(through, [Math.min(...edges), Math.max(...edges)]) : null;
   return (
     <section aria-label="Narrow or wide" style={{ marginTop: 16 }}>
@@ -29,14 +31,17 @@ export function Passbands({ bench }: { bench: BenchView }) {
             ...choice,
             note: suitsPurpose ? `${about}; usual for this purpose` : about,
             value: `${edgesHz[0]}–${edgesHz[1]}`,
+            isBeyond: isBeyond(edgesHz),
           }))}
           reason={({ name }) => `passband: ${name.toLowerCase()}`}
-          words={(answers) =>
-            passbandWords(answers.map(({ name, judged }) => ({ name: name.toLowerCase(), judged, isBeyond: beyond.includes(name) })))
-          }
+          words={(answers) => passbandWords([...answers, ...beyond].map(({ name, judged }) => ({ name: name.toLowerCase(), judged })))}
         />
       )}
-      {note && choices.length > 1 && <p className="soft">{note}</p>}
+      {note && choices.length > 1 && (
+        <p className="soft" style={{ marginTop: 8 }}>
+          {note}
+        </p>
+      )}
     </section>
   );
 }

@@ -57,11 +57,8 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
 /** Where the level itself is what is wanted of the equalizer; the tone may suffer by so much for it. */
 const WANTED_LEVEL_COST = 0.06;
 export const MOST_LOST_DB: Decibels = 0.3;
-/** So far above the best the tone may be, doubt and all, and still be called right: up to so many overs. */
-const ENOUGH_DB: readonly (readonly [overs: number, db: Decibels])[] = [
-  [6, 0.6],
-  [Number.POSITIVE_INFINITY, 0.75],
-];
+/** So far above the best the tone may be, doubt and all, and still be called right. */
+const ENOUGH_DB: Decibels = 0.6;
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
 const EITHER_WAY_DB: Decibels = 0.4;
 const MOST_WORSE_DB: Decibels = 0.3;
@@ -138,7 +135,7 @@ export function toneStanding(
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
       tiltDb,
-      isSure: errorDb - possibleDb <= upTo(ENOUGH_DB, all.length),
+      isSure: errorDb - possibleDb <= ENOUGH_DB,
       fit,
     };
   } catch (error) {
