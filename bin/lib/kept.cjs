@@ -28,7 +28,7 @@ const source = `(function (exports, require, module, __filename, __dirname) {${r
 const script = new Script(source, { filename: path, cachedData });
 script.runInThisContext()(module.exports, require, module, path, dirname(path));
 
-if ((!cachedData || script.cachedDataRejected) && !args.includes('--help'))
+if ((!cachedData || script.cachedDataRejected) && !args.slice(1).includes('--help'))
   process.on('exit', (code) => {
     // What ended early has compiled little.
     if (code !== 0) return;
