@@ -25,6 +25,8 @@ import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence
 const WORTH_DB: Decibels = 0.35;
 /** The same where the level is still read: another over comes all the same. */
 const WORTH_MEANWHILE_DB: Decibels = 0.2;
+/** The same for each decibel of doubt that it brings into the level, once that was looked at. */
+const WORTH_OF_DOUBT = 0.25;
 /** From so many overs on a tone that is right is left alone. */
 const LEAST_OVERS_LEFT = 3;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
@@ -107,7 +109,8 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const isTone =
     !offset &&
     tone !== null &&
-    tone.gainDb >= (isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : WORTH_MEANWHILE_DB) &&
+    tone.gainDb >=
+      Math.max(isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : WORTH_MEANWHILE_DB, worthOfDoubt(look, input, last, values)) &&
     !isLeft &&
     look.dead < SUSPECTED;
   if (isTone) {
@@ -213,6 +216,13 @@ function lessDriving({ rig, goal, held, compression, compressor }: Look, input: 
 function compressionWith({ rig, compressor, compression, base }: Look, values: DialValues): NextAnswer['expected']['compressionDb'] {
   const share = compressionShare(rig, { mode: base.mode, values });
   return compressor && share > 0 && Object.keys(compression.set).length > 0 ? compressionAt(compressor, share) : null;
+}
+
+/** What the tone must promise because it makes the level doubtful; nothing while little is known of that. */
+function worthOfDoubt({ rig, tone, ways }: Look, input: NextInput, last: SeenOver, values: DialValues): Decibels {
+  if (!tone || input.overs.length < LEAST_OVERS_LEFT) return 0;
+  const set = { ...values, ...tone.values };
+  return WORTH_OF_DOUBT * shiftSince(rig, { ...last.card, values }, { ...last.card, values: set }, ways).shiftDoubtDb;
 }
 
 /** The mic gain that leaves the level as it was; null where that is the one it has. */

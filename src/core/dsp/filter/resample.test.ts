@@ -24,6 +24,7 @@ describe('another sample rate', () => {
     ['11.025 to 48 kHz', 48_000 / 11_025],
     ['a clock that is off by 37 ppm', 1 / 1.000037],
     ['a rate of no ratio', Math.PI / 4],
+    ['a rate that no sound card has', 16 / 999_999],
   ])('is the series: %s', (_, ratio) => {
     const random = gaussian(seededRandom(7));
     const samples = Float64Array.from({ length: 900 }, () => random());

@@ -4,8 +4,9 @@ import type { Hertz } from '../../units/index.ts';
 /** Zero crossings of the kernel on each side; with the Hann taper the stop band is under -60 dB from 1.1 times the corner. */
 const CROSSINGS = 32;
 
-/** More places between two samples than these are not laid out beforehand. */
+/** More places between two samples, and more weights, than these are not laid out beforehand: a header may claim any rate. */
 const MOST_PLACES = 640;
+const MOST_WEIGHTS = 1_000_000;
 
 /** The kernel for each place that output samples of a ratio take between input samples; `step` input samples make up `weights.length` outputs. */
 interface Places {
@@ -21,12 +22,13 @@ let known: Places | null = null;
 /** Null where the ratio is not one of small whole numbers, as those of the usual rates are. */
 function placesOf(ratio: number): Places | null {
   if (known?.ratio === ratio) return known;
-  for (let count = 1; count <= MOST_PLACES; count++) {
+  const { reach, valueAt } = kernelOf(ratio);
+  const most = Math.min(MOST_PLACES, MOST_WEIGHTS / (2 * reach));
+  for (let count = 1; count <= most; count++) {
     const step = Math.round(count / ratio);
     if (Math.abs(step * ratio - count) > 1e-12 * count) continue;
     const weights = Array.from({ length: count }, (_, place) => {
       const at = place / ratio - Math.floor(place / ratio);
-      const { reach, valueAt } = kernelOf(ratio);
       const first = Math.ceil(at - reach);
       const taps = Float64Array.from({ length: Math.floor(at + reach) - first + 1 }, (_, k) => valueAt(first + k - at));
       return { first, taps };
