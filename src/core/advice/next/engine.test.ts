@@ -179,6 +179,17 @@ describe('order of business', () => {
     expect(Number(gain?.to)).toBeGreaterThan(50);
   });
 
+  it('a little more of tone is worth a turn while the level is still read, and not afterwards', () => {
+    const [voice] = onTarget();
+    const bump = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => 1.9 * Math.exp(-((Math.log2(centreHz / 1600) / 0.7) ** 2)));
+    const speechPowers = voice.detail.speechPowers.map((power, i) => (power ?? 0) * dbToPower(bump[i]));
+    const asking = ask(over({ voices: [{ ...voice, detail: { ...voice.detail, speechPowers } }] }));
+    const answer = nextAnswer(asking);
+    expect(answer.reasons.tone).toMatch(/about 0\.[23] dB nearer/);
+    // Where deviation is the level there is nothing to read.
+    expect(nextAnswer({ ...asking, hasOwnLevel: true }).reasons.tone).toBeUndefined();
+  });
+
   it('a turn for the tone says what each band should be then', () => {
     const [voice] = flatVoice();
     const falling = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => -30 - 6 * Math.log2(centreHz / 100));

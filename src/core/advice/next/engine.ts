@@ -23,9 +23,8 @@ import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence
 
 /** What dials must promise before they are turned for the tone. */
 const WORTH_DB: Decibels = 0.35;
-/** The same where the level is still read: another over comes all the same. */
+/** The same where the level is still read, since another over comes all the same, and for each decibel of doubt that it brings into the level. */
 const WORTH_MEANWHILE_DB: Decibels = 0.2;
-/** The same for each decibel of doubt that it brings into the level, once that was looked at. */
 const WORTH_OF_DOUBT = 0.25;
 /** From so many overs on a tone that is right is left alone. */
 const LEAST_OVERS_LEFT = 3;
@@ -109,8 +108,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   const isTone =
     !offset &&
     tone !== null &&
-    tone.gainDb >=
-      Math.max(isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : WORTH_MEANWHILE_DB, worthOfDoubt(look, input, last, values)) &&
+    tone.gainDb >= (isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : worthMeanwhile(look, last, values)) &&
     !isLeft &&
     look.dead < SUSPECTED;
   if (isTone) {
@@ -218,11 +216,11 @@ function compressionWith({ rig, compressor, compression, base }: Look, values: D
   return compressor && share > 0 && Object.keys(compression.set).length > 0 ? compressionAt(compressor, share) : null;
 }
 
-/** What the tone must promise because it makes the level doubtful; nothing while little is known of that. */
-function worthOfDoubt({ rig, tone, ways }: Look, input: NextInput, last: SeenOver, values: DialValues): Decibels {
-  if (!tone || input.overs.length < LEAST_OVERS_LEFT) return 0;
-  const set = { ...values, ...tone.values };
-  return WORTH_OF_DOUBT * shiftSince(rig, { ...last.card, values }, { ...last.card, values: set }, ways).shiftDoubtDb;
+/** What the tone must promise while the level is still read. */
+function worthMeanwhile({ rig, tone, ways }: Look, last: SeenOver, values: DialValues): Decibels {
+  const set = { ...values, ...tone?.values };
+  const { shiftDoubtDb } = shiftSince(rig, { ...last.card, values }, { ...last.card, values: set }, ways);
+  return Math.min(WORTH_DB, Math.max(WORTH_MEANWHILE_DB, WORTH_OF_DOUBT * shiftDoubtDb));
 }
 
 /** The mic gain that leaves the level as it was; null where that is the one it has. */
