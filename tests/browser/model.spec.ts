@@ -40,7 +40,9 @@ test('narrow or wide, and any two cards against each other', async ({ page }) =>
   await page.keyboard.press('6');
   const question = page.getByRole('region', { name: 'Narrow or wide' });
   await expect(question.getByText('This over can rate usual alone.')).toBeVisible(SLOW);
-  await expect(question.getByRole('row', { name: /Full/ }).getByText(/^[+−]\d+\.\d ± \d+\.\d dB$/)).toBeVisible();
+  await expect(question.getByRole('row', { name: /Usual/ }).getByText(/^[+−]\d+\.\d ± \d+\.\d dB$/)).toBeVisible(SLOW);
+  // What can't be rated gets no number.
+  await expect(question.getByRole('row', { name: /Full/ }).getByText('–', { exact: true })).toHaveCount(3);
   await question.getByRole('button', { name: 'Hear Full' }).click();
   await expect(question.getByRole('radio', { name: 'B full' })).toBeChecked(SLOW);
   await question.getByRole('button', { name: 'Stop' }).click();
