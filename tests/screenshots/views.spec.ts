@@ -48,6 +48,8 @@ test('overs, over, reports, air checks, card, sheet, station, rig, fit for the a
   ]) {
     await page.goto(path);
     await expect(page.getByText(words).first()).toBeVisible();
+    // Charts are fetched late.
+    await expect(page.locator('div[role=img]:visible:not(:has(svg))')).toHaveCount(0, { timeout: 20_000 });
     await page.waitForTimeout(500);
     await page.screenshot(shoot(name));
   }
