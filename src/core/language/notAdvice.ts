@@ -19,9 +19,9 @@ const HEARD = new RegExp(
 );
 /** What another station has: "I have 100 watts here", "he runs a kilowatt". "I have 90 watts" may be the own meter. */
 const HAS = '(?:just |only |still )?(?:(?:am |are |is )?(?:running|using|on)|runs?|uses?|has|have|have got|got|had)\\b';
-const ANTENNA = '(?:here|over here|(?:this|my) end|at home|elements?|dipole|doublet|beam|yagi|quad|vertical|wire|amplifier|linear)';
+const AT_HOME = '(?:here|over here|(?:this|my) end|at home|elements?|dipole|doublet|beam|yagi|quad|vertical|wire|amplifier|linear)';
 const STATION = new RegExp(
-  `${HEAD}(?:(?:i|im|we|were) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b.*\\b${ANTENNA}\\b|(?:he|she|they|hes|shes|theyre) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b)`,
+  `${HEAD}(?:(?:i|im|we|were) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b.*\\b${AT_HOME}\\b|(?:he|she|they|hes|shes|theyre) ${HAS}.*\\b(?:\\d+ ?w|watts?|kw|kilowatts?)\\b)`,
 );
 /** A request all the same: "I hear you need 3 more at 2.4". */
 const REQUEST =

@@ -179,7 +179,7 @@ describe('order of business', () => {
     expect(Number(gain?.to)).toBeGreaterThan(50);
   });
 
-  it('a little more of tone is worth a turn while the level is still read, and not afterwards', () => {
+  it('a little more of tone is worth a turn while the level is still read, and not where nothing is read', () => {
     const [voice] = onTarget();
     const bump = VOICE_TWELFTH_OCTAVES.map(({ centreHz }) => 1.9 * Math.exp(-((Math.log2(centreHz / 1600) / 0.7) ** 2)));
     const speechPowers = voice.detail.speechPowers.map((power, i) => (power ?? 0) * dbToPower(bump[i]));
