@@ -106,6 +106,10 @@ export interface EqualizerFit {
   readonly errorBeforeDb: Decibels;
   readonly passbandHz: readonly [Hertz, Hertz];
   readonly basis: ToneBasis;
+  /** Dial values of every end of the search, the best first. */
+  readonly ends: readonly DialValues[];
+  /** Those that leave the least error, whatever they cost. */
+  readonly nearest: DialValues;
   /** How many overs the voice was estimated from. */
   readonly overs: number;
   /** Remarks on what limits the fit. */
@@ -150,9 +154,8 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const presentDb = responseOf(rig, card);
   const { costs = DEFAULT_COSTS, isExact = false, isInsideOnly = !isExact } = input;
   const context = { rig, costs, levelDb: input.levelDb, isInsideOnly, awake, bands, basis, voice, passbandHz, heardDb, presentDb, card };
-  const fits = searchFit(context)
-    .slice(0, DESCRIBED)
-    .map((values) => outcomeOf(context, values));
+  const { ends, nearest } = searchFit(context);
+  const fits = ends.slice(0, DESCRIBED).map((values) => outcomeOf(context, values));
   const left = outcomeOf(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
   // What promises less than that may as well make things worse.
@@ -168,6 +171,8 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
     errorBeforeDb,
     passbandHz,
     basis,
+    ends,
+    nearest,
     overs: 1 + (input.others?.length ?? 0),
     notes,
   };

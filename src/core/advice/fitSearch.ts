@@ -14,7 +14,7 @@ import {
   type RigProfile,
 } from '../rig/index.ts';
 import type { Decibels, Hertz } from '../units/index.ts';
-import { type Slot, searchGrid } from './gridSearch.ts';
+import { improved, type Slot, type Solution, searchGrid } from './gridSearch.ts';
 import { bandEffects, type HeardSpeech, type ToneBasis } from './toneError.ts';
 
 /** Costs in squared dB, weighed against the squared RMS error. Small: they decide between near equals. */
@@ -89,8 +89,19 @@ interface BandSlot extends Slot {
   readonly options: readonly DialValue[][];
 }
 
-/** Dial values that leave little error for what they cost, the best first. */
-export function searchFit(question: FitSearch): DialValues[] {
+/** So many ends of the search are where the least error is looked for. */
+const LEAST_FROM = 6;
+
+/** What a search comes to. */
+export interface Searched {
+  /** Dial values that leave little error for what they cost, the best first. */
+  readonly ends: readonly DialValues[];
+  /** Those that leave the least error, whatever they cost. */
+  readonly nearest: DialValues;
+}
+
+/** Dial values that leave little error. */
+export function searchFit(question: FitSearch): Searched {
   const { basis, awake, bands, heardDb, presentDb } = question;
   const project = projection(question);
   const base = new Float64Array(project.width);
@@ -107,7 +118,7 @@ export function searchFit(question: FitSearch): DialValues[] {
   );
   base[project.width - 1] -= Math.sqrt(question.costs.level) * (question.levelDb ?? 0);
   const slots = bands.map((band) => bandSlot(question, band, project));
-  return searchGrid(base, slots, seededRandom(RANDOM_SEED)).map(({ choice }) => {
+  const valuesAt = ({ choice }: Solution) => {
     const values = { ...awake.values };
     choice.forEach((option, s) => {
       slots[s].dials.forEach((dial, d) => {
@@ -115,7 +126,20 @@ export function searchFit(question: FitSearch): DialValues[] {
       });
     });
     return values;
-  });
+  };
+  const ends = searchGrid(base, slots, seededRandom(RANDOM_SEED));
+  const free = slots.map((slot) => freeOf(slot, project.width));
+  const start = base.slice();
+  start[project.width - 1] = 0;
+  const from = ends.slice(0, LEAST_FROM).map(({ choice }) => choice);
+  return { ends: ends.map(valuesAt), nearest: valuesAt(improved(start, free, from)) };
+}
+
+/** A slot whose options cost nothing: neither turns and lifts, nor the level, which is the last number of each. */
+function freeOf({ vectors, costs, present, flat }: Slot, width: number): Slot {
+  const shapes = vectors.slice();
+  for (let at = width - 1; at < shapes.length; at += width) shapes[at] = 0;
+  return { vectors: shapes, costs: new Float64Array(costs.length), present, flat };
 }
 
 /** Turns band effects and responses into numbers whose plain sum of squares is what the search makes small. */

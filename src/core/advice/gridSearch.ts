@@ -224,6 +224,13 @@ export function searchGrid(base: Float64Array, slots: readonly Slot[], random: R
   return ranked(found);
 }
 
+/** The best that is come to from some choices by improving one slot after another. @param from at least one */
+export function improved(base: Float64Array, slots: readonly Slot[], from: readonly (readonly number[])[]): Solution {
+  const search = new Search(base, slots);
+  const ends = from.map((choice) => search.descend(choice, search.every)).map((choice) => ({ choice, score: search.score(choice) }));
+  return ends.reduce((a, b) => (b.score < a.score ? b : a));
+}
+
 /** About COARSE options spread over a slot's grid; all of them when there are few. */
 function coarseOptions({ costs, present, flat }: Slot): Int32Array {
   // Odd and no multiple of 5: it does not run in step with grids of 2, 5 or 10 positions.

@@ -1,12 +1,22 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { factoryCard, parseRig, responseOf } from '../../rig/index.ts';
-import { bandsAlike, levelsAlike, wantedLevelDb, withoutBands } from './bandsAlike.ts';
+import { bandsAlike, levelsAlike, wantedLevel, withoutBands } from './bandsAlike.ts';
 import type { GoalState, NextInput, SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
 const LEVELS = ['eq-100', 'eq-200', 'eq-400', 'eq-600', 'eq-1000', 'eq-1600', 'eq-2400', 'eq-3200'];
 const sliders = (...db: number[]) => Object.fromEntries(LEVELS.map((id, k) => [id, db[k]]));
+const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+/** What an equalizer is asked for after overs with a mic gain and an ALC. */
+const wanted = (read: [gain: number, alc: number][], state: GoalState['alc'], likely: number, radio = tern) => {
+  const overs = read.map(([gain, alc]) => {
+    const values = { ...factoryCard(radio, 'usb').values, 'mic-gain': gain };
+    return { card: { mode: 'usb', values, use: null }, alc } as unknown as SeenOver;
+  });
+  const input = { rig: radio, mode: 'usb', school: { alcZone: [0.3, 0.5] }, overs } as unknown as NextInput;
+  return wantedLevel(input, overs[overs.length - 1], { state, likely });
+};
 const alike = (gain: number, values: Record<string, number>, state: GoalState['alc']) => {
   const card = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', ...values, 'mic-gain': gain } };
   const over = { card: { ...card, use: null } } as unknown as SeenOver;
@@ -28,9 +38,8 @@ describe('bands that only lift, or only cut, are level', () => {
     expect(alike(5, sliders(6, -6, 6, -6, 6, -6, 6, -6), 'high')).toBeNull();
   });
   it('not the bands of a parametric equalizer, which leave gaps', () => {
-    const parametric = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
     const values = {
-      ...factoryCard(parametric, 'usb').values,
+      ...factoryCard(tern, 'usb').values,
       'mic-eq': 'on',
       'n-low-level': -14,
       'n-mid-level': -5,
@@ -38,7 +47,7 @@ describe('bands that only lift, or only cut, are level', () => {
       'mic-gain': 100,
     };
     const last = { card: { mode: 'usb', values, use: null } } as unknown as SeenOver;
-    expect(bandsAlike({ rig: parametric, mode: 'usb' } as NextInput, last, values, 'low')).toBeNull();
+    expect(bandsAlike({ rig: tern, mode: 'usb' } as NextInput, last, values, 'low')).toBeNull();
   });
   it('sliders a step or more alike: the same tone at another level, and none beyond its end', () => {
     const card = (values: Record<string, number>) => ({
@@ -59,22 +68,26 @@ describe('bands that only lift, or only cut, are level', () => {
     expect(Math.max(...after.shape.map((db, i) => Math.abs(db - before.shape[i])))).toBeLessThan(2);
     const most = Math.max(...levelsAlike(rig, card(sliders(8, 0, 0, 0, 0, 0, 0, 0))).map((set) => Number(set['eq-100'])));
     expect(most).toBeLessThanOrEqual(8);
-    const parametric = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
-    expect(levelsAlike(parametric, factoryCard(parametric, 'usb'))).toEqual([]);
+    expect(levelsAlike(tern, factoryCard(tern, 'usb'))).toEqual([]);
   });
   it('a parametric equalizer is asked for level only where the gain is at its end and the ALC beyond the zone', () => {
-    const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
-    const of = (gain: number, state: GoalState['alc'], likely: number, radio = tern) => {
-      const values = { ...factoryCard(radio, 'usb').values, 'mic-gain': gain };
-      const last = { card: { mode: 'usb', values, use: null } } as unknown as SeenOver;
-      return wantedLevelDb({ rig: radio, mode: 'usb', school: { alcZone: [0.3, 0.5] } } as unknown as NextInput, last, { state, likely });
-    };
-    expect(of(100, 'low', 0.1)).toBeCloseTo(3, 6);
-    expect(of(0, 'high', 1)).toBeCloseTo(-6, 6);
-    expect(of(50, 'low', 0.1)).toBe(0);
-    expect(of(100, 'high', 0.9)).toBe(0);
-    expect(of(100, 'ok', 0.4)).toBe(0);
-    expect(of(100, 'low', 0.1, rig)).toBe(0);
+    expect(wanted([[100, 0.1]], 'low', 0.1)?.levelDb).toBeCloseTo(3, 6);
+    expect(wanted([[0, 1]], 'high', 1)?.levelDb).toBeCloseTo(-6, 6);
+    expect(wanted([[50, 0.1]], 'low', 0.1)).toBeNull();
+    expect(wanted([[100, 0.9]], 'high', 0.9)).toBeNull();
+    expect(wanted([[100, 0.4]], 'ok', 0.4)).toBeNull();
+    expect(wanted([[100, 0.1]], 'low', 0.1, rig)).toBeNull();
+  });
+  it('and for more, whatever it costs the tone, with each further over there', () => {
+    const [once, twice, often] = [1, 2, 6].map((n) => wanted(Array(n).fill([100, 0.2]), 'low', 0.2));
+    expect(twice?.levelDb).toBeCloseTo(2 * (once?.levelDb ?? 0), 6);
+    expect(often?.levelDb).toBe(6);
+    expect([once, twice, often].map((each) => each?.mostLostDb)).toEqual([0.3, 0.5, 0.7]);
+    expect(twice?.cost).toBeGreaterThan(once?.cost ?? 1);
+    // An over between them with room left, or inside the zone: counted anew.
+    const room: [number, number][] = [[100, 0.2], [60, 0.2], [100, 0.2]]; // biome-ignore format: as a row
+    expect(wanted(room, 'low', 0.2)).toEqual(once);
+    expect(wanted([[100, 0.2], [100, 0.4], [100, 0.2]], 'low', 0.2)).toEqual(once); // biome-ignore format: as a row
   });
   it('none of them is no equalizer at all', () => {
     const card = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'eq-1000': 9 } };

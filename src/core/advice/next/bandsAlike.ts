@@ -28,11 +28,9 @@ const MOST_ALIKE_DB: Decibels = 8;
  * equalizer do not cover the passband: moved alike they are tone.
  */
 export function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: DialValues, state: GoalState['alc']): DialValues | null {
-  const gain = dialInRole(rig, 'mic-gain', mode);
-  if (!gain || rig.equalizer.kind === 'parametric' || (state !== 'high' && state !== 'low')) return null;
-  const share = shareOf(gain, valueOn(cardOf(last), gain));
+  if (rig.equalizer.kind === 'parametric' || (state !== 'high' && state !== 'low')) return null;
+  if (endOf(rig, mode, last) !== (state === 'high' ? 'foot' : 'top')) return null;
   const sign = state === 'high' ? 1 : -1;
-  if (sign > 0 ? share > GAIN_END : share < 1 - GAIN_END) return null;
   const levels = liveLevels(rig, { mode, values });
   const lift = levels.length === 0 ? 0 : sign * mean(levels.map((dial) => Number(values[dial.id] ?? valueOn(cardOf(last), dial))));
   if (lift < LEAST_LIFT_DB) return null;
@@ -43,22 +41,61 @@ export function bandsAlike({ rig, mode }: NextInput, last: SeenOver, values: Dia
 /** The most that is asked of an equalizer at once. */
 const MOST_LEVEL_DB: Decibels = 6;
 
+/** A level that is wanted of an equalizer, since the mic gain has no room left. */
+export interface WantedLevel {
+  readonly levelDb: Decibels;
+  /** For every squared dB that the level is away from it. */
+  readonly cost: number;
+  /** So much of the tone may be lost for it. */
+  readonly mostLostDb: Decibels;
+}
+const WANTED_COST = 0.06;
+const KEPT_COST = 0.25;
+const MOST_LOST_DB: Decibels = 0.3;
+/** Each further over that found the ALC on the same side asks for more, and the tone may lose more for it, up to so much. */
+const MORE_LOST_DB: Decibels = 0.2;
+const LOST_AT_MOST_DB: Decibels = 0.7;
+
 /**
  * What a parametric equalizer should add to the level, where the mic gain stands at an end of its dial and the ALC is on the
- * far side of the zone; 0 where the gain has room.
+ * far side of the zone; null where the gain has room.
  */
-export function wantedLevelDb(
-  { rig, mode, school }: NextInput,
+export function wantedLevel(
+  { rig, mode, school, overs }: Pick<NextInput, 'rig' | 'mode' | 'school' | 'overs'>,
   last: SeenOver,
   { state, likely }: { readonly state: GoalState['alc']; readonly likely: Fraction | null },
-): Decibels {
+): WantedLevel | null {
+  if (rig.equalizer.kind !== 'parametric' || likely === null || (state !== 'low' && state !== 'high')) return null;
+  const isAtEnd = (over: SeenOver) => endOf(rig, mode, over) === (state === 'low' ? 'top' : 'foot');
+  if (!isAtEnd(last)) return null;
+  const [low, high] = school.alcZone;
+  const isBeyond = ({ alc }: SeenOver) => alc !== null && (state === 'low' ? alc < low : alc > high);
+  const other = overs.findLastIndex((over) => !isAtEnd(over) || !isBeyond(over));
+  const times = Math.max(1, overs.length - 1 - other);
+  const away = METER_DB * times * (mean(school.alcZone) - likely);
+  return {
+    levelDb: Math.max(-MOST_LEVEL_DB, Math.min(MOST_LEVEL_DB, away)),
+    cost: WANTED_COST * times,
+    mostLostDb: Math.min(LOST_AT_MOST_DB, MOST_LOST_DB + MORE_LOST_DB * (times - 1)),
+  };
+}
+
+/**
+ * With a level that is right and the mic gain at an end of its dial: what a parametric equalizer must leave of it, where a tone changes
+ * it by so much that the gain would have to go beyond its end; null elsewhere.
+ */
+export function keptLevel({ rig, mode }: Pick<NextInput, 'rig' | 'mode'>, last: SeenOver, changeDb: Decibels): WantedLevel | null {
+  const end = endOf(rig, mode, last);
+  const isBeyond = (end === 'top' && changeDb < -LEAST_LIFT_DB) || (end === 'foot' && changeDb > LEAST_LIFT_DB);
+  return isBeyond && rig.equalizer.kind === 'parametric' ? { levelDb: 0, cost: KEPT_COST, mostLostDb: 0 } : null;
+}
+
+/** At which end of its dial the mic gain stands, or nearly; null for neither. */
+function endOf(rig: RigProfile, mode: NextInput['mode'], over: SeenOver): 'top' | 'foot' | null {
   const gain = dialInRole(rig, 'mic-gain', mode);
-  if (!gain || rig.equalizer.kind !== 'parametric' || likely === null) return 0;
-  const share = shareOf(gain, valueOn(cardOf(last), gain));
-  const isAtEnd = state === 'low' ? share >= 1 - GAIN_END : state === 'high' && share <= GAIN_END;
-  if (!isAtEnd) return 0;
-  const away = METER_DB * (mean(school.alcZone) - likely);
-  return Math.max(-MOST_LEVEL_DB, Math.min(MOST_LEVEL_DB, away));
+  const share = gain ? shareOf(gain, valueOn(cardOf(over), gain)) : 0.5;
+  if (share >= 1 - GAIN_END) return 'top';
+  return share <= GAIN_END ? 'foot' : null;
 }
 
 /** Level dials of the bands that are in the path. */

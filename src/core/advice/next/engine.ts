@@ -18,7 +18,6 @@ import { driven, looksAt } from './evidence.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
-import { MOST_LOST_DB } from './tone.ts';
 import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What dials must promise before they are turned for the tone. */
@@ -128,7 +127,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
         : 'the equalizer cuts everything, which is level and not tone: all of it up alike, since the mic gain has no room left';
     purposes.tone = purposes.tone ? `${purposes.tone}; ${text}` : text;
   }
-  if (!offset && look.levelled && look.levelled.gainDb >= -MOST_LOST_DB && look.dead < SUSPECTED) {
+  if (!offset && look.levelled && look.dead < SUSPECTED) {
     values = { ...values, ...look.levelled.values };
     purposes.tone =
       goal.alc === 'high'

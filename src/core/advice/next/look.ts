@@ -15,7 +15,7 @@ import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { type CompressorBelief, compressionAt, compressionPerStep, compressorBelief } from '../compressorLaw.ts';
 import { defaultTarget } from '../targets.ts';
-import { wantedLevelDb, withoutBands } from './bandsAlike.ts';
+import { keptLevel, type WantedLevel, wantedLevel, withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionReadings, compressionShare, compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
@@ -51,7 +51,7 @@ export interface Look {
   readonly tone: ToneStanding | null;
   /** Carrier offsets that were heard; null on radios that have no such dial, or where it is not asked for. */
   readonly bracket: CarrierBracket | null;
-  /** The same with the level that the mic gain has no room left for; null where it has room. */
+  /** The same with the level that the mic gain has no room left for; null where it has room, or the tone would lose too much. */
   readonly levelled: ToneStanding | null;
   /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
   readonly worded: Worded | null;
@@ -114,7 +114,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const nextChannel = foreseen(rig, overs, ways, rig.alc.zone);
   const cardWith = ({ values }: ToneStanding): Card => ({ ...base, values: { ...base.values, ...values } });
   const tilted = (tiltDb: number) => toneStanding(input, comparable, belief, base, { tiltDb });
-  const tone = (free && nextChannel && giveWay(free, nextChannel, cardWith, tilted)) ?? free;
+  const wanted = (free && nextChannel && giveWay(free, nextChannel, cardWith, tilted)) ?? free;
   const isUnheard = turns(input, 'tone') && input.overs.every(({ voices }) => voices.length === 0);
   const words = byWords(rig, base, last.reports ?? []);
   const worded = isUnheard ? words : null;
@@ -126,7 +126,15 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const likely = standing.newest?.expected[1] ?? null;
   const alc = input.hasOwnLevel ? 'ok' : alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
   // With the ALC at its end nothing is judged by what was heard, but what the equalizer adds to the level is known all the same.
-  const wantedDb = comparable.length > 0 && turns(input, 'tone') && held === null ? wantedLevelDb(input, last, { state: alc, likely }) : 0;
+  const level = comparable.length > 0 && turns(input, 'tone') && held === null ? wantedLevel(input, last, { state: alc, likely }) : null;
+  const withLevel = (level: WantedLevel) => toneStanding(input, comparable, belief, base, { level, tiltDb: wanted?.tiltDb });
+  const levelled =
+    level && firstOf([level, { ...level, levelDb: level.levelDb / 2 }], withLevel, ({ gainDb }) => gainDb >= -level.mostLostDb);
+  const spoilt = (tone: ToneStanding) =>
+    keptLevel(input, last, shiftSince(rig, last.card, { ...last.card, values: cardWith(tone).values }, ways).shiftDb);
+  const kept = wanted && alc === 'ok' && held === null ? spoilt(wanted) : null;
+  const stiffer = (level: WantedLevel) => [1, 2, 4].map((times) => ({ ...level, cost: times * level.cost }));
+  const tone = wanted && kept ? (firstOf(stiffer(kept), withLevel, (each) => spoilt(each) === null) ?? { ...wanted, gainDb: 0 }) : wanted;
   return {
     rig,
     compression,
@@ -139,7 +147,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     noVoice,
     tone,
     bracket: turns(input, 'passband') ? offsetsOf(input.rig, card, input.overs, input.target ?? defaultTarget(input.purpose)) : null,
-    levelled: wantedDb === 0 ? null : toneStanding(input, comparable, belief, base, { levelDb: wantedDb }),
+    levelled,
     worded,
     words: isUnheard ? null : words,
     mostWith,
@@ -183,6 +191,15 @@ function compressionLaw(rig: RigProfile, card: Card, belief: CompressorBelief, r
     expectedDb: compressionAt(belief, compressionShare(rig, card)),
     perStepDb: compressionPerStep(belief, Math.max(1, positionsOf(dial.scale).length - 1)),
   };
+}
+
+/** The first of what is made of each that will do; null where none does. */
+function firstOf<T, U>(all: readonly T[], made: (each: T) => U | null, isGood: (each: U) => boolean): U | null {
+  for (const each of all) {
+    const one = made(each);
+    if (one && isGood(one)) return one;
+  }
+  return null;
 }
 
 /** The highest position of the mic gain up to a share of its dial; null where that is the whole of it. */

@@ -16,6 +16,7 @@ import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget, tiltedTarget } from '../targets.ts';
 import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
+import type { WantedLevel } from './bandsAlike.ts';
 import { isCompressedAlike } from './compression.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
@@ -54,11 +55,10 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
   [2, 0.005],
   [Number.POSITIVE_INFINITY, 0.02],
 ];
-/** Where the level itself is what is wanted of the equalizer; the tone may suffer by so much for it. */
-const WANTED_LEVEL_COST = 0.06;
-export const MOST_LOST_DB: Decibels = 0.3;
 /** So far above the best the tone may be, doubt and all, and still be called right. */
 const ENOUGH_DB: Decibels = 0.6;
+/** What dial values that cost less than the best may leave above the least error. */
+const WELL_ENOUGH_DB: Decibels = 0.2;
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
 const EITHER_WAY_DB: Decibels = 0.4;
 const MOST_WORSE_DB: Decibels = 0.3;
@@ -73,7 +73,7 @@ export const beliefOf = ({ rig, overs: all }: NextInput, overs: readonly Compara
  * @param overs  comparable ones, oldest first; the last is the one the tone is judged by
  * @param belief by them
  * @param card   the card to fit for, its compression already set
- * @param wish   levelDb: what the level into the ALC should change by, where the mic gain has no room left; then `values` has it;
+ * @param wish   level: what the level into the ALC should change by, where the mic gain has no room left; then `values` has it;
  *               tiltDb: what the target loses of its top, dB per octave from 1 kHz up; errors are those against the whole target
  * @returns null where no fit can be made
  */
@@ -82,11 +82,12 @@ export function toneStanding(
   overs: readonly ComparableOver[],
   belief: EqualizerBelief,
   card: Card,
-  { levelDb = 0, tiltDb = 0 }: { readonly levelDb?: Decibels; readonly tiltDb?: Decibels } = {},
+  { level, tiltDb = 0 }: { readonly level?: WantedLevel; readonly tiltDb?: Decibels } = {},
 ): ToneStanding | null {
   const aim = tiltedTarget(target, tiltDb);
-  const costs = { ...COSTS, level: levelDb === 0 ? upTo(LEVEL_COSTS, all.length) : WANTED_LEVEL_COST };
-  const worthDb = levelDb === 0 ? 0 : -MOST_LOST_DB;
+  const costs = { ...COSTS, level: level ? level.cost : upTo(LEVEL_COSTS, all.length) };
+  const levelDb = level ? level.levelDb : 0;
+  const worthDb = level ? -level.mostLostDb : 0;
   const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, aim), costs, levelDb, worthDb } }));
   try {
     const fits = asked.map((each) => {
@@ -94,7 +95,7 @@ export function toneStanding(
       const bands = fit.basis.bands.map((band) => ({ ...band, targetDb: curveAt(target, band.centreHz) }));
       return { ...each, fit, whole: { ...fit.basis, bands } };
     });
-    const candidates: DialValues[] = fits.map(({ fit }) => fit.best.values);
+    const candidates: DialValues[] = fits.map((each) => wellEnough(each));
     if (fits.length > 1) {
       // Widths that mean nearly the same either way: right whichever it is.
       const [first] = [...fits].sort((a, b) => b.weight - a.weight);
@@ -122,15 +123,18 @@ export function toneStanding(
     const { fit } = likeliest;
     const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
     // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
-    const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(fit.best.values) <= errorOf(now) + MOST_WORSE_DB;
-    const best = isTried || levelDb !== 0 ? fit.best.values : safest;
+    const tried = level ? fit.best.values : wellEnough(likeliest);
+    const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(tried) <= errorOf(now) + MOST_WORSE_DB;
+    const best = isTried || level ? tried : safest;
     const bestDb = errorOf(safest);
     const errorDb = errorOf(now, 1);
     return {
       belief,
       errorDb,
       bestDb: possibleDb,
-      gainDb: errorOf(now) - (levelDb !== 0 ? errorOf(best) : isTried ? possibleDb : bestDb),
+      gainDb:
+        errorOf(now) -
+        (level ? errorOf(best) : isTried ? sum(fits.map((each) => each.weight * errorIn(each, each.whole, wellEnough(each)))) : bestDb),
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
@@ -171,9 +175,18 @@ interface AskedFit {
   readonly question: ReturnType<typeof questionOf>;
 }
 
-/** The least error that a meaning could reach, were it the right one. */
-const leastErrorDb = ({ rig, fit, whole, question }: AskedFit): Decibels =>
-  usualErrorDb(whole, minus(responseOf(rig, { mode: question.card.mode, values: fit.best.values }), question.heardResponseDb));
+const errorIn = ({ rig, question }: AskedFit, basis: ToneBasis, values: DialValues): Decibels =>
+  usualErrorDb(basis, minus(responseOf(rig, { mode: question.card.mode, values }), question.heardResponseDb));
+
+/** The least error that any dial values reach under a meaning, were it the right one: what they cost does not count. */
+const leastErrorDb = (each: AskedFit): Decibels => errorIn(each, each.whole, each.fit.nearest);
+
+/** The cheapest dial values that come near enough to the least error. */
+function wellEnough(each: AskedFit): DialValues {
+  const { fit } = each;
+  const most = errorIn(each, fit.basis, fit.nearest) + WELL_ENOUGH_DB;
+  return [fit.best.values, ...fit.ends].find((values) => errorIn(each, fit.basis, values) <= most) ?? fit.nearest;
+}
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
 const FLAT: readonly Decibels[] = TWELFTH_CENTRES.map(() => 0);
