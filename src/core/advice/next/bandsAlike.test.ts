@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { factoryCard, parseRig, responseOf } from '../../rig/index.ts';
-import { bandsAlike, levelsAlike, wantedLevel, withoutBands } from './bandsAlike.ts';
+import { bandsAlike, finerLevels, wantedLevel, withoutBands } from './bandsAlike.ts';
 import type { GoalState, NextInput, SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
@@ -55,7 +55,7 @@ describe('bands that only lift, or only cut, are level', () => {
       values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', ...values },
     });
     const start = card(sliders(0, -3, 4, 2, 0, -5, 4, 1));
-    const found = levelsAlike(rig, start);
+    const found = finerLevels(rig, start);
     expect(found).toHaveLength(6);
     expect(found).toContainEqual(sliders(1, -2, 5, 3, 1, -4, 5, 2));
     const shape = (values: Record<string, number | string>) => {
@@ -66,9 +66,19 @@ describe('bands that only lift, or only cut, are level', () => {
     const [before, after] = [shape({}), shape(found[found.length - 1])];
     expect(after.middle - before.middle).toBeGreaterThan(2);
     expect(Math.max(...after.shape.map((db, i) => Math.abs(db - before.shape[i])))).toBeLessThan(2);
-    const most = Math.max(...levelsAlike(rig, card(sliders(8, 0, 0, 0, 0, 0, 0, 0))).map((set) => Number(set['eq-100'])));
+    const most = Math.max(...finerLevels(rig, card(sliders(8, 0, 0, 0, 0, 0, 0, 0))).map((set) => Number(set['eq-100'])));
     expect(most).toBeLessThanOrEqual(8);
-    expect(levelsAlike(tern, factoryCard(tern, 'usb'))).toEqual([]);
+    expect(finerLevels(tern, factoryCard(tern, 'usb'))).toEqual([]);
+  });
+  it('bass and treble by a step or two, each by itself, where the gain’s steps are coarse', () => {
+    const knot = parseRig(JSON.parse(readFileSync('demo/rigs/knot-5.json', 'utf8')));
+    const at = (bass: number, treble: number) =>
+      finerLevels(knot, { mode: 'usb', values: { ...factoryCard(knot, 'usb').values, bass, treble } });
+    expect(at(0, 0)).toHaveLength(24);
+    expect(at(0, 0)).toContainEqual({ bass: -2, treble: 1 });
+    // At the end of a dial there is nothing beyond it.
+    expect(at(-6, 6)).toHaveLength(8);
+    expect(at(-6, 6).every(({ bass, treble }) => Number(bass) >= -6 && Number(treble) <= 6)).toBe(true);
   });
   it('a parametric equalizer is asked for level only where the gain is at its end and the ALC beyond the zone', () => {
     expect(wanted([[100, 0.1]], 'low', 0.1)?.levelDb).toBeCloseTo(3, 6);

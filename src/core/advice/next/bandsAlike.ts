@@ -104,29 +104,35 @@ const liveLevels = (rig: RigProfile, card: Card): Dial[] =>
 
 /** A step of the gain that may jump over a zone. */
 const COARSE_DB: Decibels = 1;
-/** So many steps of the sliders alike, either way, are tried. */
+/** So many steps of the sliders alike, of bass and treble each, are tried either way. */
 const MOST_STEPS = 3;
+const MOST_KNOB_STEPS = 2;
+const eitherWay = (most: number): number[] => Array.from({ length: 2 * most + 1 }, (_, k) => k - most);
 
 /**
- * The same equalizer a step or more louder or softer: finer than a mic gain of coarse steps. Only sliders cover the passband,
- * and none of them may come to an end of its dial.
+ * An equalizer a step or more louder or softer: finer than a mic gain of coarse steps. Sliders alike, which leaves the tone as it
+ * is; bass and treble by a step or two, which may not. No dial leaves its scale. None for parametric bands, whose rigs have fine gains.
  */
-export function levelsAlike(rig: RigProfile, card: Card): DialValues[] {
+export function finerLevels(rig: RigProfile, card: Card): DialValues[] {
   const gain = dialInRole(rig, 'mic-gain', card.mode);
   const positions = gain ? positionsOf(gain.scale).length : 0;
   const isCoarse = positions > 1 && gainSpanDb(positions) / (positions - 1) >= COARSE_DB;
-  if (rig.equalizer.kind !== 'graphic' || !isCoarse) return [];
-  const levels = liveLevels(rig, card);
-  const steps = Array.from({ length: 2 * MOST_STEPS + 1 }, (_, k) => k - MOST_STEPS).filter((by) => by !== 0);
-  return levels.length === 0
-    ? []
-    : steps.flatMap((by) => {
-        const moved = levels.map((dial) => {
-          const positions = positionsOf(dial.scale);
-          return [dial.id, positions[positions.indexOf(valueOn(card, dial)) + by]] as const;
-        });
-        return moved.some(([, value]) => value === undefined) ? [] : [Object.fromEntries(moved)];
+  const levels = isCoarse ? liveLevels(rig, card) : [];
+  const turns: number[][] =
+    rig.equalizer.kind === 'graphic'
+      ? eitherWay(MOST_STEPS).map((by) => levels.map(() => by))
+      : rig.equalizer.kind === 'tone'
+        ? levels.reduce<number[][]>((all, _) => all.flatMap((each) => eitherWay(MOST_KNOB_STEPS).map((by) => [...each, by])), [[]])
+        : [];
+  return turns
+    .filter((turn) => turn.some((by) => by !== 0))
+    .flatMap((turn) => {
+      const moved = levels.map((dial, k) => {
+        const positions = positionsOf(dial.scale);
+        return [dial.id, positions[positions.indexOf(valueOn(card, dial)) + turn[k]]] as const;
       });
+      return moved.some(([, value]) => value === undefined) ? [] : [Object.fromEntries(moved)];
+    });
 }
 
 /** The card with every band of its equalizer at 0 dB. */

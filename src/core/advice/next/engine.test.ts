@@ -433,6 +433,22 @@ describe('readings that contradict what others say of the card', () => {
     expect(read(0.4, 0.45, 0.4, 0.45, 0.4)).toMatchObject({ status: 'done' });
     expect(read(0.5, 0.5, 0.4, 0.5, 0.45, 0.55)).toMatchObject({ status: 'measure', set: [] });
   });
+  it('a gain of coarse steps is made finer by bass and treble, once the card was looked at twice and the tone bears it', () => {
+    const knot = parseRig(rigFile('knot-5'));
+    const at = (alc: number, gain: number): SeenOver => {
+      const values = { ...factoryCard(knot, 'usb').values, 'mic-gain': gain };
+      return { ...over({ alc, voices: onTarget() }), card: { mode: 'usb', values, use: null } };
+    };
+    const asked = (...overs: SeenOver[]) =>
+      nextAnswer({ ...ask(...overs), rig: knot, school: { alcZone: [0.5, 0.67], compression: 'none' } });
+    const before = [at(0.45, 5), at(0.4, 5), at(0.75, 6)];
+    expect(asked(...before).set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(false);
+    const answer = asked(...before, at(0.7, 6), at(0.75, 6));
+    expect(answer.why).toContain('too coarse for the zone: bass and treble');
+    expect(answer.set.every(({ dial: { id } }) => ['mic-gain', 'bass', 'treble'].includes(id))).toBe(true);
+    expect(answer.expected.alc?.[1]).toBeGreaterThan(0.5);
+    expect(answer.expected.alc?.[1]).toBeLessThan(0.67);
+  });
   it('a dial too coarse for the zone: said, with what an operator can do, and not asked for again', () => {
     const knot = parseRig(rigFile('knot-5'));
     const overs = [5, 6, 5, 6, 5, 5, 5].map(

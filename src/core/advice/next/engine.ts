@@ -10,11 +10,12 @@ import { shiftSince } from '../alcStanding.ts';
 import { chanceDriven, compressionAt } from '../compressorLaw.ts';
 import { EMPTY_GOAL, NOTHING_EXPECTED, NOTHING_LEARNED, plain, settingsOf } from './answers.ts';
 import { backOff } from './backOff.ts';
-import { bandsAlike, levelsAlike } from './bandsAlike.ts';
+import { bandsAlike } from './bandsAlike.ts';
 import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, looksAt } from './evidence.ts';
+import { finerStanding } from './finer.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
@@ -48,8 +49,6 @@ const ENOUGH_CHANCE = 0.35;
 const OLD_OVERS = 7;
 /** After so many overs it is said that a dial's steps are too coarse for the zone. */
 const LEAST_OVERS_COARSE = 6;
-/** Sliders are moved alike, for a finer level, where the zone becomes so much likelier. */
-const FINER_BY = 0.15;
 /** A level that is right with less than this is wrong. */
 const HARDLY = 0.2;
 
@@ -149,15 +148,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
   // What is sure enough is not moved for a little more.
   const isAlone = Object.keys(purposes).length === 0;
   const isSure = isAlone && isLevelSure;
-  // A gain of coarse steps may have no place inside the zone; sliders have finer ones between them.
-  if (standing && isAlone && !isSure && turns(input, 'tone') && look.held === null && look.chance !== null && look.dead < HARDLY) {
-    const least = Math.max(standing.chance, look.chance) + FINER_BY;
-    const finer = levelsAlike(rig, { mode: input.mode, values }).map((set) => ({ set, standing: standingWith({ ...values, ...set }) }));
-    const best = finer.reduce((a, b) => ((b.standing?.chance ?? 0) > (a.standing?.chance ?? 0) ? b : a), { set: {}, standing });
-    if (best.standing && best.standing.chance >= least) {
-      values = { ...values, ...best.set };
-      standing = best.standing;
-      purposes.level = 'the mic gain’s steps are too coarse for the zone: all sliders alike, which is level and not tone';
+  if (standing && isAlone && !isSure && look.dead < HARDLY) {
+    const finer = finerStanding(look, input, values, standing, standingWith);
+    if (finer) {
+      values = { ...values, ...finer.set };
+      standing = finer.standing;
+      purposes.level = `the mic gain’s steps are too coarse for the zone: ${finer.why}`;
     }
   }
   if (input.hasOwnLevel) {

@@ -35,6 +35,8 @@ export interface ToneStanding {
   readonly expected: readonly [Decibels, Decibels, Decibels];
   /** Third octaves of the voice with them, [Hz, dB re the strongest]. */
   readonly bandsDb: readonly CurvePoint[];
+  /** What other dial values would leave, doubt aside. */
+  readonly errorWith: (values: DialValues) => Decibels;
   /** What the target lost of its top because the next channel would not be clean, dB per octave; 0 for nothing. */
   readonly tiltDb: Decibels;
   /** Whether as much is known as the goal asks for. */
@@ -138,6 +140,7 @@ export function toneStanding(
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
+      errorWith: errorOf,
       tiltDb,
       isSure: errorDb - possibleDb <= ENOUGH_DB,
       fit,
