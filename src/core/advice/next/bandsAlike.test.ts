@@ -89,15 +89,19 @@ describe('bands that only lift, or only cut, are level', () => {
     expect(wanted([[100, 0.1]], 'low', 0.1, rig)).toBeNull();
   });
   it('and for more, whatever it costs the tone, with each further over there', () => {
-    const [once, twice, often] = [1, 2, 6].map((n) => wanted(Array(n).fill([100, 0.2]), 'low', 0.2));
-    expect(twice?.levelDb).toBeCloseTo(2 * (once?.levelDb ?? 0), 6);
+    const [once, twice, often] = [1, 2, 6].map((n) => wanted(Array(n).fill([100, 0]), 'low', 0.05));
+    expect(once?.levelDb).toBeCloseTo(3.5, 6);
     expect(often?.levelDb).toBe(6);
     expect([once, twice, often].map((each) => each?.mostLostDb)).toEqual([0.3, 0.5, 0.7]);
     expect(twice?.cost).toBeGreaterThan(once?.cost ?? 1);
     // An over between them with room left, or inside the zone: counted anew.
-    const room: [number, number][] = [[100, 0.2], [60, 0.2], [100, 0.2]]; // biome-ignore format: as a row
-    expect(wanted(room, 'low', 0.2)).toEqual(once);
-    expect(wanted([[100, 0.2], [100, 0.4], [100, 0.2]], 'low', 0.2)).toEqual(once); // biome-ignore format: as a row
+    for (const between of [[60, 0], [100, 0.4]] as [number, number][])
+      expect(wanted([[100, 0], between, [100, 0]], 'low', 0.05)).toEqual(once); // biome-ignore format: as a row
+    // Inside the scale it is known how far it is: what is wanted stays, however often.
+    expect(wanted(Array(3).fill([100, 0.2]), 'low', 0.2)).toMatchObject({
+      levelDb: wanted([[100, 0.2]], 'low', 0.2)?.levelDb,
+      mostLostDb: 0.7,
+    });
   });
   it('none of them is no equalizer at all', () => {
     const card = { mode: 'usb' as const, values: { ...factoryCard(rig, 'usb').values, 'tx-eq': 'on', 'eq-1000': 9 } };

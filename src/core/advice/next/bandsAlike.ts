@@ -51,8 +51,10 @@ export interface WantedLevel {
 }
 const WANTED_COST = 0.06;
 const KEPT_COST = 0.25;
+/** How near to an end of the scale a reading is one of it. */
+const AT_END: Fraction = 0.05;
 const MOST_LOST_DB: Decibels = 0.3;
-/** Each further over that found the ALC on the same side asks for more, and the tone may lose more for it, up to so much. */
+/** Each further over that found the ALC on the same side asks for it more strongly, and the tone may lose more for it, up to so much. */
 const MORE_LOST_DB: Decibels = 0.2;
 const LOST_AT_MOST_DB: Decibels = 0.7;
 
@@ -72,7 +74,9 @@ export function wantedLevel(
   const isBeyond = ({ alc }: SeenOver) => alc !== null && (state === 'low' ? alc < low : alc > high);
   const other = overs.findLastIndex((over) => !isAtEnd(over) || !isBeyond(over));
   const times = Math.max(1, overs.length - 1 - other);
-  const away = METER_DB * times * (mean(school.alcZone) - likely);
+  // At an end of the scale the level may be anywhere beyond it.
+  const isBound = likely <= AT_END || likely >= 1 - AT_END;
+  const away = METER_DB * (isBound ? times : 1) * (mean(school.alcZone) - likely);
   return {
     levelDb: Math.max(-MOST_LEVEL_DB, Math.min(MOST_LEVEL_DB, away)),
     cost: WANTED_COST * times,

@@ -127,7 +127,8 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const alc = input.hasOwnLevel ? 'ok' : alcState({ reading: last.alc, chance, likely, held, side }, rig.alc.zone);
   // With the ALC at its end nothing is judged by what was heard, but what the equalizer adds to the level is known all the same.
   const level = comparable.length > 0 && turns(input, 'tone') && held === null ? wantedLevel(input, last, { state: alc, likely }) : null;
-  const withLevel = (level: WantedLevel) => toneStanding(input, comparable, belief, base, { level, tiltDb: wanted?.tiltDb });
+  const withLevel = (level: WantedLevel) =>
+    toneStanding(input, comparable, belief, base, { level, tiltDb: wanted?.tiltDb, leastDb: wanted?.bestDb });
   const levelled =
     level && firstOf([level, { ...level, levelDb: level.levelDb / 2 }], withLevel, ({ gainDb }) => gainDb >= -level.mostLostDb);
   const spoilt = (tone: ToneStanding) =>

@@ -76,7 +76,8 @@ export const beliefOf = ({ rig, overs: all }: NextInput, overs: readonly Compara
  * @param belief by them
  * @param card   the card to fit for, its compression already set
  * @param wish   level: what the level into the ALC should change by, where the mic gain has no room left; then `values` has it;
- *               tiltDb: what the target loses of its top, dB per octave from 1 kHz up; errors are those against the whole target
+ *               tiltDb: what the target loses of its top, dB per octave from 1 kHz up; errors are those against the whole target;
+ *               leastDb: what another fit has shown to be possible
  * @returns null where no fit can be made
  */
 export function toneStanding(
@@ -84,7 +85,7 @@ export function toneStanding(
   overs: readonly ComparableOver[],
   belief: EqualizerBelief,
   card: Card,
-  { level, tiltDb = 0 }: { readonly level?: WantedLevel; readonly tiltDb?: Decibels } = {},
+  { level, tiltDb = 0, leastDb = Infinity }: { readonly level?: WantedLevel; readonly tiltDb?: Decibels; readonly leastDb?: Decibels } = {},
 ): ToneStanding | null {
   const aim = tiltedTarget(target, tiltDb);
   const costs = { ...COSTS, level: level ? level.cost : upTo(LEVEL_COSTS, all.length) };
@@ -123,7 +124,7 @@ export function toneStanding(
     const safest = candidates.reduce((a, b) => (aimedError(b) < aimedError(a) ? b : a));
     const [likeliest] = [...fits].sort((a, b) => b.weight - a.weight);
     const { fit } = likeliest;
-    const possibleDb = sum(fits.map((each) => each.weight * leastErrorDb(each)));
+    const possibleDb = Math.min(leastDb, sum(fits.map((each) => each.weight * leastErrorDb(each))));
     // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
     const tried = level ? fit.best.values : wellEnough(likeliest);
     const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(tried) <= errorOf(now) + MOST_WORSE_DB;
