@@ -238,7 +238,7 @@ const patience = (input: NextInput): number => Math.min(input.overs.length, OLD_
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
-  const { goal, learned, noVoice, worded, voice, tone, chance, held, side, dead, isBestGain, most, wanted } = look;
+  const { goal, learned, noVoice, worded, voice, tone, chance, held, side, dead, isBestGain, most, wanted, isToneKept } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -302,15 +302,19 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
       expected: { ...NOTHING_EXPECTED, alc: learned.alc?.expected ?? null },
     };
-  if (tone && !tone.isSure && input.overs.length < 7)
+  if (tone && !tone.isSure && !isToneKept && input.overs.length < 7)
     return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
   const tooMuch = tooMuchDrive(driven(input));
   // A run is led by hand: a fault of the drive, wherever its products fall, comes before any step is done.
   if (input.scope && tooMuch !== null) return backOff(input, last, look);
   if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
+  const belong =
+    isToneKept && tone && !tone.isSure
+      ? 'Level and compression are where they belong, and the tone is as near to its target as the mic gain’s room lets it come.'
+      : 'Level, compression and tone are where they belong.';
   const done = plain(
     'done',
-    `${goal.alc === 'ok' ? 'Level, compression and tone are where they belong.' : 'Compression and tone are where they belong, and the level is as near to the zone as the mic gain’s steps come.'} ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
+    `${goal.alc === 'ok' ? belong : 'Compression and tone are where they belong, and the level is as near to the zone as the mic gain’s steps come.'} ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,
     goal,
     learned,
   );

@@ -53,6 +53,8 @@ export interface Look {
   readonly bracket: CarrierBracket | null;
   /** The same with the level that the mic gain has no room left for; null where it has room, or the tone would lose too much. */
   readonly levelled: ToneStanding | null;
+  /** A tone nearer to the target would take the level away, and the mic gain has no room left to make up for it. */
+  readonly isToneKept: boolean;
   /** By other stations' words, where nobody ever recorded a voice; null otherwise. */
   readonly worded: Worded | null;
   /** The same beside recordings, which come first. */
@@ -149,6 +151,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     tone,
     bracket: turns(input, 'passband') ? offsetsOf(input.rig, card, input.overs, input.target ?? defaultTarget(input.purpose)) : null,
     levelled,
+    isToneKept: kept !== null,
     worded,
     words: isUnheard ? null : words,
     mostWith,

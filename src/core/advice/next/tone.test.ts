@@ -62,6 +62,11 @@ describe('a tone and a mic gain at its end', () => {
     const answer = nextAnswer(ask(tern, [heard, heard, heard]));
     expect(answer.set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(true);
     expect(answer.expected.alc?.[1]).toBeGreaterThan(0.3);
+    // Where the level leaves nothing to gain, that is what is said, and nobody is asked to talk once more.
+    const set = { ...heard.card.values, ...Object.fromEntries(answer.set.map(({ dial: { id }, to }) => [id, to])) };
+    const turned = over(tern, boomy, 0.4, set);
+    const end = nextAnswer(ask(tern, Array(6).fill(turned)));
+    expect([end.status, end.why]).toEqual(['done', expect.stringContaining('as near to its target as the mic gain’s room lets it come')]);
     // With room it is another, which takes more away, and the gain makes up for it.
     const roomy = over(tern, boomy, 0.4, { 'mic-gain': 50 });
     const free = nextAnswer(ask(tern, [roomy, roomy, roomy]));
