@@ -63,6 +63,8 @@ export interface FitInput {
   readonly levelDb?: Decibels;
   /** What the fit must promise before any dial is turned; WORTH_DB when left out. */
   readonly worthDb?: Decibels;
+  /** What the dials can reach is told as well. */
+  readonly isReachAsked?: boolean;
   /** Leave alone what is mostly outside the passband; so it is with a voice, unless it is known exactly. */
   readonly isInsideOnly?: boolean;
 }
@@ -106,10 +108,8 @@ export interface EqualizerFit {
   readonly errorBeforeDb: Decibels;
   readonly passbandHz: readonly [Hertz, Hertz];
   readonly basis: ToneBasis;
-  /** Dial values of every end of the search, the best first. */
-  readonly ends: readonly DialValues[];
-  /** Those that leave the least error, whatever they cost. */
-  readonly nearest: DialValues;
+  /** Where asked for: dial values of every end of the search, the best first, and those that leave the least error, whatever they cost. */
+  readonly reach?: { readonly ends: readonly DialValues[]; readonly nearest: DialValues };
   /** How many overs the voice was estimated from. */
   readonly overs: number;
   /** Remarks on what limits the fit. */
@@ -154,8 +154,8 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
   const presentDb = responseOf(rig, card);
   const { costs = DEFAULT_COSTS, isExact = false, isInsideOnly = !isExact } = input;
   const context = { rig, costs, levelDb: input.levelDb, isInsideOnly, awake, bands, basis, voice, passbandHz, heardDb, presentDb, card };
-  const { ends, nearest } = searchFit(context);
-  const fits = ends.slice(0, DESCRIBED).map((values) => outcomeOf(context, values));
+  const search = searchFit(context);
+  const fits = search.ends.slice(0, DESCRIBED).map((values) => outcomeOf(context, values));
   const left = outcomeOf(context, valuesOf(card, rig));
   const errorBeforeDb = left.errorDb;
   // What promises less than that may as well make things worse.
@@ -171,8 +171,7 @@ export function fitEqualizer(input: FitInput): EqualizerFit {
     errorBeforeDb,
     passbandHz,
     basis,
-    ends,
-    nearest,
+    ...(input.isReachAsked && { reach: { ends: search.ends, nearest: search.nearest() } }),
     overs: 1 + (input.others?.length ?? 0),
     notes,
   };

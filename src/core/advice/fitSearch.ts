@@ -97,7 +97,7 @@ export interface Searched {
   /** Dial values that leave little error for what they cost, the best first. */
   readonly ends: readonly DialValues[];
   /** Those that leave the least error, whatever they cost. */
-  readonly nearest: DialValues;
+  readonly nearest: () => DialValues;
 }
 
 /** Dial values that leave little error. */
@@ -128,11 +128,14 @@ export function searchFit(question: FitSearch): Searched {
     return values;
   };
   const ends = searchGrid(base, slots, seededRandom(RANDOM_SEED));
-  const free = slots.map((slot) => freeOf(slot, project.width));
-  const start = base.slice();
-  start[project.width - 1] = 0;
-  const from = ends.slice(0, LEAST_FROM).map(({ choice }) => choice);
-  return { ends: ends.map(valuesAt), nearest: valuesAt(improved(start, free, from)) };
+  const nearest = () => {
+    const free = slots.map((slot) => freeOf(slot, project.width));
+    const start = base.slice();
+    start[project.width - 1] = 0;
+    const from = ends.slice(0, LEAST_FROM).map(({ choice }) => choice);
+    return valuesAt(improved(start, free, from));
+  };
+  return { ends: ends.map(valuesAt), nearest };
 }
 
 /** A slot whose options cost nothing: neither turns and lifts, nor the level, which is the last number of each. */

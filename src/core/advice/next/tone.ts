@@ -91,7 +91,10 @@ export function toneStanding(
   const costs = { ...COSTS, level: level ? level.cost : upTo(LEVEL_COSTS, all.length) };
   const levelDb = level ? level.levelDb : 0;
   const worthDb = level ? -level.mostLostDb : 0;
-  const asked = belief.likely.map((each) => ({ ...each, question: { ...questionOf(each, overs, card, aim), costs, levelDb, worthDb } }));
+  const asked = belief.likely.map((each) => ({
+    ...each,
+    question: { ...questionOf(each, overs, card, aim), costs, levelDb, worthDb, isReachAsked: true },
+  }));
   try {
     const fits = asked.map((each) => {
       const fit = fitEqualizer(each.question);
@@ -182,14 +185,17 @@ interface AskedFit {
 const errorIn = ({ rig, question }: AskedFit, basis: ToneBasis, values: DialValues): Decibels =>
   usualErrorDb(basis, minus(responseOf(rig, { mode: question.card.mode, values }), question.heardResponseDb));
 
+const reachOf = ({ fit: { best, reach } }: AskedFit) => reach ?? { ends: [], nearest: best.values };
+
 /** The least error that any dial values reach under a meaning, were it the right one: what they cost does not count. */
-const leastErrorDb = (each: AskedFit): Decibels => errorIn(each, each.whole, each.fit.nearest);
+const leastErrorDb = (each: AskedFit): Decibels => errorIn(each, each.whole, reachOf(each).nearest);
 
 /** The cheapest dial values that come near enough to the least error. */
 function wellEnough(each: AskedFit): DialValues {
   const { fit } = each;
-  const most = errorIn(each, fit.basis, fit.nearest) + WELL_ENOUGH_DB;
-  return [fit.best.values, ...fit.ends].find((values) => errorIn(each, fit.basis, values) <= most) ?? fit.nearest;
+  const { ends, nearest } = reachOf(each);
+  const most = errorIn(each, fit.basis, nearest) + WELL_ENOUGH_DB;
+  return [fit.best.values, ...ends].find((values) => errorIn(each, fit.basis, values) <= most) ?? nearest;
 }
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
