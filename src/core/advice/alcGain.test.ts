@@ -120,6 +120,14 @@ describe('the next mic gain', () => {
     expect(louder.now.expected[1]).toBeGreaterThan(0.6);
   });
 
+  it('where the zone is out of reach in one turn it goes as near as that', () => {
+    // An equalizer that lifts by so much, or takes as much away, since the level was inside the zone.
+    const since = (shiftDb: number) => [0.4, 0.45, 0.4].map((alc): GainReading => ({ gain: 40, alc, shiftDb, shiftDoubtDb: 1 }));
+    const down = nextGain(fine, since(24), 40, ZONE);
+    expect(Number(down.to)).toBeLessThanOrEqual(13);
+    expect(down.expected[1]).toBe(1);
+    expect(nextGain(fine, since(-30), 40, ZONE, 0.6)).toMatchObject({ to: 60, expected: [0, 0, expect.any(Number)] });
+  });
   it('contradictions widen what is expected', () => {
     const sure = nextGain(
       fine,

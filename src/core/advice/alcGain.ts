@@ -74,6 +74,7 @@ const GOOD_ENOUGH = 0.4;
 /** Another position must be so much better to be worth a turn; from where the zone is less likely than that any better one is. */
 const STAY = 0.04;
 const HOPELESS_HERE = 0.05;
+const OUT_OF_REACH = 0.01;
 /** A meter at its end shows no more: a zone that goes up to it ends so far beyond. */
 const BEYOND_END: Fraction = 0.15;
 /** What a reading above the zone costs beside one inside it: at the end of the scale the sound tells less as well. */
@@ -243,6 +244,11 @@ export function nextGain(
     const other = worthOf(value);
     if (other > worth) [to, worth] = [value, other];
   }
+  // Where the zone is out of reach everywhere, as near to it as one turn goes.
+  if (!isGood && odds(belief, shareOf(dial, to), zone).inside < OUT_OF_REACH) {
+    const away = (value: DialValue) => distance(belief, shareOf(dial, value), zone);
+    to = near.reduce((a, b) => (away(b) < away(a) - 1e-9 ? b : a), to);
+  }
   const foreseen = (value: DialValue) => {
     const share = shareOf(dial, value);
     // No eye tells the zone's edges better than that.
@@ -288,6 +294,16 @@ function odds(belief: Belief, share: Fraction, [low, top]: readonly [Fraction, F
     else if (reading >= low) inside += weight;
   }
   return { inside: inside / total, over: over / total };
+}
+
+/** How far from the zone's middle the level is likely to be, of the scale. */
+function distance(belief: Belief, share: Fraction, [low, high]: readonly [Fraction, Fraction]): number {
+  let [total, away] = [0, 0];
+  for (let k = 0; k < belief.weight.length; k++) {
+    total += belief.weight[k];
+    away += belief.weight[k] * Math.abs(levelAt(belief, k, share) - (low + high) / 2);
+  }
+  return away / total;
 }
 
 /** 10th, 50th and 90th percentile of the reading at a share of the dial. */

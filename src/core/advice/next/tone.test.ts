@@ -62,17 +62,27 @@ describe('a tone and a mic gain at its end', () => {
     const answer = nextAnswer(ask(tern, [heard, heard, heard]));
     expect(answer.set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(true);
     expect(answer.expected.alc?.[1]).toBeGreaterThan(0.3);
-    // Where the level leaves nothing to gain, that is what is said, and nobody is asked to talk once more.
-    const set = { ...heard.card.values, ...Object.fromEntries(answer.set.map(({ dial: { id }, to }) => [id, to])) };
-    const turned = over(tern, boomy, 0.4, set);
-    const end = nextAnswer(ask(tern, Array(6).fill(turned)));
-    expect([end.status, end.why]).toEqual(['done', expect.stringContaining('as near to its target as the mic gain’s room lets it come')]);
     // With room it is another, which takes more away, and the gain makes up for it.
     const roomy = over(tern, boomy, 0.4, { 'mic-gain': 50 });
     const free = nextAnswer(ask(tern, [roomy, roomy, roomy]));
     expect(Number(free.set.find(({ dial: { id } }) => id === 'mic-gain')?.to)).toBeGreaterThan(53);
     const values = (all: typeof answer.set) => all.filter(({ dial: { stage } }) => stage === 'equalizer').map(({ to }) => to);
     expect(values(answer.set)).not.toEqual(values(free.set));
+  });
+
+  it('where the level leaves nothing to gain that is what is said, and nobody is asked to talk until it fits', () => {
+    const overs: SeenOver[] = [];
+    let set: DialValues = { 'mic-gain': 100 };
+    let answer = nextAnswer(ask(tern, []));
+    while (answer.status !== 'done' && overs.length < 6) {
+      overs.push(over(tern, (hz) => 1.75 * boomy(hz), 0.4, set));
+      answer = nextAnswer(ask(tern, overs));
+      set = { ...set, ...Object.fromEntries(answer.set.map(({ dial: { id }, to }) => [id, to])) };
+    }
+    expect([answer.status, answer.why]).toEqual([
+      'done',
+      expect.stringContaining('as near to its target as the mic gain’s room lets it come'),
+    ]);
   });
 
   it('below the zone for want of gain, over after over: the equalizer gives up more of its cut', () => {

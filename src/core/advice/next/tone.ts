@@ -58,7 +58,7 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
   [Number.POSITIVE_INFINITY, 0.02],
 ];
 /** So far above the best the tone may be, doubt and all, and still be called right. */
-const ENOUGH_DB: Decibels = 0.6;
+const ENOUGH_DB: Decibels = 0.7;
 /** What dial values that cost less than the best may leave above the least error. */
 const WELL_ENOUGH_DB: Decibels = 0.2;
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
@@ -190,12 +190,16 @@ const reachOf = ({ fit: { best, reach } }: AskedFit) => reach ?? { ends: [], nea
 /** The least error that any dial values reach under a meaning, were it the right one: what they cost does not count. */
 const leastErrorDb = (each: AskedFit): Decibels => errorIn(each, each.whole, reachOf(each).nearest);
 
-/** The cheapest dial values that come near enough to the least error. */
+/**
+ * The cheapest dial values that come near enough to the least error. Bands that can be put anywhere are not turned for what is cheap to
+ * promise: two that fight each other come near a voice that was heard once, and nobody knows what they do to the level.
+ */
 function wellEnough(each: AskedFit): DialValues {
-  const { fit } = each;
+  const { rig, fit } = each;
   const { ends, nearest } = reachOf(each);
   const most = errorIn(each, fit.basis, nearest) + WELL_ENOUGH_DB;
-  return [fit.best.values, ...ends].find((values) => errorIn(each, fit.basis, values) <= most) ?? nearest;
+  const others = rig.equalizer.kind === 'parametric' ? [] : ends;
+  return [fit.best.values, ...others].find((values) => errorIn(each, fit.basis, values) <= most) ?? fit.best.values;
 }
 
 const minus = (a: readonly Decibels[], b: readonly Decibels[]): Decibels[] => a.map((db, i) => db - b[i]);
