@@ -433,6 +433,16 @@ describe('readings that contradict what others say of the card', () => {
     expect(read(0.4, 0.45, 0.4, 0.45, 0.4)).toMatchObject({ status: 'done' });
     expect(read(0.5, 0.5, 0.4, 0.5, 0.45, 0.55)).toMatchObject({ status: 'measure', set: [] });
   });
+  it('the ALC at the end of its scale with the gain at the foot of its dial: said at once, since another over tells nothing', () => {
+    const loud = ask(over({ alc: 1, voices: flatVoice() }, { 'mic-gain': 0 }));
+    // Sliders give what the gain has not.
+    expect(nextAnswer(loud).why).toBe('The mic gain has no room left: all sliders alike, which is level and not tone.');
+    const answer = nextAnswer({ ...loud, scope: [] });
+    expect(answer).toMatchObject({ status: 'stop', set: [], goal: { alc: 'high' } });
+    expect(answer.why).toContain('at the lower end of its dial');
+    // With room below it goes there.
+    expect(nextAnswer(ask(over({ alc: 1, voices: flatVoice() }, { 'mic-gain': 30 })))).toMatchObject({ status: 'move' });
+  });
   it('a gain of coarse steps is made finer by bass and treble, once the card was looked at twice and the tone bears it', () => {
     const knot = parseRig(rigFile('knot-5'));
     const at = (alc: number, gain: number): SeenOver => {

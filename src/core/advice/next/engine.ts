@@ -14,7 +14,7 @@ import { bandsAlike } from './bandsAlike.ts';
 import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
-import { driven, looksAt } from './evidence.ts';
+import { driven, isSaturated, looksAt } from './evidence.ts';
 import { finerStanding } from './finer.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
@@ -153,7 +153,8 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     if (finer) {
       values = { ...values, ...finer.set };
       standing = finer.standing;
-      purposes.level = `the mic gain’s steps are too coarse for the zone: ${finer.why}`;
+      const isAtEnd = gainShare(input, last) <= 0 || gainShare(input, last) >= 1;
+      purposes.level = `${isAtEnd ? 'the mic gain has no room left' : 'the mic gain’s steps are too coarse for the zone'}: ${finer.why}`;
     }
   }
   if (input.hasOwnLevel) {
@@ -244,6 +245,9 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     return ask(
       `${worded.why === '' ? 'What was said tells no dial to turn.' : `${sentence(worded.why)}.`} Ask another station, or record it on a second receiver.`,
     );
+  // With the meter at one end and the gain at the other another over would tell nothing.
+  if (goal.alc === 'high' && isSaturated(last, input.school.alcZone) && gainShare(input, last) <= 0)
+    return plain('stop', noPositionText(false, 0), goal, learned);
   if (!voice && turns(input, 'tone') && !worded)
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
   // Where deviation or depth is the level, it is no business of the ALC.
