@@ -58,7 +58,7 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
   [Number.POSITIVE_INFINITY, 0.02],
 ];
 /** So far above the best the tone may be, doubt and all, and still be called right. */
-const ENOUGH_DB: Decibels = 0.7;
+const ENOUGH_DB: Decibels = 0.6;
 /** What dial values that cost less than the best may leave above the least error. */
 const WELL_ENOUGH_DB: Decibels = 0.2;
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
