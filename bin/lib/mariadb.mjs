@@ -70,18 +70,24 @@ function launch(paths) {
 /** The folder is made under another name and gets its own when it is whole. */
 async function install({ folder, data, user }) {
   console.error('Making the database folder ...');
-  for (const name of readdirSync(folder))
-    if (/^data(?:\.making-|$)/.test(name)) rmSync(join(folder, name), { recursive: true, force: true });
   const making = join(folder, `data.making-${process.pid}`);
   const log = join(folder, 'install.log');
-  const said = openSync(log, 'w');
-  const status = await run(
-    'mariadb-install-db',
-    ['--no-defaults', `--datadir=${making}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asUser(user)],
-    { stdio: ['ignore', said, said] },
-  ).catch((error) => error.message);
-  closeSync(said);
-  if (status !== 0) throw new Error(`The database folder could not be made (${status}). What was said is in ${log}.`);
+  // What a busy machine refuses once it may grant the next time.
+  for (let tries = 1; ; tries++) {
+    for (const name of readdirSync(folder))
+      if (/^data(?:\.making-|$)/.test(name)) rmSync(join(folder, name), { recursive: true, force: true });
+    const said = openSync(log, 'w');
+    const status = await run(
+      'mariadb-install-db',
+      ['--no-defaults', `--datadir=${making}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asUser(user)],
+      { stdio: ['ignore', said, said] },
+    ).catch((error) => error.message);
+    closeSync(said);
+    if (status === 0) break;
+    const [reason = 'no word of it'] = readFileSync(log, 'utf8').match(/^.*\bERROR\b.*$/gm) ?? [];
+    if (status === null || tries === TRIES)
+      throw new Error(`The database folder could not be made (${status}): ${reason}. All that was said is in ${log}.`);
+  }
   renameSync(making, data);
 }
 
