@@ -1,4 +1,4 @@
-/** What the bands of an equalizer come to as a level: all of them alike, or none of them. */
+/** What the bands of an equalizer come to as a level, and what they may give the mic gain that it has not. */
 import { mean } from '../../dsp/index.ts';
 import {
   type Card,
@@ -49,6 +49,7 @@ export interface WantedLevel {
   /** So much of the tone may be lost for it. */
   readonly mostLostDb: Decibels;
 }
+/** Costs (see `WantedLevel`): to come nearer to the zone, and to stay in it. */
 const WANTED_COST = 0.06;
 const KEPT_COST = 0.25;
 /** How near to an end of the scale a reading is one of it. */
