@@ -86,7 +86,7 @@ function takenUpAt(rig: RigProfile, overs: readonly SeenOver[], readings: Return
   return isHeld || isLower ? newest.alc : null;
 }
 
-const isInside = (alc: Fraction | null): alc is Fraction => alc !== null && alc > INSIDE[0] && alc < INSIDE[1];
+export const isInside = (alc: Fraction | null): alc is Fraction => alc !== null && alc > INSIDE[0] && alc < INSIDE[1];
 
 /** On which side of the zone the newest readings all were; null where they were not, are too few, or are bounds. */
 export function oneSided(overs: readonly SeenOver[], [low, high]: readonly [Fraction, Fraction]): 'low' | 'high' | null {

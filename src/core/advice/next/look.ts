@@ -15,7 +15,7 @@ import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { type CompressorBelief, compressionAt, compressionPerStep, compressorBelief } from '../compressorLaw.ts';
 import { defaultTarget } from '../targets.ts';
-import { keptLevel, type WantedLevel, wantedLevel, withoutBands } from './bandsAlike.ts';
+import { withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionReadings, compressionShare, compressionStanding } from './compression.ts';
 import { cleanShare, driveOf } from './drive.ts';
@@ -23,10 +23,11 @@ import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, isSaturated, movedEqualizerDials } from './evidence.ts';
 import { changeByTone, foreseen, giveWay } from './giveWay.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
+import { keptLevel, keptTone, wantedLevel, wantedTone } from './levelWish.ts';
 import { offsetsOf } from './offsetsOf.ts';
 import { withZone } from './schools.ts';
 import { cardOf, type GoalState, type Learned, type NextInput, type Purposed, type SeenOver, type SeenVoice } from './seen.ts';
-import { beliefOf, type ToneStanding, toneStanding } from './tone.ts';
+import { beliefOf, type ToneStanding, toneStanding, type WantedLevel } from './tone.ts';
 
 /** Whether the question is one of this, too. */
 export const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
@@ -131,13 +132,11 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const level = comparable.length > 0 && turns(input, 'tone') && held === null ? wantedLevel(input, last, { state: alc, likely }) : null;
   const withLevel = (level: WantedLevel) =>
     toneStanding(input, comparable, belief, base, { level, tiltDb: wanted?.tiltDb, leastDb: wanted?.bestDb });
-  const levelled =
-    level && firstOf([level, { ...level, levelDb: level.levelDb / 2 }], withLevel, ({ gainDb }) => gainDb >= -level.mostLostDb);
+  const levelled = level && wantedTone(level, withLevel);
   const spoilt = (tone: ToneStanding) =>
     keptLevel(input, last, shiftSince(rig, last.card, { ...last.card, values: cardWith(tone).values }, ways).shiftDb);
   const kept = wanted && alc === 'ok' && held === null ? spoilt(wanted) : null;
-  const stiffer = (level: WantedLevel) => [1, 2, 4].map((times) => ({ ...level, cost: times * level.cost }));
-  const tone = wanted && kept ? (firstOf(stiffer(kept), withLevel, (each) => spoilt(each) === null) ?? { ...wanted, gainDb: 0 }) : wanted;
+  const tone = wanted && kept ? (keptTone(kept, withLevel, (each) => spoilt(each) !== null) ?? { ...wanted, gainDb: 0 }) : wanted;
   return {
     rig,
     compression,
@@ -195,15 +194,6 @@ function compressionLaw(rig: RigProfile, card: Card, belief: CompressorBelief, r
     expectedDb: compressionAt(belief, compressionShare(rig, card)),
     perStepDb: compressionPerStep(belief, Math.max(1, positionsOf(dial.scale).length - 1)),
   };
-}
-
-/** The first of what is made of each that will do; null where none does. */
-function firstOf<T, U>(all: readonly T[], made: (each: T) => U | null, isGood: (each: U) => boolean): U | null {
-  for (const each of all) {
-    const one = made(each);
-    if (one && isGood(one)) return one;
-  }
-  return null;
 }
 
 /** The highest position of the mic gain up to a share of its dial; null where that is the whole of it. */

@@ -70,6 +70,13 @@ describe('a tone and a mic gain at its end', () => {
     expect(values(answer.set)).not.toEqual(values(free.set));
   });
 
+  it('with sliders as well', () => {
+    const heard = over(fulmar, (hz) => 3 * boomy(hz), 0.4, { 'mic-gain': 100 });
+    const answer = nextAnswer(ask(fulmar, [heard, heard, heard]));
+    expect(answer.set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(true);
+    expect(answer.expected.alc?.[1]).toBeGreaterThan(0.3);
+  });
+
   it('where the level leaves nothing to gain that is what is said, and nobody is asked to talk until it fits', () => {
     const overs: SeenOver[] = [];
     let set: DialValues = { 'mic-gain': 100 };

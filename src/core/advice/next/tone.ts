@@ -16,7 +16,6 @@ import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.
 import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
 import { defaultTarget, tiltedTarget } from '../targets.ts';
 import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
-import type { WantedLevel } from './bandsAlike.ts';
 import { isCompressedAlike } from './compression.ts';
 import { type ComparableOver, type EqualizerBelief, type EqualizerHypothesis, equalizerBelief, type Sweep } from './equalizerBelief.ts';
 import { cardOf, type NextInput, type SeenOver } from './seen.ts';
@@ -42,6 +41,15 @@ export interface ToneStanding {
   /** Whether as much is known as the goal asks for. */
   readonly isSure: boolean;
   readonly fit: EqualizerFit;
+}
+
+/** A level that is wanted of an equalizer, since the mic gain has no room left. */
+export interface WantedLevel {
+  readonly levelDb: Decibels;
+  /** For every squared dB that the level is away from it. */
+  readonly cost: number;
+  /** So much of the tone may be lost for it. */
+  readonly mostLostDb: Decibels;
 }
 
 /** Lighter than on the Bench, where a hand turns every dial: here the goal is what the dials can reach. */
@@ -99,9 +107,10 @@ export function toneStanding(
     const fits = asked.map((each) => {
       const fit = fitEqualizer(each.question);
       const bands = fit.basis.bands.map((band) => ({ ...band, targetDb: curveAt(target, band.centreHz) }));
-      return { ...each, fit, whole: { ...fit.basis, bands } };
+      const whole = { ...each, fit, whole: { ...fit.basis, bands } };
+      return { ...whole, proposed: level ? fit.best.values : wellEnough(whole) };
     });
-    const candidates: DialValues[] = fits.map((each) => wellEnough(each));
+    const candidates: DialValues[] = fits.map(({ proposed }) => proposed);
     if (fits.length > 1) {
       // Widths that mean nearly the same either way: right whichever it is.
       const [first] = [...fits].sort((a, b) => b.weight - a.weight);
@@ -129,18 +138,17 @@ export function toneStanding(
     const { fit } = likeliest;
     const possibleDb = Math.min(leastDb, sum(fits.map((each) => each.weight * leastErrorDb(each))));
     // Where what is right either way is far from what one meaning could reach, the likelier one is tried: the next over tells.
-    const tried = level ? fit.best.values : wellEnough(likeliest);
-    const isTried = errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(tried) <= errorOf(now) + MOST_WORSE_DB;
-    const best = isTried || level ? tried : safest;
-    const bestDb = errorOf(safest);
+    const { proposed } = likeliest;
+    const isTried = !level && errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(proposed) <= errorOf(now) + MOST_WORSE_DB;
+    const best = isTried || level ? proposed : safest;
+    // What is tried should bring what it would if its meaning were the right one.
+    const bestDb = isTried ? sum(fits.map((each) => each.weight * errorIn(each, each.whole, each.proposed))) : errorOf(best);
     const errorDb = errorOf(now, 1);
     return {
       belief,
       errorDb,
       bestDb: possibleDb,
-      gainDb:
-        errorOf(now) -
-        (level ? errorOf(best) : isTried ? sum(fits.map((each) => each.weight * errorIn(each, each.whole, wellEnough(each)))) : bestDb),
+      gainDb: errorOf(now) - bestDb,
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
