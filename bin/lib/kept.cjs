@@ -5,6 +5,7 @@
 const { mkdirSync, readFileSync, renameSync, statSync, writeFileSync } = require('node:fs');
 const { basename, dirname, join, resolve } = require('node:path');
 const { Script } = require('node:vm');
+const { keepCode } = require('./keptCode.cjs');
 
 const [node, , bundle, ...args] = process.argv;
 const path = resolve(bundle);
@@ -15,7 +16,21 @@ const { size, mtimeMs } = statSync(path);
 const as = args.indexOf('--as');
 const kind = [args[0], as < 0 ? '' : args[as + 1]].map((text) => /^[a-z-]{1,12}$/.exec(text ?? '')?.[0] ?? '').join('-');
 const folder = join(dirname(path), 'compiled');
-const kept = join(folder, `${basename(path)}-${kind}-${size}-${Math.round(mtimeMs)}`);
+const build = `${basename(path)}-${size}-${Math.round(mtimeMs)}`;
+const kept = join(folder, `${build}-${kind}`);
+
+/** Where nothing can be written every run is like the first. What a crash cut off never has the name of a whole file. */
+function keep(file, bytes) {
+  try {
+    const half = `${file}.${process.pid}`;
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(half, bytes);
+    renameSync(half, file);
+  } catch {
+    // The next run tries again.
+  }
+}
+keepCode(join(folder, `code-${build}`), keep);
 
 let cachedData;
 try {
@@ -31,13 +46,5 @@ script.runInThisContext()(module.exports, require, module, path, dirname(path));
 if ((!cachedData || script.cachedDataRejected) && !args.slice(1).includes('--help'))
   process.on('exit', (code) => {
     // What ended early has compiled little.
-    if (code !== 0) return;
-    try {
-      const half = `${kept}.${process.pid}`;
-      mkdirSync(folder, { recursive: true });
-      writeFileSync(half, script.createCachedData());
-      renameSync(half, kept);
-    } catch {
-      // Where nothing can be written every run is like the first.
-    }
+    if (code === 0) keep(kept, script.createCachedData());
   });

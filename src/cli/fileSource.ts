@@ -1,26 +1,26 @@
 /** A file on disk as a byte source. */
-import { close, fstat, open, readSync } from 'node:fs';
-import { promisify } from 'node:util';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import type { ByteSource } from '@/core/files/index.ts';
 
 export interface OpenFile extends ByteSource {
   close(): Promise<void>;
 }
 
-// Plain descriptors: what a command leaves open ends with the process, without a warning.
-const [opened, stat, closed] = [promisify(open), promisify(fstat), promisify(close)];
-
-/** @throws the system's error when the file can't be opened */
+/**
+ * Plain descriptors: what a command leaves open ends with the process, without a warning. At once: nothing else is waiting for
+ * this process, and a thread to read for it costs more than the reading.
+ * @throws the system's error when the file can't be opened
+ */
 export async function openFile(path: string): Promise<OpenFile> {
-  const file = await opened(path, 'r');
-  const { size, isFile } = await stat(file).then((found) => ({ size: found.size, isFile: found.isFile() }));
-  if (!isFile) {
-    await closed(file);
+  const file = openSync(path, 'r');
+  const found = fstatSync(file);
+  if (!found.isFile()) {
+    closeSync(file);
     throw Object.assign(new Error('not a file'), { code: 'EISDIR' });
   }
+  const { size } = found;
   return {
     size,
-    // Read at once: nothing else is waiting for this process, and a thread to read for it costs more than the reading.
     async read(offset, length, into) {
       const wanted = Math.max(0, Math.min(length, size - offset));
       const bytes = into && into.length >= wanted ? into.subarray(0, wanted) : new Uint8Array(wanted);
@@ -32,6 +32,6 @@ export async function openFile(path: string): Promise<OpenFile> {
       }
       return bytes.subarray(0, filled);
     },
-    close: () => closed(file),
+    close: async () => closeSync(file),
   };
 }
