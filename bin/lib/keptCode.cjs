@@ -49,7 +49,7 @@ function codeOf(module) {
 exports.keepCode = (prefix, keep) => {
   if (!isTried) return;
   const { Module } = WebAssembly;
-  WebAssembly.Module = function (source) {
+  WebAssembly.Module = (source) => {
     const file = `${prefix}-${source.byteLength}`;
     const known = moduleFrom(file, source);
     if (known) return known;

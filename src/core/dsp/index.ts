@@ -68,7 +68,18 @@ export { hann } from './spectrum/window.ts';
 export { solveSymmetric } from './statistics/linear.ts';
 export { atPercent, LinearCounter } from './statistics/quantiles.ts';
 export { gaussian, type Random, seededRandom } from './statistics/random.ts';
-export { binomialTail, mean, median, percentile, slope, standardDeviation, sum, weightedMean } from './statistics/statistics.ts';
+export {
+  binomialTail,
+  mean,
+  median,
+  percentile,
+  percentileOf,
+  rising,
+  slope,
+  standardDeviation,
+  sum,
+  weightedMean,
+} from './statistics/statistics.ts';
 export { type Complex, shifted } from './stream/complex.ts';
 export { joined } from './stream/joined.ts';
 export { type AudioStage, inRow, instantAudio, instantRadio, joinedRadio, type RadioStage, type Stage } from './stream/stage.ts';

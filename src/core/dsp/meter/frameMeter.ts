@@ -1,5 +1,7 @@
 /** Levels of 50 ms frames, and which of them are active (someone is talking). */
+
 import { amplitudeToDb, type Decibels, dbToPower, type Power, type Seconds } from '../../units/index.ts';
+import { rising } from '../statistics/statistics.ts';
 
 /** Length of the frames by which speech and pauses are told apart. */
 export const FRAME_SECONDS: Seconds = 0.05;
@@ -9,6 +11,7 @@ export const ACTIVE_RANGE_DB: Decibels = 25;
 /** Mean-square power of consecutive frames of a recording; a last, shorter frame counts only when it is the only one. */
 export class FrameLevels {
   readonly active: readonly boolean[];
+  #heard: Float64Array | null = null;
 
   constructor(
     readonly powers: readonly Power[],
@@ -19,6 +22,12 @@ export class FrameLevels {
     const loudest = powers.reduce((most, power) => Math.max(most, power), 0);
     const least = loudest * dbToPower(-ACTIVE_RANGE_DB);
     this.active = powers.map((power) => power > 0 && power >= least);
+  }
+
+  /** Powers in rising order, digital silence left out. */
+  get heard(): Float64Array {
+    this.#heard ??= rising(this.powers.filter((power) => power > 0));
+    return this.#heard;
   }
 
   get peakDb(): Decibels {

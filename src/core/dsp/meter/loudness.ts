@@ -8,9 +8,9 @@ import { Room, type SamplesAt } from '../filter/samplesAt.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { mean } from '../statistics/statistics.ts';
 
-const ABSOLUTE_GATE_LUFS = -70;
-const RELATIVE_GATE_LU = -10;
 const OFFSET_LU = -0.691;
+const ABSOLUTE_GATE: Power = dbToPower(-70 - OFFSET_LU);
+const RELATIVE_GATE_LU = -10;
 
 /** The two sections as BS.1770 prints them, for this rate. */
 const PRINTED_HZ: Hertz = 48_000;
@@ -149,11 +149,9 @@ export class LoudnessMeter {
     const steps = this.#weighted.map((power, k) => power + above * Math.max(0, (whole?.[k] ?? 0) - this.#powers[k]));
     const blocks: Power[] = [];
     for (let i = 3; i < steps.length; i++) blocks.push((steps[i - 3] + steps[i - 2] + steps[i - 1] + steps[i]) / 4);
-    const loud = blocks.filter((power) => toLufs(power) > ABSOLUTE_GATE_LUFS);
+    const loud = blocks.filter((power) => power > ABSOLUTE_GATE);
     if (loud.length === 0) return null;
-    const gate = toLufs(mean(loud)) + RELATIVE_GATE_LU;
-    return toLufs(mean(loud.filter((power) => toLufs(power) > gate)));
+    const gate = dbToPower(RELATIVE_GATE_LU) * mean(loud);
+    return OFFSET_LU + powerToDb(mean(loud.filter((power) => power > gate)));
   }
 }
-
-const toLufs = (power: Power): number => OFFSET_LU + powerToDb(power);

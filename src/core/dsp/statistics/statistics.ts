@@ -5,18 +5,26 @@
  * @param values any order, at least one; @param percent 0 to 100
  */
 export function percentile(values: ArrayLike<number>, percent: number): number {
+  if (values.length <= LONG) return percentileOf(rising(values), percent);
   const own = new Float64Array(values);
   const rank = ((own.length - 1) * percent) / 100;
   const below = Math.floor(rank);
-  if (own.length > LONG) select(own, below);
-  else own.sort();
+  select(own, below);
   // Behind it lies nothing smaller, in whatever order.
-  let above = own[below];
-  if (below + 1 < own.length) {
-    above = own[below + 1];
-    if (own.length > LONG) for (let k = below + 2; k < own.length; k++) if (own[k] < above) above = own[k];
-  }
+  let above = own[Math.min(below + 1, own.length - 1)];
+  for (let k = below + 2; k < own.length; k++) if (own[k] < above) above = own[k];
   return own[below] + (rank - below) * (above - own[below]);
+}
+
+/** A sorted copy, for more than one question to `percentileOf`. */
+export const rising = (values: ArrayLike<number>): Float64Array => new Float64Array(values).sort();
+
+/** As `percentile`, of values in rising order. @param told what the two neighbours count as: decibels of powers, say */
+export function percentileOf(sorted: Float64Array, percent: number, told = (value: number): number => value): number {
+  const rank = ((sorted.length - 1) * percent) / 100;
+  const below = Math.floor(rank);
+  const [from, to] = [told(sorted[below]), told(sorted[Math.min(below + 1, sorted.length - 1)])];
+  return from + (rank - below) * (to - from);
 }
 
 /** From so many values on, one of them is found faster than all are sorted. */

@@ -1,6 +1,6 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { FRAME_SECONDS, highPass, type Kernel, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
-import { type Decibels, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { FRAME_SECONDS, highPass, type Kernel, lowPass, percentileOf, rising, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
 
 const LOW_HZ = 15;
 const HIGH_HZ = 70;
@@ -45,11 +45,10 @@ export class PlosiveMeter {
   /** Number of pops, adjoining frames counted once. @param speechDb active speech level */
   pops(speechDb: Decibels): number {
     const powers = this.#powers;
-    const heard = powers.filter((power) => power > 0);
-    if (heard.length === 0) return 0;
-    const levels = powers.map(powerToDb);
     // Digital silence is no rumble.
-    const least = Math.max(speechDb + RE_SPEECH_DB, median(heard.map(powerToDb)) + RE_RUMBLE_DB);
-    return levels.filter((level, i) => level > least && !(levels[i - 1] > least)).length;
+    const heard = rising(powers.filter((power) => power > 0));
+    if (heard.length === 0) return 0;
+    const least = dbToPower(Math.max(speechDb + RE_SPEECH_DB, percentileOf(heard, 50, powerToDb) + RE_RUMBLE_DB));
+    return powers.filter((power, i) => power > least && !(powers[i - 1] > least)).length;
   }
 }

@@ -1,5 +1,13 @@
 /** Spectra of the talk and of its pauses, once the levels of all frames are known. */
-import { type FrameLevels, fftSizeFor, type Kernel, type KernelArray, percentile, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
+import {
+  type FrameLevels,
+  fftSizeFor,
+  type Kernel,
+  type KernelArray,
+  percentileOf,
+  type SamplesAt,
+  type Spectrum,
+} from '../../dsp/index.ts';
 import type { Hertz } from '../../units/index.ts';
 import { type Frames, type FrameWindow, FrameWindows, WindowSpectrum } from '../frameWindows.ts';
 
@@ -47,7 +55,7 @@ export class TalkSpectra {
     readonly levels: FrameLevels,
   ) {
     const { sampleRateHz } = shape;
-    const { powers, frameSamples } = levels;
+    const { powers, frameSamples, heard } = levels;
     this.#frames = { powers, frameSamples, isWhole: true };
     const size = fftSizeFor(sampleRateHz, WIDEST_BIN_HZ);
     this.#size = size;
@@ -55,8 +63,7 @@ export class TalkSpectra {
     const sum = () => new SpectrumSum(kernel, bins);
     this.#halves = [sum(), sum()];
     [this.#even, this.#pauses, this.#quiet] = [sum(), sum(), sum()];
-    const heard = powers.filter((power) => power > 0);
-    this.#quietest = heard.length === 0 ? 0 : QUIET_SLACK * percentile(heard, 25);
+    this.#quietest = heard.length === 0 ? 0 : QUIET_SLACK * percentileOf(heard, 25);
     this.#spectra = new WindowSpectrum(kernel, size, false);
     this.#windows = new FrameWindows(kernel, { ...shape, frameSamples, width: 1, size, hop: size / 2 }, (window) => this.#add(window));
   }

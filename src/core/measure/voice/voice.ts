@@ -11,7 +11,8 @@ import {
   type FrameLevels,
   LEAST_VOICED_SHARE,
   mean,
-  percentile,
+  percentileOf,
+  rising,
   type Spectrum,
   slope,
   VOICE_THIRD_OCTAVES,
@@ -173,8 +174,7 @@ function assemble(
 const meet = (card: readonly [Hertz, Hertz] | undefined, [low, high]: PassedBand): PassedBand =>
   card ? [Math.max(card[0], low ?? 0), Math.min(card[1], high ?? Infinity)] : [low, high];
 
-function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Decibels | null, notes: Notes): Decibels | null {
-  const heard = frames.powers.filter((power) => power > 0);
+function noiseFloor({ heard }: FrameLevels, activity: Fraction | null, levelDb: Decibels | null, notes: Notes): Decibels | null {
   const reason =
     levelDb === null || heard.length === 0
       ? 'The recording is digital silence.'
@@ -186,7 +186,7 @@ function noiseFloor(frames: FrameLevels, activity: Fraction | null, levelDb: Dec
       notes.noiseFloorDb = 'An upper bound: there are hardly any pauses in the talk.';
       notes.snrDb = 'A lower bound: there are hardly any pauses in the talk.';
     }
-    return percentile(heard.map(powerToDb), 10);
+    return percentileOf(heard, 10, powerToDb);
   }
   notes.noiseFloorDb = reason;
   notes.snrDb = reason;
@@ -201,17 +201,17 @@ function levelSpread({ powers }: FrameLevels, notes: Notes): Decibels | null {
   for (let from = 0; from + SPREAD_FRAMES <= powers.length; from += SPREAD_FRAMES)
     blocks.push(mean(powers.slice(from, from + SPREAD_FRAMES)));
   const least = blocks.reduce((most, power) => Math.max(most, power), 0) * dbToPower(-ACTIVE_RANGE_DB);
-  const levels = blocks.filter((power) => power > 0 && power >= least).map(powerToDb);
-  if (levels.length >= 2) return percentile(levels, 90) - percentile(levels, 50);
+  const active = rising(blocks.filter((power) => power > 0 && power >= least));
+  if (active.length >= 2) return percentileOf(active, 90, powerToDb) - percentileOf(active, 50, powerToDb);
   notes.levelSpreadDb = 'There are fewer than two active blocks of 400 ms.';
   return null;
 }
 
 /** Levels between the first and the last word: what stands before and after is not the operator's room. */
 function roomOf({ powers, active }: FrameLevels): Room | null {
-  const heard = powers.slice(active.indexOf(true), active.lastIndexOf(true) + 1).filter((power) => power > 0);
-  if (heard.length < LEAST_ROOM_FRAMES) return null;
-  const [lowest, low, higher] = [2, 10, 20].map((percent) => powerToDb(percentile(heard, percent)));
+  const within = rising(powers.slice(active.indexOf(true), active.lastIndexOf(true) + 1).filter((power) => power > 0));
+  if (within.length < LEAST_ROOM_FRAMES) return null;
+  const [lowest, low, higher] = [2, 10, 20].map((percent) => powerToDb(percentileOf(within, percent)));
   return { floorDb: low, lowestDb: lowest, spreadDb: higher - lowest };
 }
 
