@@ -48,8 +48,7 @@ function codeOf(module) {
  */
 exports.keepCode = (prefix, keep) => {
   if (!isTried) return;
-  const { Module } = WebAssembly;
-  WebAssembly.Module = (source) => {
+  const construct = (Module, [source]) => {
     const file = `${prefix}-${source.byteLength}`;
     const known = moduleFrom(file, source);
     if (known) return known;
@@ -57,4 +56,5 @@ exports.keepCode = (prefix, keep) => {
     keep(file, codeOf(module));
     return module;
   };
+  WebAssembly.Module = new Proxy(WebAssembly.Module, { construct });
 };

@@ -115,8 +115,8 @@ async function run([command, ...args]: readonly string[]): Promise<number> {
       return 0;
     }
     const work = await COMMANDS[command]();
-    const { json, text } = await work(args);
-    process.stdout.write(args.includes('--json') ? `${JSON.stringify(json)}\n` : `${text}\n`);
+    const answer = await work(args);
+    process.stdout.write(`${args.includes('--json') ? JSON.stringify(answer.json) : answer.text}\n`);
     return 0;
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error);

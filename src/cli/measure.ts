@@ -1,5 +1,5 @@
 /** dialtune measure: the numbers of one file. */
-import { MEASUREMENT_KINDS, measureFile, measureRecording, NotMeasurable, RADIO_KINDS } from '@/core/measure/index.ts';
+import { MEASUREMENT_KINDS, type Measurement, measureFile, measureRecording, NotMeasurable, RADIO_KINDS } from '@/core/measure/index.ts';
 import { describe } from './describe.ts';
 import { InputError, UsageError } from './errors.ts';
 import { openFile } from './fileSource.ts';
@@ -19,6 +19,14 @@ const GOES_WITH: Record<string, readonly string[]> = {
   load: ['power'],
 };
 
+/** What is not printed is not put into words. */
+const answer = (measurement: Measurement) => ({
+  json: measurement,
+  get text() {
+    return describe(measurement);
+  },
+});
+
 export async function measure(args: readonly string[]): Promise<{ json: object; text: string }> {
   const parsed = parse(args, ['as', 'carrier', 'sideband', 'reference', 'channel', 'subtract', 'load'], ['swap']);
   if (parsed.files.length !== 1) throw new UsageError('measure takes one file');
@@ -36,7 +44,7 @@ export async function measure(args: readonly string[]): Promise<{ json: object; 
   const subtract = curvePath === undefined ? undefined : [await readCurve(curvePath)];
   if (kind === 'power' || (kind === 'response' && isText(path))) {
     const { measurement } = await about(path, async () => measureFile(kind, await openFile(path), { loadOhms, subtract }));
-    return { json: measurement, text: describe(measurement) };
+    return answer(measurement);
   }
   const source = await openRecording(path);
   if (channel !== undefined && channel > source.channels) {
@@ -53,7 +61,7 @@ export async function measure(args: readonly string[]): Promise<{ json: object; 
       subtract,
       isSwapped: parsed.values.swap === true,
     });
-    return { json: measurement, text: describe(measurement) };
+    return answer(measurement);
   } catch (error) {
     if (error instanceof NotMeasurable) throw new InputError(`${path}: ${error.message}`);
     throw error;

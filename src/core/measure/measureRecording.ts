@@ -16,6 +16,7 @@ import { measureTwoTone } from './radio/twoTone.ts';
 import { recognised } from './recognise.ts';
 import { measureResponse, responseOfCurve } from './response/response.ts';
 import { measureVoice } from './voice/voice.ts';
+import { withDetail } from './withDetail.ts';
 
 /** What a measurement can be told; each kind takes what concerns it. */
 export interface MeasureSettings {
@@ -74,17 +75,18 @@ const LEAST_CONFIDENCE: Fraction = 0.8;
 /** SSB with the carrier that was given, or the one its voice tells when that is asked for. */
 async function ssbWithCarrier(source: SampleSource, options: MeasureOptions): Promise<MeasureResult> {
   if (options.carrierHz !== undefined || !options.proposesCarrier) {
-    const how = options.carrierHz === undefined ? 'assumed' : 'given';
-    const { measurement, detail } = await measureSsb(source, options);
-    return { measurement, detail: { ...detail, carrierFrom: { how, confidence: null } } };
+    const carrierFrom = { how: options.carrierHz === undefined ? ('assumed' as const) : ('given' as const), confidence: null };
+    const measured = await measureSsb(source, options);
+    return withDetail(measured.measurement, () => ({ ...measured.detail, carrierFrom }));
   }
   const half = (from: number) => (share: number) => options.onProgress?.(from + share / 2);
   const proposal = await proposeCarrier(headOf(source, PROPOSED_FROM_S), options.sideband ?? 'usb', { ...options, onProgress: half(0) });
   const isSure = proposal !== null && proposal.confidence >= LEAST_CONFIDENCE;
   const carrierHz = proposal ? Math.round(proposal.carrierHz) : 0;
-  const { measurement, detail } = await measureSsb(source, { ...options, carrierHz, onProgress: half(0.5) });
+  const measured = await measureSsb(source, { ...options, carrierHz, onProgress: half(0.5) });
   const carrierFrom = { how: isSure ? ('proposed' as const) : ('asked' as const), confidence: proposal?.confidence ?? null };
-  return { measurement: isSure ? measurement : withoutCarrier(measurement), detail: { ...detail, carrierFrom } };
+  const measurement = isSure ? measured.measurement : withoutCarrier(measured.measurement);
+  return withDetail(measurement, () => ({ ...measured.detail, carrierFrom }));
 }
 
 /**

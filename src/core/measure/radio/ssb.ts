@@ -9,6 +9,7 @@ import { type Decibels, decibels, frequency, type Hertz, type Power, powerToDb }
 import type { Measured, Notes, RadioDetail, SsbMeasurement } from '../measurement.ts';
 import { occupiedBand, passbandAgainst } from '../passband.ts';
 import { speechSpectrum } from '../voice/voice.ts';
+import { withDetail } from '../withDetail.ts';
 import { eachPairBlock, type IqOptions, iqBasics, iqKernel, LevelScan, noiseInBand } from './iq.ts';
 import { LEAST_OVER_NOISE } from './keying.ts';
 import { strongestBand } from './modulated.ts';
@@ -58,10 +59,7 @@ export async function measureSsb(
   const growth = pass.moments.growth(heard.least, numbers.noise ?? 0);
   const evidence = { levels, ...heard.coarse, noise: numbers.noise, rounding, growth };
   const findings = ssbFindings(measurement, evidence, options.limits);
-  return {
-    measurement: { ...measurement, findings },
-    detail: radioDetail(heard.fine.active, heard.fine.highest, numbers.noise, carrierHz),
-  };
+  return withDetail({ ...measurement, findings }, () => radioDetail(heard.fine.active, heard.fine.highest, numbers.noise, carrierHz));
 }
 
 /** What rounding to whole codes may have made: a twelfth of a squared step in each part of a sample, anywhere in the file. */

@@ -24,6 +24,7 @@ import { amplitudeToDb, type Decibels, dbToPower, type Fraction, type Hertz, typ
 import type { Notes, VoiceDetail, VoiceMeasurement } from '../measurement.ts';
 import { occupiedVoiceBand, passbandAgainst } from '../passband.ts';
 import { NotMeasurable } from '../radio/iq.ts';
+import { withDetail } from '../withDetail.ts';
 import { type ChannelOptions, eachMono } from './eachMono.ts';
 import { overOrdinarySpeech, type PassedBand, passedBand } from './passedBand.ts';
 import type { TalkSpectraResult } from './talkSpectra.ts';
@@ -151,7 +152,6 @@ function assemble(
     levelSpreadDb: levelSpread(heard.frames, notes),
     notes,
   };
-  const detail = detailOf(heard.frames, spectra);
   const findings = voiceFindings(
     measurement,
     {
@@ -167,7 +167,7 @@ function assemble(
     },
     options.limits,
   );
-  return { measurement: { ...measurement, findings }, detail };
+  return withDetail({ ...measurement, findings }, () => detailOf(heard.frames, spectra));
 }
 
 /** What the card's filter and what was heard have in common. */
