@@ -6,7 +6,9 @@
  */
 const { readFileSync } = require('node:fs');
 
-const isTried = process.versions.v8.startsWith('11.3.') && process.execArgv.includes('--allow-natives-syntax');
+/** Only what was compiled for speed can be kept. */
+const FLAGS = ['--allow-natives-syntax', '--no-liftoff'];
+const isTried = process.versions.v8.startsWith('11.3.') && FLAGS.every((flag) => process.execArgv.includes(flag));
 /** The length of what follows. */
 const HEADER_BYTES = 4;
 
