@@ -36,7 +36,7 @@ import { bandPowers, slidingThirdOctaves, thirdOctave, twelfthsOf, VOICE_THIRD_O
 import { bandPower, highestHz, SpectrumAverager } from './spectrum/spectrum.ts';
 import { hann } from './spectrum/window.ts';
 import { gaussian, seededRandom } from './statistics/random.ts';
-import { mean, median, percentile, slope, weightedMean } from './statistics/statistics.ts';
+import { mean, median, percentile, percentileOf, rising, slope, weightedMean } from './statistics/statistics.ts';
 
 const UNEVEN = [1, 777, 64, 4096, 13];
 const RATE = 48000;
@@ -423,6 +423,9 @@ describe('statistics', () => {
   it('interpolate between ranks as numpy does', () => {
     expect(percentile([4, 1, 3, 2], 50)).toBe(2.5);
     expect(percentile([1, 2, 3, 4, 5], 10)).toBeCloseTo(1.4, 12);
+    const powers = rising([1000, 10, 100]);
+    expect([0, 25, 100].map((percent) => percentileOf(powers, percent))).toEqual([10, 55, 1000]);
+    expect([0, 25, 100].map((percent) => percentileOf(powers, percent, powerToDb))).toEqual([10, 15, 30]);
     expect(median([7])).toBe(7);
     expect(mean([1, 2, 6])).toBe(3);
     expect(weightedMean([1, 5], [3, 1])).toBe(2);
