@@ -23,6 +23,7 @@ export {
   type ModulationHeard,
   modulationsBeside,
   type OffsetHeard,
+  type OffsetLine,
   type RadioGain,
 } from './advisors/index.ts';
 export {
@@ -117,7 +118,7 @@ export {
 export { type Expectation, expectTogether, type RankedMove, rankMoves } from './nextMove.ts';
 export { type NextStep, nextStep, type StepInput } from './nextStep.ts';
 export { type Hearing, type OneOver, oneOver, type SharedFinding } from './oneOver.ts';
-export { narrowVoiceNote, passbandWords, reachesBeyond } from './questions.ts';
+export { narrowVoiceNote, offsetVoiceNote, passbandWords, reachesBeyond } from './questions.ts';
 export { PATH_LABELS, PATH_WEIGHT, REPORT_PATHS, type ReportPath } from './reportPaths.ts';
 export { answerSoundQuestion, isUnknown, type SoundAnswer, soundWords } from './soundQuestion.ts';
 export { ribbon, type StageView } from './stageStatus.ts';

@@ -3,7 +3,7 @@ import { voiceLike } from '../../../tests/support/signals.ts';
 import { ActiveSpeechMeter } from '../dsp/meter/activeSpeechLevel.ts';
 import { levelMatched } from '../playback/levelMatching.ts';
 import { parseMicrophone } from '../rig/validate.ts';
-import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, passbandWords } from './questions.ts';
+import { MICROPHONE_KINDS, microphoneOfKind, narrowVoiceNote, offsetVoiceNote, passbandWords } from './questions.ts';
 
 const NAMES = ['narrow', 'default', 'wide'];
 const judged = (reachDb: number | null, score: number, uncertaintyDb: number | null = 0.3) => ({
@@ -53,8 +53,18 @@ describe('narrow or wide, in words', () => {
       'This over can rate narrow alone.',
     ],
     ['all wider than the over', answers([3, 40], [6, 50]).map((each) => ({ ...each, judged: null })), 'This over can rate none of them.'],
+    [
+      'two that reach alike',
+      answers([-4.3, 88, 0.4], [-3.7, 92, 0.7]),
+      'Both reach equally far within 0.7 dB for this voice; default sounds most like you, so take it.',
+    ],
     ['nothing readable', answers([null, 10], [null, 10], [2, 20]), 'With so much distortion or room noise none of them is readable.'],
   ])('%s', (_, given, words) => expect(passbandWords(given)).toBe(words));
+
+  it('says what a recording at one carrier offset can not tell of two', () => {
+    expect(offsetVoiceNote('100 Hz', [400, 2700], [400, 2900])).toContain('the over at 100 Hz. It holds 400–2700 Hz');
+    expect(offsetVoiceNote('0 Hz', [300, 3000], [400, 2900])).toBeNull();
+  });
 
   it('says what a narrow recording can not tell', () => {
     expect(narrowVoiceNote([300, 2700], [100, 2900])).toContain('300–2700 Hz');

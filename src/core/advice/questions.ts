@@ -107,6 +107,12 @@ export function narrowVoiceNote(recorded: readonly [Hertz, Hertz], widest: reado
   return `The over was made through ${recorded[0]}–${recorded[1]} Hz, and what lies outside is not in it: wider passbands can't be rated fairly from it. Make an over with the filter wide open and the equalizer off to ask again.`;
 }
 
+/** What a recording at one carrier offset can't tell of two; null when it holds enough. @param at where it was made, as the radio shows it */
+export function offsetVoiceNote(at: string, recorded: readonly [Hertz, Hertz], both: readonly [Hertz, Hertz]): string | null {
+  if (!reachesBeyond(both, recorded)) return null;
+  return `Both are rated from the over at ${at}. It holds ${Math.round(recorded[0])}–${Math.round(recorded[1])} Hz of the voice: what only the other one passes counts for nothing.`;
+}
+
 /** Scores of naturalness nearer than this sound alike. */
 const ALIKE_SCORE = 3;
 
@@ -131,7 +137,11 @@ export function passbandWords(answers: readonly RatedPassband[]): string {
   const lead = reach(far) - reach(near);
   const doubt = Math.max(0.5, ...known.map(({ judged }) => judged.reach.uncertaintyDb ?? 0));
   const whom =
-    fair.length < answers.length ? `Of those that this over can rate, ${fair.map(({ name }) => name).join(' and ')}, all` : 'All of them';
+    fair.length < answers.length
+      ? `Of those that this over can rate, ${fair.map(({ name }) => name).join(' and ')}, all`
+      : answers.length === 2
+        ? 'Both'
+        : 'All of them';
   if (lead < doubt) {
     const alike = `${whom} reach equally far within ${doubt.toFixed(1)} dB for this voice`;
     const scores = known.map(({ judged }) => judged.naturalness.score);

@@ -5,8 +5,8 @@ import styled from 'styled-components';
 import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
-import { type CarrierBracket, canWait } from '@/core/advice/index.ts';
-import { type DialValues, dialInRole, valueOn, valueText } from '@/core/rig/index.ts';
+import { type CarrierBracket, canWait, type OffsetLine, offsetVoiceNote, passbandWords } from '@/core/advice/index.ts';
+import { type Dial, type DialValues, dialInRole, effective, valueOn, valueText } from '@/core/rig/index.ts';
 import { signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
 import type { CardEvidence } from '@/server/bench/cardEvidence.ts';
@@ -102,9 +102,10 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
     );
   const values = (offset: number): DialValues => ({ [dial.id]: offset });
   const candidates = [
-    sharp && { name: 'Sharp', note: 'penetrates better', offset: sharp.offset },
-    mellow && { name: 'Mellow', note: 'nicer to listen to', offset: mellow.offset },
+    sharp && { ...sharp, name: 'Sharp', note: 'usually penetrates better' },
+    mellow && { ...mellow, name: 'Mellow', note: 'usually nicer to listen to' },
   ].filter((each) => each !== null);
+  const note = voiceNote(bench, dial, candidates);
   return (
     <>
       <p className="next">Bracketed. Two candidates; then check on a remote receiver.</p>
@@ -119,7 +120,19 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
           isNow: offset === now,
         }))}
         reason={({ name }) => `carrier offset: the ${name.toLowerCase()} one`}
+        words={(answers) => passbandWords(answers.map(({ name, judged }) => ({ name: `the ${name.toLowerCase()} one`, judged })))}
       />
+      {note && <p className="soft">{note}</p>}
     </>
   );
+}
+
+/** The numbers of both come from one recording, and what that went through decides what they can tell. */
+function voiceNote(bench: BenchView, dial: Dial, candidates: readonly OffsetLine[]): string | null {
+  const over = bench.voice?.over;
+  if (!over || over.rig.id !== bench.card.rig.id || candidates.length < 2) return null;
+  const { passbandHz } = effective(over.rig.profile, { mode: over.card.mode, values: over.revision.values });
+  const edges = candidates.flatMap((candidate) => candidate.passbandHz);
+  const at = valueText(dial, over.revision.values[dial.id] ?? dial.rest);
+  return offsetVoiceNote(at, passbandHz, [Math.min(...edges), Math.max(...edges)]);
 }
