@@ -122,7 +122,11 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
         reason={({ name }) => `carrier offset: the ${name.toLowerCase()} one`}
         words={(answers) => passbandWords(answers.map(({ name, judged }) => ({ name: `the ${name.toLowerCase()} one`, judged })))}
       />
-      {note && <p className="soft">{note}</p>}
+      {note && (
+        <p className="soft" style={{ marginTop: 8 }}>
+          {note}
+        </p>
+      )}
     </>
   );
 }
