@@ -14,7 +14,7 @@ import {
   type RadioGain,
 } from '../advice/index.ts';
 import { type Finding, type FindingCode, named, type State, spoiltBy } from '../findings/index.ts';
-import { type Card, effective, type RigProfile, readingText, valueOn } from '../rig/index.ts';
+import { type Card, effective, type RigProfile, readingText, valueOn, valueText } from '../rig/index.ts';
 import { type Decibels, decibels, frequency, percent } from '../units/index.ts';
 import { type TuneRun, wishOf } from './run.ts';
 
@@ -136,7 +136,14 @@ export function passbandEnough({ ears }: TuneRun, { rig, card, bracket }: TuneEv
   if (canWait(rig, bracket, line))
     return good(`${text}, where the factory put it. It sounds ${line.side}: tone dials come first, and the offset if they leave it so.`);
   if (bracket.next) return notYet(`With this carrier offset the voice sounds ${line.side}: bracket it first.`);
-  return good(`${text}: the ${line.side} one of the two candidates.`);
+  const candidate = bracket[line.side];
+  if (candidate && candidate.offset !== line.offset)
+    return notYet(
+      `With this carrier offset the voice sounds ${line.side}: ${valueText(bracket.dial, candidate.offset)} is the ${line.side} candidate.`,
+    );
+  return good(
+    bracket.sharp && bracket.mellow ? `${text}: the ${line.side} one of the two candidates.` : `${text}, as near as the dial comes.`,
+  );
 }
 
 const lineNow = (card: Card, { dial, lines }: CarrierBracket) => lines.find(({ offset }) => offset === Number(valueOn(card, dial)));

@@ -1,6 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { type AlcReading, alcStanding, amGain, carrierBracket, fmGain, type GoalState, isBaseline, toBaseline } from '../advice/index.ts';
+import {
+  type AlcReading,
+  alcStanding,
+  amGain,
+  type CarrierBracket,
+  carrierBracket,
+  fmGain,
+  type GoalState,
+  isBaseline,
+  toBaseline,
+} from '../advice/index.ts';
 import { TWELFTH_CENTRES } from '../dsp/index.ts';
 import type { Finding, FindingCode } from '../findings/index.ts';
 import { factoryCard, type Mode, parseRig, type RigProfile } from '../rig/index.ts';
@@ -216,8 +226,18 @@ describe('a radio whose carrier offset is its passband', () => {
 
   it('is chosen where it sounds balanced, or is one of the two candidates', () => {
     expect(of(bracketOf(at(0, 0))).state).toBe('ok');
-    const done = bracketOf(at(0, 12), at(-100, -12), at(-50, 12));
-    expect(of(done && { ...done, next: null }).text).toContain('the sharp one');
+    const heard = [at(0, 12), at(-100, -12), at(-50, 12)];
+    const standing = (offset: number, aside: Partial<CarrierBracket> = {}) => {
+      const on = { ...card, values: { ...card.values, 'carrier-offset': offset } };
+      const found = carrierBracket(knot, on, heard, flat);
+      return enough('passband', { rig: knot, card: on, bracket: found && { ...found, next: null, ...aside } });
+    };
+    expect(standing(-50)).toMatchObject({ state: 'ok', text: expect.stringContaining('the sharp one of the two candidates') });
+    expect(standing(0)).toEqual({
+      state: 'watch',
+      text: 'With this carrier offset the voice sounds sharp: −50 Hz is the sharp candidate.',
+    });
+    expect(standing(-50, { mellow: null })).toMatchObject({ state: 'ok', text: expect.stringContaining('as near as the dial comes') });
   });
 
   it('comes before what no equalizer can mend, and is named at the end', () => {

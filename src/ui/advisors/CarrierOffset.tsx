@@ -6,6 +6,7 @@ import { carrierBracketOf } from '@/client/carrierBracketOf.ts';
 import { useCardEvidence } from '@/client/useCardEvidence.ts';
 import { useSave } from '@/client/useSave.ts';
 import { type CarrierBracket, canWait, type OffsetLine, offsetVoiceNote, passbandWords } from '@/core/advice/index.ts';
+import type { JudgedCard } from '@/core/intelligibility/index.ts';
 import { type Dial, type DialValues, dialInRole, effective, valueOn, valueText } from '@/core/rig/index.ts';
 import { signed } from '@/core/units/index.ts';
 import type { BenchView } from '@/server/bench/bench.ts';
@@ -77,7 +78,7 @@ function Tried({ bracket: { dial, lines } }: { bracket: CarrierBracket }) {
   );
 }
 
-function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchView; bracket: CarrierBracket }) {
+function Next({ bench, bracket: { dial, lines, next, sharp, mellow } }: { bench: BenchView; bracket: CarrierBracket }) {
   const { card } = bench;
   const { save, isSaving, refusal, forget } = useSave({ card, over: null });
   const now = Number(card.revisions[0].values[dial.id] ?? dial.rest);
@@ -101,14 +102,19 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
       </>
     );
   const values = (offset: number): DialValues => ({ [dial.id]: offset });
+  const end = 'as far as the dial goes';
   const candidates = [
-    sharp && { ...sharp, name: 'Sharp', note: 'usually penetrates better' },
-    mellow && { ...mellow, name: 'Mellow', note: 'usually nicer to listen to' },
-  ].filter((each) => each !== null);
+    { ...(sharp ?? lines[0]), name: 'Sharp', note: sharp ? 'usually penetrates better' : end },
+    { ...(mellow ?? lines[lines.length - 1]), name: 'Mellow', note: mellow ? 'usually nicer to listen to' : end },
+  ].filter(({ offset }, k, all) => all.findIndex((each) => each.offset === offset) === k);
   const note = voiceNote(bench, dial, candidates);
   return (
     <>
-      <p className="next">Bracketed. Two candidates; then check on a remote receiver.</p>
+      <p className="next">
+        {sharp && mellow
+          ? 'Bracketed. Two candidates; then check on a remote receiver.'
+          : `The dial ends before the voice gets too ${sharp ? 'mellow' : 'sharp'}.`}
+      </p>
       <JudgedChoices
         label="Candidate"
         bench={bench}
@@ -120,7 +126,7 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
           isNow: offset === now,
         }))}
         reason={({ name }) => `carrier offset: the ${name.toLowerCase()} one`}
-        words={(answers) => passbandWords(answers.map(({ name, judged }) => ({ name: `the ${name.toLowerCase()} one`, judged })))}
+        words={candidates.length === 2 ? wordsOf : undefined}
       />
       {note && (
         <p className="soft" style={{ marginTop: 8 }}>
@@ -130,6 +136,9 @@ function Next({ bench, bracket: { dial, next, sharp, mellow } }: { bench: BenchV
     </>
   );
 }
+
+const wordsOf = (answers: readonly { readonly name: string; readonly judged: JudgedCard }[]): string =>
+  passbandWords(answers.map(({ name, judged }) => ({ name: `the ${name.toLowerCase()} one`, judged })));
 
 /** The numbers of both come from one recording, and what that went through decides what they can tell. */
 function voiceNote(bench: BenchView, dial: Dial, candidates: readonly OffsetLine[]): string | null {
