@@ -1,6 +1,6 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { FRAME_SECONDS, highPass, type Kernel, lowPass, percentileOf, rising, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
-import { type Decibels, dbToPower, type Hertz, type Power, powerToDb } from '../../units/index.ts';
+import { FRAME_SECONDS, highPass, type Kernel, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
+import { type Decibels, dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 const LOW_HZ = 15;
 const HIGH_HZ = 70;
@@ -45,10 +45,11 @@ export class PlosiveMeter {
   /** Number of pops, adjoining frames counted once. @param speechDb active speech level */
   pops(speechDb: Decibels): number {
     const powers = this.#powers;
+    const loud = dbToPower(speechDb + RE_SPEECH_DB);
+    if (!powers.some((power) => power > loud)) return 0;
     // Digital silence is no rumble.
-    const heard = rising(powers.filter((power) => power > 0));
-    if (heard.length === 0) return 0;
-    const least = dbToPower(Math.max(speechDb + RE_SPEECH_DB, percentileOf(heard, 50, powerToDb) + RE_RUMBLE_DB));
+    const rumble = median(powers.filter((power) => power > 0));
+    const least = Math.max(loud, dbToPower(RE_RUMBLE_DB) * rumble);
     return powers.filter((power, i) => power > least && !(powers[i - 1] > least)).length;
   }
 }
