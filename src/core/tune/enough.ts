@@ -25,6 +25,8 @@ export interface TuneEvidence {
   readonly standing: AlcStanding;
   /** How things stand by the engine; null while it is worked out, or before the first over. */
   readonly goal: GoalState | null;
+  /** Whether the engine wants to hear the card once more, with nothing turned. */
+  readonly asksAgain: boolean;
   /** Carrier offsets that were heard; null on radios that have no such dial. */
   readonly bracket: CarrierBracket | null;
   readonly swr: number | null;
@@ -120,6 +122,13 @@ export function levelEnough(run: TuneRun, { rig, standing: { newest, gain }, goa
   // The engine has the last word; until it has spoken the readings alone do.
   const fits = goal ? goal.alc === 'ok' : !gain || gain.now.chance >= 0.5;
   return fits ? good(`${read} is inside the zone.`) : unknown(`${read} fits, but the readings before it do not: read it once more.`);
+}
+
+/** The last look at the level: one reading inside the zone is luck too often. */
+export function levelSettled(run: TuneRun, evidence: TuneEvidence): Enough {
+  const level = levelEnough(run, evidence);
+  if (level.state !== 'ok' || !evidence.asksAgain) return level;
+  return unknown(`${level.text} One reading of talk may be luck: once more, with nothing turned.`);
 }
 
 /** On a simple radio the carrier offset is the passband: chosen is what was heard on either side of it. */

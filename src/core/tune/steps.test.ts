@@ -39,6 +39,7 @@ function evidence(change: Partial<TuneEvidence> & { readings?: readonly number[]
     card,
     standing,
     goal: GOAL,
+    asksAgain: false,
     swr: null,
     heard: null,
     bracket: null,
@@ -252,6 +253,18 @@ describe('a radio whose carrier offset is its passband', () => {
 });
 
 describe('the level has one judge', () => {
+  it('at the last look a reading inside the zone is enough only where nobody wants another', () => {
+    const once = { readings: [0.4], asksAgain: true };
+    expect(enough('alc-again', once)).toEqual({
+      state: 'unknown',
+      text: '0.40 is inside the zone. One reading of talk may be luck: once more, with nothing turned.',
+    });
+    expect(enough('alc-again', { readings: [0.4] }).state).toBe('ok');
+    // What is wrong stays wrong, and on the way there one look is enough to go on.
+    expect(enough('alc-again', { ...once, readings: [0.9] }).state).toBe('watch');
+    expect(enough('gain', once).state).toBe('ok');
+  });
+
   it('the engine’s word counts, whatever the readings alone would say', () => {
     const readings = [0.9, 0.9, 0.9, 0.45];
     const alone = enough('gain', { readings, goal: null });

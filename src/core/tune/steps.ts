@@ -15,6 +15,7 @@ import {
   type Enough,
   good,
   levelEnough,
+  levelSettled,
   microphoneEnough,
   notYet,
   passbandEnough,
@@ -215,7 +216,7 @@ const STEPS: Readonly<Record<TuneStepKey, (run: TuneRun, evidence: TuneEvidence)
     why: 'Compression, equalizer and passband have all moved the level: the first reading is worth nothing now.',
     tasks: one('again', `Read it once more, saying ${SAID_WORDS[saidBy(run)]} as before.`),
     goal: `${zoneWords(run, evidence.rig)}, read with the card as it stands.`,
-    enough: levelEnough(run, evidence),
+    enough: levelSettled(run, evidence),
   }),
   verify: (run, evidence) => ({
     why: 'The monitor taps the audio early: it is not what you transmit. A tap in the line misses the antenna.',

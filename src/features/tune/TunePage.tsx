@@ -67,6 +67,7 @@ export function TunePage({ tune, bench, evidence: seen, standing }: TunePageProp
     card: now,
     standing,
     goal: null,
+    asksAgain: false,
     bracket,
     swr: bench.readings.find(({ swr }) => swr !== null)?.swr ?? null,
     heard: heardOf(bench),
@@ -86,7 +87,8 @@ export function TunePage({ tune, bench, evidence: seen, standing }: TunePageProp
     hasOwnLevel: hasOwnLevel(bench, seen),
   };
   const move = useTuneMove(input, now, [card.id, newest.id, history.length, bench.readings.length, ...bench.heard.map(stateOf)]);
-  const step = tuneStep(run, run.at, { ...evidence, goal: move.kind === 'done' ? move.move.goal : null });
+  const told = move.kind === 'done' ? move.move : null;
+  const step = tuneStep(run, run.at, { ...evidence, goal: told?.goal ?? null, asksAgain: told?.answer?.status === 'measure' });
   return (
     <Shell
       sentence={
@@ -102,7 +104,7 @@ export function TunePage({ tune, bench, evidence: seen, standing }: TunePageProp
         </Step>
         <aside aria-label="What to do">
           {step.scope && <MoveBox move={move} bench={bench} history={history} run={run} stage={STAGE_NAMES[stageOf(run.at)]} />}
-          {move.kind === 'done' && move.move.answer && <Learned card={card} learned={move.move.answer.learned} />}
+          {told?.answer && <Learned card={card} learned={told.answer.learned} />}
           {step.takesOvers && <OverBox bench={bench} run={run} />}
           <SoFar tune={tune} bench={bench} />
         </aside>
