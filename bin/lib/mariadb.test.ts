@@ -6,12 +6,15 @@ import { afterEach, beforeEach, expect, it } from 'vitest';
 import { startMariadb } from './mariadb.mjs';
 
 const usual = process.env.PATH ?? '';
+const usualTmp = process.env.TMPDIR;
 let folder = '';
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'dialtune-install-'));
 });
 afterEach(() => {
   process.env.PATH = usual;
+  if (usualTmp === undefined) delete process.env.TMPDIR;
+  else process.env.TMPDIR = usualTmp;
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -36,6 +39,16 @@ it('a database folder that could not be made once is made the next time', async 
   const database = await startMariadb(join(folder, 'mariadb'));
   await database.stop();
   expect(calls()).toBe(2);
+});
+
+it('what another server keeps in the folder for temporary files stays', async () => {
+  const others = join(folder, '#sql-temptable-1-2-3.MAI');
+  writeFileSync(others, 'of a query that runs');
+  process.env.TMPDIR = folder;
+  chmodSync(folder, 0o777);
+  const database = await startMariadb(join(folder, 'mariadb'));
+  await database.stop();
+  expect(readFileSync(others, 'utf8')).toBe('of a query that runs');
 });
 
 it('one that can never be made is told with the reason', async () => {
