@@ -123,7 +123,7 @@ interface RatedPassband {
   readonly judged: JudgedCard | null;
 }
 
-/** "For this voice narrow reaches 2.0 dB further than wide; wide sounds most like you." Of those alone that the recording can rate. */
+/** Of passbands, or of carrier offsets, which move one: "For this voice narrow reaches 2.0 dB further than wide; wide sounds most like you." Of those alone that the recording can rate. */
 export function passbandWords(answers: readonly RatedPassband[]): string {
   const fair = answers.flatMap(({ name, judged }) => (judged ? [{ name, judged }] : []));
   if (fair.length === 0) return 'This over can rate none of them.';

@@ -61,13 +61,13 @@ function wrongDepth(evidence: TuneEvidence): Enough | null {
   return depth.isHarmful ? wrong(depth.text) : notYet(depth.text);
 }
 
-/** The depth where it was measured; else the ALC. */
-export function depthEnough(run: TuneRun, evidence: TuneEvidence): Enough {
+/** The depth where it was measured; else the ALC, as `judge` has it. */
+export function depthEnough(run: TuneRun, evidence: TuneEvidence, judge = levelEnough): Enough {
   const isWrong = wrongDepth(evidence);
   if (isWrong) return isWrong;
   const { radioGain: depth, tooMuchDrive, standing, rig } = evidence;
   if (!depth) {
-    const { state, text } = levelEnough(run, evidence);
+    const { state, text } = judge(run, evidence);
     return { state, text: `${text} The depth was not measured: record the I/Q of an over.` };
   }
   if (tooMuchDrive) return wrong(tooMuchDrive);

@@ -178,6 +178,13 @@ describe('what is good enough', () => {
       });
     });
 
+    it('without I/Q the last look is over when nobody wants another', () => {
+      const again = { readings: [0.4], asksAgain: true };
+      expect(step('alc-again', again).enough).toMatchObject({ state: 'unknown', text: expect.stringContaining('may be luck') });
+      expect(step('alc-again', { ...again, ...deep(0.85, 0.8) }).enough.state).toBe('ok');
+      expect(step('gain', again).enough.state).toBe('ok');
+    });
+
     it('comes before "nothing is wrong"', () => {
       const heard = { findings: [], isMonitor: false };
       expect(step('verify', { heard, ...deep(1.3, 1, true) }).enough.state).toBe('fault');

@@ -276,7 +276,7 @@ const AM_STEPS: typeof FM_STEPS = {
     why: 'Equalizer and distance have moved the depth and the level into the ALC: the first reading is worth nothing now.',
     tasks: one('again', `One more over with I/Q, saying ${SAID_WORDS[saidBy(run)]} as before.`),
     goal: depthGoal(run, evidence.rig),
-    enough: depthEnough(run, evidence),
+    enough: depthEnough(run, evidence, levelSettled),
   }),
 };
 const OWN_STEPS: Readonly<Partial<Record<Mode, typeof FM_STEPS>>> = { am: AM_STEPS, fm: FM_STEPS };

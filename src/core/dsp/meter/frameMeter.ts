@@ -1,5 +1,4 @@
 /** Levels of 50 ms frames, and which of them are active (someone is talking). */
-
 import { amplitudeToDb, type Decibels, dbToPower, type Power, type Seconds } from '../../units/index.ts';
 import { rising } from '../statistics/statistics.ts';
 
