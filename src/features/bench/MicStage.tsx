@@ -28,7 +28,7 @@ export function MicStage({ bench }: { bench: BenchView }) {
       <h1>Mic</h1>
       <p className="soft">
         <Link href={`/station/microphones/${id}`}>{profile.name}</Link>, {profile.kind}. Its curve is what its maker or somebody's
-        measurement says: a microphone by itself is not measured here.
+        measurement says; it is not measured here.
       </p>
       {profile.positions.length === 0 && <p>Its response curve is unknown; only the talking distance is used.</p>}
       <MicrophoneCurve microphone={profile} use={use} height={250} />
