@@ -16,16 +16,6 @@ export const stepOf = (power: Power): number =>
 /** Steps from this one on hold what is at least so strong, but for half a step. */
 export const firstStepOf = (power: Power): number => (power > 0 ? Math.round(powerToDb(power) / STEP_DB) : SILENT_STEP + 1);
 
-/** Tells by which steps a window is kept that touches frames [from, to), and by what share of it at each: frames that can't be talk are left out. */
-export function eachShare({ steps, leastStep }: KnownFrames, from: number, to: number, use: (step: number, share: number) => void): void {
-  for (let frame = from; frame < to; ) {
-    const step = steps[frame];
-    const first = frame;
-    while (frame < to && steps[frame] === step) frame++;
-    if (step !== SILENT_STEP && step >= leastStep) use(step, (frame - first) / (to - from));
-  }
-}
-
 /** The 50 ms frames of a recording, as far as they are known. */
 export interface Frames {
   readonly powers: readonly Power[];
@@ -91,7 +81,7 @@ export interface WindowsShape {
 /** Windows wait for their frames: room for what comes meanwhile. */
 const ROOM = 16384;
 
-/** A window in the kernel's memory, and the frames [from, to) that it touches. */
+/** A window in the kernel's memory, and the frames [from, to) that it touches; good until the next. */
 export interface FrameWindow {
   readonly address: number;
   readonly length: number;
@@ -112,6 +102,7 @@ export class FrameWindows {
   /** Samples between windows that are further apart than they are long: of them, and to come before the next that counts. */
   readonly #gap: number;
   #toGap: number;
+  readonly #window = { address: 0, length: 0, start: 0, from: 0, to: 0 };
 
   /** @param look told each window that touches a frame */
   constructor(
@@ -165,7 +156,9 @@ export class FrameWindows {
     }
     const { memory } = this.kernel.run;
     new Float32Array(memory.buffer, this.#address(this.#filled), width * (size - this.#filled)).fill(0);
-    this.#lookAt(frames, this.#address(), this.#filled);
+    const { factor, frameSamples } = this.shape;
+    const end = Math.floor((this.#filled * factor - 1) / frameSamples) + 1;
+    this.#lookAt(this.#address(), this.#filled, 0, Math.min(end, frames.powers.length));
   }
 
   #compact(): void {
@@ -175,29 +168,34 @@ export class FrameWindows {
     this.#next = 0;
   }
 
-  #lookAtKnown(frames: Frames): void {
-    const { size, hop } = this.shape;
+  /** Stops where the frames that a window touches are not all known. */
+  #lookAtKnown({ powers, isWhole }: Frames): void {
+    const { size, hop, width, factor, frameSamples } = this.shape;
+    const buffer = this.#address();
     while (this.#filled - this.#next >= size) {
-      if (!this.#lookAt(frames, this.#address(this.#next), size)) return;
-      const step = typeof hop === 'number' ? hop : hop(this.#start);
+      const start = this.#start;
+      const end = Math.floor(((start + size) * factor - 1) / frameSamples) + 1;
+      if (end > powers.length && !isWhole) return;
+      const from = Math.floor((start * factor) / frameSamples);
+      this.#lookAt(buffer + 4 * width * this.#next, size, from, Math.min(end, powers.length));
+      const step = typeof hop === 'number' ? hop : hop(start);
       this.#next += step - this.#gap;
-      this.#start += step;
+      this.#start = start + step;
     }
     if (this.#next < this.#filled) return;
     this.#next -= this.#filled;
     this.#filled = 0;
   }
 
-  /** False while the frames that the window touches are not all known. */
-  #lookAt({ powers, isWhole }: Frames, address: number, length: number): boolean {
-    const { factor, frameSamples } = this.shape;
-    const start = this.#start;
-    const from = Math.floor((start * factor) / frameSamples);
-    const end = Math.floor(((start + length) * factor - 1) / frameSamples) + 1;
-    if (end > powers.length && !isWhole) return false;
-    const to = Math.min(end, powers.length);
-    if (to > from) this.look({ address, length, start, from, to });
-    return true;
+  #lookAt(address: number, length: number, from: number, to: number): void {
+    if (to <= from) return;
+    const window = this.#window;
+    window.address = address;
+    window.length = length;
+    window.start = this.#start;
+    window.from = from;
+    window.to = to;
+    this.look(window);
   }
 }
 
@@ -220,8 +218,8 @@ export class WindowSpectrum {
     this.engine = spectrumEngineIn(kernel, { size, isComplex, averages: 0, window: taper, room: 0 });
   }
 
-  /** Powers of the window at an address of the kernel; null where it is too short to have any. @returns address of the powers */
-  powersOf(address: number, length: number): number | null {
+  /** Powers of the window at an address of the kernel; null where it is too short to have any. @returns `out`, the address of the powers */
+  powersOf(address: number, length: number, out = this.engine.resultAddress()): number | null {
     if (length !== this.#length) {
       const taper = hann(length);
       // A single sample has no spectrum.
@@ -232,8 +230,8 @@ export class WindowSpectrum {
       this.windowPower = energy(taper);
       this.#length = length;
     }
-    this.engine.transformAt(address);
-    return this.engine.resultAddress();
+    this.engine.transformAt(address, out);
+    return out;
   }
 }
 

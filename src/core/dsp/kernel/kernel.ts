@@ -52,7 +52,19 @@ interface Exports {
   frameEnergies(values: number, count: number, part: number, filled: number, totals: number, energies: number): number;
   countSpeech(values: number, count: number, step: number, hangover: number, to: number): void;
   halveReal(x: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
-  halveCodes(codes: number, n: number, even: number, odd: number, held: number, taps: number, reach: number, out: number): void;
+  evenHanded(x: number, n: number, taps: number, reach: number, out: number): void;
+  halveCodes(
+    codes: number,
+    n: number,
+    even: number,
+    odd: number,
+    held: number,
+    taps: number,
+    reach: number,
+    middle: number,
+    size: number,
+    out: number,
+  ): void;
   weightedEnergies(
     x: number,
     stride: number,
@@ -89,6 +101,7 @@ interface Exports {
   turnsOf(pairs: number, n: number, out: number): void;
   sumOf(values: number, n: number): number;
   addScaled(sum: number, powers: number, n: number, weight: number): void;
+  addRows(sum: number, ring: number, weights: number, rows: number, first: number, count: number, kept: number, size: number): void;
   addToTwo(sum: number, other: number, powers: number, n: number, weight: number, others: number): void;
   addCounts(sum: number, counts: number, n: number): void;
   tallyPowers(pairs: number, n: number, bins: number): number;

@@ -4,17 +4,19 @@
  * 300 Hz transmit filter.
  */
 import type { Fraction, Hertz } from '../../units/index.ts';
-import { butterworthQs, lowPass } from '../filter/biquad.ts';
+import { EvenHanded } from '../filter/evenHanded.ts';
 import { Halver } from '../filter/halver.ts';
+import { lowPassTaps } from '../filter/kaiser.ts';
 import { Room, type SamplesAt } from '../filter/samplesAt.ts';
-import { ThreeSections } from '../filter/threeSections.ts';
 import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 
 /** Voices lie above this; common practice. */
 export const LOWEST_PITCH_HZ = 60;
 /** Voices lie below this; common practice. */
 export const HIGHEST_PITCH_HZ = 400;
-const LOWPASS_HZ = 1100;
+/** Half the amplitude is left here: a voice's second formant would hide the period. */
+const LOWPASS_HZ = 1150;
+const TRANSITION_HZ = 1000;
 const WINDOW_S = 0.036;
 /** Below this the first dip is taken as the period; below the looser one the frame still counts as voiced. */
 const DIP_THRESHOLD = 0.15;
@@ -36,7 +38,7 @@ export class LowBand {
   readonly factor: number;
   readonly thinnedRateHz: Hertz;
   readonly #halvers: readonly Halver[];
-  readonly #filter: ThreeSections;
+  readonly #filter: EvenHanded;
   readonly #picked: Room;
   #phase = 0;
 
@@ -52,10 +54,7 @@ export class LowBand {
     this.factor = sampleRateHz / rate;
     this.thinnedRateHz = rate / 2 >= LEAST_THINNED_HZ ? rate / 2 : rate;
     this.#picked = new Room(kernel);
-    this.#filter = new ThreeSections(
-      kernel,
-      butterworthQs(6).map((q) => lowPass(rate, LOWPASS_HZ, q)),
-    );
+    this.#filter = new EvenHanded(kernel, lowPassTaps(rate, LOWPASS_HZ, TRANSITION_HZ));
   }
 
   /** Every second of its samples, where the rate is high enough: the band holds nothing that would fold. */

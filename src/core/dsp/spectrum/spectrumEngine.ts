@@ -42,8 +42,8 @@ export interface SpectrumEngine {
 
 /** The kernel's engine, whose last result can be worked on where it lies. */
 export interface SpectrumEngineInKernel extends SpectrumEngine {
-  /** As `transform`, of a window that lies at an address of the kernel. */
-  transformAt(address: number): void;
+  /** As `transform`, of a window that lies at an address of the kernel. @param out where the result goes; its usual place when left out */
+  transformAt(address: number, out?: number): void;
   resultAddress(): number;
 }
 
@@ -152,9 +152,11 @@ class KernelEngine implements SpectrumEngineInKernel {
     this.transformAt(this.#input.address + 4 * at * (this.shape.isComplex ? 2 : 1));
   }
 
-  transformAt(x: number): void {
+  transformAt(x: number, out = this.#powers.address): void {
     const { run } = this.kernel;
-    const [w, tw, work, out] = [this.#window.address, this.#twiddles.address, this.#work.address, this.#powers.address];
+    const w = this.#window.address;
+    const tw = this.#twiddles.address;
+    const work = this.#work.address;
     if (this.shape.isComplex) run.complexPowers(this.#points, x, w, tw, work, out);
     else run.realPowers(this.#points, x, w, tw, this.#post.address, work, out);
   }

@@ -5,7 +5,6 @@
 import { atPercent, type Kernel, type KernelArray, Room, type SamplesAt, type Spectrum } from '../../dsp/index.ts';
 import type { Hertz, Power } from '../../units/index.ts';
 import {
-  eachShare,
   type FrameWindow,
   FrameWindows,
   firstStepOf,
@@ -14,6 +13,7 @@ import {
   WindowSpectrum,
   type WindowsShape,
 } from '../frameWindows.ts';
+import { FrameShares } from './frameShares.ts';
 
 interface Group {
   /** Windows whose loudest frame is of this step, and which hold nothing of digital silence; and how many. */
@@ -23,14 +23,9 @@ interface Group {
   readonly highest: KernelArray | null;
 }
 
-interface Share {
-  /** Windows by the share of their frames that are of this step. */
-  readonly sum: KernelArray;
-  weight: number;
-}
-
 /** Where the pairs stand, and what is kept of them. */
-export interface LevelSpectraShape extends Omit<WindowsShape, 'width'> {
+export interface LevelSpectraShape extends Omit<WindowsShape, 'width' | 'hop'> {
+  readonly hop: number;
   readonly sampleRateHz: Hertz;
   /** What stands at 0 Hz of the pairs. */
   readonly centreHz: Hertz;
@@ -45,7 +40,7 @@ export class LevelSpectra {
   readonly #windows: FrameWindows;
   readonly #spectra: WindowSpectrum;
   readonly #byLoudest = new Map<number, Group>();
-  readonly #byFrame = new Map<number, Share>();
+  readonly #byFrame: FrameShares;
   /** What is known now; set before any window is looked at. */
   #frames: KnownFrames | null = null;
   /** So many bins from 0 Hz up are kept, and so many below it, which stand last. */
@@ -55,10 +50,11 @@ export class LevelSpectra {
     readonly kernel: Kernel,
     readonly shape: LevelSpectraShape,
   ) {
-    const { size, keptHz, factor, sampleRateHz } = shape;
+    const { size, hop, keptHz, factor, sampleRateHz, frameSamples } = shape;
     this.#kept = keptHz === undefined || factor === 1 ? size / 2 : Math.min(size / 2, 4 * Math.ceil((keptHz * size) / sampleRateHz / 4));
     this.#spectra = new WindowSpectrum(kernel, size, true);
     this.#windows = new FrameWindows(kernel, { ...shape, width: 2 }, (window) => this.#add(window));
+    this.#byFrame = new FrameShares(kernel, size, this.#kept, Math.ceil((frameSamples / factor + size) / hop) + 1);
   }
 
   push(pairs: SamplesAt, frames: KnownFrames): void {
@@ -70,6 +66,7 @@ export class LevelSpectra {
   end(frames: KnownFrames): void {
     this.#frames = frames;
     this.#windows.end(frames);
+    this.#byFrame.end(frames);
   }
 
   #add({ address, length, from, to }: FrameWindow): void {
@@ -77,14 +74,16 @@ export class LevelSpectra {
     const frames = this.#frames;
     if (frames === null) return;
     const { size, keeps } = this.shape;
-    let [loudest, softest] = [SILENT_STEP, Infinity];
+    let loudest = SILENT_STEP;
+    let softest = Infinity;
     for (let frame = from; frame < to; frame++) {
       loudest = Math.max(loudest, frames.steps[frame]);
       softest = Math.min(softest, frames.steps[frame]);
     }
     if (keeps === 'highest' && loudest < frames.leastStep) return;
-    const powers = this.#spectra.powersOf(address, length);
+    const powers = this.#spectra.powersOf(address, length, this.#byFrame.room);
     if (powers === null) return;
+    this.#byFrame.add(from, to, frames);
     let group = this.#byLoudest.get(loudest);
     if (!group) {
       const room = kernel.take(size);
@@ -102,17 +101,6 @@ export class LevelSpectra {
       kernel.run.addScaled(group.whole.address, powers, size, 1);
       group.windows++;
     }
-    eachShare(frames, from, to, (step, weight) => {
-      let share = this.#byFrame.get(step);
-      if (!share) {
-        share = { sum: kernel.take(size), weight: 0 };
-        this.#byFrame.set(step, share);
-      }
-      const { address: sum } = share.sum;
-      kernel.run.addScaled(sum, powers, kept, weight);
-      kernel.run.addScaled(sum + below, powers + below, kept, weight);
-      share.weight += weight;
-    });
   }
 
   /** Mean over the talk, each window by its share of it; and the mean over the pauses, or the highest in the talk. @param least power of the weakest frame that is talk */
@@ -120,7 +108,7 @@ export class LevelSpectra {
     const { kernel } = this;
     const first = firstStepOf(least);
     const { size } = this.shape;
-    const active = [...this.#byFrame].filter(([step]) => step >= first).map(([, share]) => share);
+    const active = [...this.#byFrame.byStep].filter(([step]) => step >= first).map(([, level]) => level);
     const quiet = [...this.#byLoudest].filter(([step]) => step < first && step !== SILENT_STEP);
     const loud = [...this.#byLoudest].flatMap(([step, { highest }]) => (step >= first && highest ? [highest] : []));
     const held = kernel.take(size);

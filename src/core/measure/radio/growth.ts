@@ -9,6 +9,8 @@ import { type FrameWindow, FrameWindows, firstStepOf, type KnownFrames, WindowSp
 
 /** Windows are about 40 ms long. */
 const WIDEST_BIN_HZ: Hertz = 25;
+/** They overlap by half at first; side by side is enough once many are known. */
+const CLOSE_S = 10;
 /** The voice's own level is read here. */
 const VOICE_HZ: readonly [Hertz, Hertz] = [250, 2800];
 const LOWEST_DB = -160;
@@ -58,8 +60,8 @@ export class VoiceMoments {
   readonly #size: number;
   readonly #scale: number;
   readonly #groups = new Map<number, Group>();
-  /** First and last bin of the voice, from 0 Hz; the negative ones stand last in a result. */
-  readonly #voiceBins: readonly [number, number];
+  /** Stretches of bins that hold the voice; those of negative frequencies stand last in a result. */
+  readonly #voiceBins: readonly { readonly from: number; readonly count: number }[];
   /** What is known now; set before any window is looked at. */
   #frames: KnownFrames | null = null;
 
@@ -76,10 +78,12 @@ export class VoiceMoments {
     this.#size = fftSizeFor(shape.sampleRateHz, WIDEST_BIN_HZ);
     const size = this.#size;
     this.#spectra = new WindowSpectrum(kernel, size, true);
-    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop: size / 2 }, (window) => this.#take(window));
+    const hop = (start: number) => (start < CLOSE_S * shape.sampleRateHz ? size / 2 : size);
+    this.#windows = new FrameWindows(kernel, { ...shape, width: 2, size, hop }, (window) => this.#take(window));
     const binHz = shape.sampleRateHz / size;
     const [low, high] = VOICE_HZ.map((hz) => Math.round((carrierHz + sign * hz) / binHz)).sort((a, b) => a - b);
-    this.#voiceBins = [low, high];
+    const stretch = (from: number, to: number) => (to < from ? [] : [{ from: (from + size) % size, count: to - from + 1 }]);
+    this.#voiceBins = [...stretch(low, Math.min(high, -1)), ...stretch(Math.max(low, 0), high)];
     this.#scale = 1 / (shape.sampleRateHz * this.#spectra.windowPower);
   }
 
@@ -119,10 +123,9 @@ export class VoiceMoments {
   /** The voice's power in a raw result, of whole bins. */
   #voicePower(powers: number): Power {
     const { run } = this.kernel;
-    const size = this.#size;
-    const [low, high] = this.#voiceBins;
-    const part = (from: number, to: number) => (to < from ? 0 : run.sumOf(powers + 4 * ((from + size) % size), to - from + 1));
-    return (part(low, Math.min(high, -1)) + part(Math.max(low, 0), high)) * this.#scale * (this.shape.sampleRateHz / size);
+    let sum = 0;
+    for (const { from, count } of this.#voiceBins) sum += run.sumOf(powers + 4 * from, count);
+    return sum * this.#scale * (this.shape.sampleRateHz / this.#size);
   }
 
   /** Moments whose frames are all talk, by loudness. */

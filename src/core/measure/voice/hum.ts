@@ -25,7 +25,7 @@ const WINDOW_S = 0.2;
 const HOP_S = 0.1;
 /** Steady lines need not be looked at so often once so many moments are known. */
 const CLOSE_MOMENTS = 600;
-const LATER_HOP_S = 0.3;
+const LATER_HOP_S = 0.5;
 /** A line stands this much over what lies between the lines, in the quiet moments. */
 const LEAST_PROMINENCE_DB: Decibels = 9;
 /** Moments that count as quiet. */

@@ -1,15 +1,19 @@
 /** Popping: short bursts of air on the microphone, far below the voice and as strong as it. */
-import { FRAME_SECONDS, highPass, type Kernel, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
+import { FRAME_SECONDS, Halver, highPass, type Kernel, lowPass, median, type SamplesAt, ThreeSections } from '../../dsp/index.ts';
 import { type Decibels, dbToPower, type Hertz, type Power } from '../../units/index.ts';
 
 const LOW_HZ = 15;
 const HIGH_HZ = 70;
+/** The rate is halved while it stays at least this, and all is kept that the filters pass. */
+const LEAST_RATE_HZ: Hertz = 600;
+const KEPT_HZ: Hertz = 150;
 /** Common practice: a pop is as loud as the talk itself and stands far out of the usual rumble. */
 const RE_SPEECH_DB: Decibels = -6;
 const RE_RUMBLE_DB: Decibels = 20;
 
 /** Feeds on the low band of a recording. */
 export class PlosiveMeter {
+  readonly #halvers: readonly Halver[];
   readonly #filter: ThreeSections;
   readonly #frameSamples: number;
   readonly #powers: Power[] = [];
@@ -20,16 +24,16 @@ export class PlosiveMeter {
     readonly kernel: Kernel,
     sampleRateHz: Hertz,
   ) {
-    this.#filter = new ThreeSections(kernel, [
-      highPass(sampleRateHz, LOW_HZ),
-      lowPass(sampleRateHz, HIGH_HZ),
-      lowPass(sampleRateHz, HIGH_HZ),
-    ]);
-    this.#frameSamples = Math.max(1, Math.round(sampleRateHz * FRAME_SECONDS));
+    const halvers: Halver[] = [];
+    let rate = sampleRateHz;
+    for (; rate / 2 >= LEAST_RATE_HZ; rate /= 2) halvers.push(new Halver(kernel, rate, KEPT_HZ, 1));
+    this.#halvers = halvers;
+    this.#filter = new ThreeSections(kernel, [highPass(rate, LOW_HZ), lowPass(rate, HIGH_HZ), lowPass(rate, HIGH_HZ)]);
+    this.#frameSamples = Math.max(1, Math.round(rate * FRAME_SECONDS));
   }
 
   push(low: SamplesAt): void {
-    const { address, count } = this.#filter.push(low);
+    const { address, count } = this.#filter.push(this.#halvers.reduce((passed, halver) => halver.push(passed), low));
     for (let from = 0; from < count; ) {
       const take = Math.min(count - from, this.#frameSamples - this.#filled);
       this.#energy += this.kernel.run.energy(address + 4 * from, take);

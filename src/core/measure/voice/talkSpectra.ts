@@ -78,7 +78,10 @@ export class TalkSpectra {
 
   #add({ address, length, start, from, to }: FrameWindow): void {
     const { powers, active } = this.levels;
-    let [loudest, softest, total, talk] = [0, Infinity, 0, 0];
+    let loudest = 0;
+    let softest = Infinity;
+    let total = 0;
+    let talk = 0;
     for (let frame = from; frame < to; frame++) {
       const power = powers[frame];
       if (power > loudest) loudest = power;

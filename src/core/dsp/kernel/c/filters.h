@@ -19,32 +19,61 @@ EXPORT("doublesFromPairs") void doubles_from_pairs(const float *pairs, double *i
   }
 }
 
+/* The pair that comes of what real parts and imaginary parts of taps made of two pairs; twice. */
+static inline vec product_of(vec re, vec im) {
+  re = ADD(re, wasm_i64x2_shuffle(re, re, 1, 0));
+  im = ADD(im, wasm_i64x2_shuffle(im, im, 1, 0));
+  return ADD(re, wasm_i32x4_shuffle(wasm_f32x4_neg(im), im, 1, 4, 1, 4));
+}
+
 /*
  * Filters interleaved pairs with complex taps, one output every `step` pairs: out[n] = sum of tap[k] x[n step + k].
  * re and im: the taps' parts, each value twice; taps is even. x holds (count - 1) step + taps pairs.
  */
 EXPORT("decimate") void decimate(const float *x, const float *re, const float *im, int taps, int step, int count, float *out) {
-  for (int n = 0; n < count; n++, x += 2 * step) {
-    vec a0 = wasm_f32x4_splat(0), b0 = a0, a1 = a0, b1 = a0;
+  int n = 0;
+  // Two at once: the taps are read once for both.
+  for (; n + 2 <= count; n += 2, x += 4 * step, out += 4) {
+    const float *y = x + 2 * step;
+    vec a0 = wasm_f32x4_splat(0), b0 = a0, a1 = a0, b1 = a0, c0 = a0, d0 = a0, c1 = a0, d1 = a0;
     int k = 0;
     for (; k + 8 <= 2 * taps; k += 8) {
-      vec v = LOAD(x + k), w = LOAD(x + k + 4);
-      a0 = ADD(a0, MUL(v, LOAD(re + k)));
-      b0 = ADD(b0, MUL(v, LOAD(im + k)));
-      a1 = ADD(a1, MUL(w, LOAD(re + k + 4)));
-      b1 = ADD(b1, MUL(w, LOAD(im + k + 4)));
+      vec r = LOAD(re + k), i = LOAD(im + k), v = LOAD(x + k), w = LOAD(y + k);
+      a0 = ADD(a0, MUL(v, r));
+      b0 = ADD(b0, MUL(v, i));
+      c0 = ADD(c0, MUL(w, r));
+      d0 = ADD(d0, MUL(w, i));
+      r = LOAD(re + k + 4), i = LOAD(im + k + 4), v = LOAD(x + k + 4), w = LOAD(y + k + 4);
+      a1 = ADD(a1, MUL(v, r));
+      b1 = ADD(b1, MUL(v, i));
+      c1 = ADD(c1, MUL(w, r));
+      d1 = ADD(d1, MUL(w, i));
     }
     for (; k < 2 * taps; k += 4) {
-      vec v = LOAD(x + k);
-      a0 = ADD(a0, MUL(v, LOAD(re + k)));
-      b0 = ADD(b0, MUL(v, LOAD(im + k)));
+      vec r = LOAD(re + k), i = LOAD(im + k), v = LOAD(x + k), w = LOAD(y + k);
+      a0 = ADD(a0, MUL(v, r));
+      b0 = ADD(b0, MUL(v, i));
+      c0 = ADD(c0, MUL(w, r));
+      d0 = ADD(d0, MUL(w, i));
     }
-    float a[4], b[4];
-    STORE(a, ADD(a0, a1));
-    STORE(b, ADD(b0, b1));
-    out[2 * n] = a[0] + a[2] - (b[1] + b[3]);
-    out[2 * n + 1] = a[1] + a[3] + b[0] + b[2];
+    STORE(out, wasm_i64x2_shuffle(product_of(ADD(a0, a1), ADD(b0, b1)), product_of(ADD(c0, c1), ADD(d0, d1)), 0, 2));
   }
+  if (n == count) return;
+  vec a0 = wasm_f32x4_splat(0), b0 = a0, a1 = a0, b1 = a0;
+  int k = 0;
+  for (; k + 8 <= 2 * taps; k += 8) {
+    vec v = LOAD(x + k), w = LOAD(x + k + 4);
+    a0 = ADD(a0, MUL(v, LOAD(re + k)));
+    b0 = ADD(b0, MUL(v, LOAD(im + k)));
+    a1 = ADD(a1, MUL(w, LOAD(re + k + 4)));
+    b1 = ADD(b1, MUL(w, LOAD(im + k + 4)));
+  }
+  for (; k < 2 * taps; k += 4) {
+    vec v = LOAD(x + k);
+    a0 = ADD(a0, MUL(v, LOAD(re + k)));
+    b0 = ADD(b0, MUL(v, LOAD(im + k)));
+  }
+  wasm_v128_store64_lane(out, product_of(ADD(a0, a1), ADD(b0, b1)), 0);
 }
 
 /*
@@ -162,30 +191,33 @@ EXPORT("halveCodePairs") void halve_code_pairs(const int *x, int n, int *even, i
 /* Moves bytes; the two stretches may overlap. */
 EXPORT("move") void move(void *to, const void *from, unsigned bytes) { __builtin_memmove(to, from, bytes); }
 
-/* What `held` samples of either row and `made` new ones give, as `halve` has it; may write three samples more. */
-static inline void halve_rows(const float *even, const float *odd, int held, int made, const float *taps, int reach, float *out) {
-  int count = held + made - 2 * reach + 1;
+/*
+ * out[m] = middle here[m] + sum of tap[j] (down[m - j] + up[m + j]), `reach` taps, each four times, after the middle one; may write
+ * three samples more.
+ */
+static inline void both_sides(const float *here, const float *down, const float *up, int count, const float *taps, int reach, float *out) {
   vec middle = LOAD(taps);
   int m = 0;
+  // Sixteen samples at once: each tap is read once for them.
   for (; m + 16 <= count; m += 16) {
-    const float *here = even + m + reach, *up = odd + m + reach, *down = up - 1, *tap = taps + 4;
-    vec a = MUL(middle, LOAD(here)), b = MUL(middle, LOAD(here + 4)), c = MUL(middle, LOAD(here + 8)), d = MUL(middle, LOAD(here + 12));
-    for (int j = 0; j < reach; j++, tap += 4, up++, down--) {
+    const float *h = here + m, *u = up + m, *d = down + m, *tap = taps + 4;
+    vec a = MUL(middle, LOAD(h)), b = MUL(middle, LOAD(h + 4)), c = MUL(middle, LOAD(h + 8)), e = MUL(middle, LOAD(h + 12));
+    for (int j = 0; j < reach; j++, tap += 4, u++, d--) {
       vec t = LOAD(tap);
-      a = ADD(a, MUL(t, ADD(LOAD(down), LOAD(up))));
-      b = ADD(b, MUL(t, ADD(LOAD(down + 4), LOAD(up + 4))));
-      c = ADD(c, MUL(t, ADD(LOAD(down + 8), LOAD(up + 8))));
-      d = ADD(d, MUL(t, ADD(LOAD(down + 12), LOAD(up + 12))));
+      a = ADD(a, MUL(t, ADD(LOAD(d), LOAD(u))));
+      b = ADD(b, MUL(t, ADD(LOAD(d + 4), LOAD(u + 4))));
+      c = ADD(c, MUL(t, ADD(LOAD(d + 8), LOAD(u + 8))));
+      e = ADD(e, MUL(t, ADD(LOAD(d + 12), LOAD(u + 12))));
     }
     STORE(out + m, a);
     STORE(out + m + 4, b);
     STORE(out + m + 8, c);
-    STORE(out + m + 12, d);
+    STORE(out + m + 12, e);
   }
   for (; m < count; m += 4) {
-    const float *up = odd + m + reach, *down = up - 1, *tap = taps + 4;
-    vec a = MUL(middle, LOAD(even + m + reach));
-    for (int j = 0; j < reach; j++, tap += 4, up++, down--) a = ADD(a, MUL(LOAD(tap), ADD(LOAD(down), LOAD(up))));
+    const float *u = up + m, *d = down + m, *tap = taps + 4;
+    vec a = MUL(middle, LOAD(here + m));
+    for (int j = 0; j < reach; j++, tap += 4, u++, d--) a = ADD(a, MUL(LOAD(tap), ADD(LOAD(d), LOAD(u))));
     STORE(out + m, a);
   }
 }
@@ -193,24 +225,64 @@ static inline void halve_rows(const float *even, const float *odd, int held, int
 /* `halve` for real samples: even and odd hold `held` samples each, n is even; may write three samples more. */
 EXPORT("halveReal") void halve_real(const float *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
   every_other(x, n, even + held, odd + held);
-  halve_rows(even, odd, held, n / 2, taps, reach, out);
+  both_sides(even + reach, odd + reach - 1, odd + reach, held + n / 2 - 2 * reach + 1, taps, reach, out);
 }
 
-/* The same of 16-bit codes. */
-EXPORT("halveCodes") void halve_codes(const short *x, int n, float *even, float *odd, int held, const float *taps, int reach, float *out) {
-  float *e = even + held, *o = odd + held;
-  const vec scale = wasm_f32x4_splat(CODE);
+/* A filter with the same taps on either side of the middle one, as above, over real samples: n - 2 reach come out; may write three more. */
+EXPORT("evenHanded") void even_handed(const float *x, int n, const float *taps, int reach, float *out) {
+  both_sides(x + reach, x + reach - 1, x + reach + 1, n - 2 * reach, taps, reach, out);
+}
+
+/* Eight samples from sums of products of codes: those in even places, and those in odd ones; middle: the codes in the middle. */
+static inline void store_sums(float *out, vec a, vec b, vec here, float middle, float size) {
+  vec m = wasm_f32x4_splat(middle), s = wasm_f32x4_splat(size);
+  a = ADD(MUL(s, wasm_f32x4_convert_i32x4(a)), MUL(m, even_four(here)));
+  b = ADD(MUL(s, wasm_f32x4_convert_i32x4(b)), MUL(m, odd_four(here)));
+  store_interleaved(out, a, b);
+}
+
+/*
+ * `halveReal` for 16-bit codes, in whole numbers but for the middle tap. taps: 2 reach of 16 bits, for odd[m] to odd[m + 2 reach - 1],
+ * in twos; a product counts `size`. May write seven samples more.
+ */
+EXPORT("halveCodes") void halve_codes(const short *x, int n, short *even, short *odd, int held, const int *taps, int reach, float middle,
+                                      float size, float *out) {
+  short *e = even + held, *o = odd + held;
   int k = 0;
-  for (; k + 8 <= n; k += 8) {
-    vec v = LOAD(x + k);
-    STORE(e + k / 2, MUL(scale, even_four(v)));
-    STORE(o + k / 2, MUL(scale, odd_four(v)));
+  for (; k + 16 <= n; k += 16) {
+    vec a = LOAD(x + k), b = LOAD(x + k + 8);
+    STORE(e + k / 2, wasm_i16x8_shuffle(a, b, 0, 2, 4, 6, 8, 10, 12, 14));
+    STORE(o + k / 2, wasm_i16x8_shuffle(a, b, 1, 3, 5, 7, 9, 11, 13, 15));
   }
   for (; k < n; k += 2) {
-    e[k / 2] = x[k] * CODE;
-    o[k / 2] = x[k + 1] * CODE;
+    e[k / 2] = x[k];
+    o[k / 2] = x[k + 1];
   }
-  halve_rows(even, odd, held, n / 2, taps, reach, out);
+  int count = held + n / 2 - 2 * reach + 1, m = 0;
+  // Sums for even places begin at an even place, those for odd ones a code later.
+  for (; m + 16 <= count; m += 16) {
+    const short *from = odd + m;
+    vec a = wasm_i32x4_splat(0), b = a, c = a, d = a;
+    for (int j = 0; j < reach; j++, from += 2) {
+      vec t = SPLAT(taps + j);
+      a = SUM(a, DOT(LOAD(from), t));
+      b = SUM(b, DOT(LOAD(from + 1), t));
+      c = SUM(c, DOT(LOAD(from + 8), t));
+      d = SUM(d, DOT(LOAD(from + 9), t));
+    }
+    store_sums(out + m, a, b, LOAD(even + m + reach), middle, size);
+    store_sums(out + m + 8, c, d, LOAD(even + m + reach + 8), middle, size);
+  }
+  for (; m < count; m += 8) {
+    const short *from = odd + m;
+    vec a = wasm_i32x4_splat(0), b = a;
+    for (int j = 0; j < reach; j++, from += 2) {
+      vec t = SPLAT(taps + j);
+      a = SUM(a, DOT(LOAD(from), t));
+      b = SUM(b, DOT(LOAD(from + 1), t));
+    }
+    store_sums(out + m, a, b, LOAD(even + m + reach), middle, size);
+  }
 }
 
 /*

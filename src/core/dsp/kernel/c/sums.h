@@ -190,7 +190,38 @@ EXPORT("addScaled") void add_scaled(float *sum, const float *powers, int n, floa
   for (; k < n; k++) sum[k] += weight * powers[k];
 }
 
-/* The same into two sums at once. */
+/*
+ * sum[k] += weight * row[k] of `count` rows of `size`, from the first on, out of a ring of `rows` of them with a weight each; for the
+ * `kept` first k and the `kept` last ones, a multiple of 4.
+ */
+EXPORT("addRows") void add_rows(float *sum, const float *ring, const float *weights, int rows, int first, int count, int kept, int size) {
+  for (int part = 0; part < 2; part++) {
+    int k = part == 0 ? 0 : size - kept, end = k + kept;
+    for (; k + 16 <= end; k += 16) {
+      vec a = LOAD(sum + k), b = LOAD(sum + k + 4), c = LOAD(sum + k + 8), d = LOAD(sum + k + 12);
+      for (int i = 0, at = first; i < count; i++, at = at + 1 == rows ? 0 : at + 1) {
+        const float *row = ring + at * size + k;
+        vec w = SPLAT(weights + at);
+        a = ADD(a, MUL(w, LOAD(row)));
+        b = ADD(b, MUL(w, LOAD(row + 4)));
+        c = ADD(c, MUL(w, LOAD(row + 8)));
+        d = ADD(d, MUL(w, LOAD(row + 12)));
+      }
+      STORE(sum + k, a);
+      STORE(sum + k + 4, b);
+      STORE(sum + k + 8, c);
+      STORE(sum + k + 12, d);
+    }
+    for (; k < end; k += 4) {
+      vec a = LOAD(sum + k);
+      for (int i = 0, at = first; i < count; i++, at = at + 1 == rows ? 0 : at + 1)
+        a = ADD(a, MUL(SPLAT(weights + at), LOAD(ring + at * size + k)));
+      STORE(sum + k, a);
+    }
+  }
+}
+
+/* `addScaled` into two sums at once. */
 EXPORT("addToTwo") void add_to_two(float *sum, float *other, const float *powers, int n, float weight, float others) {
   vec w = wasm_f32x4_splat(weight), u = wasm_f32x4_splat(others);
   int k = 0;
