@@ -64,7 +64,7 @@ export { createSpectrumEngine, type SpectrumEngine, type SpectrumEngineInKernel,
 export { SteadySpectra } from './spectrum/steadySpectra.ts';
 export { binPower, type StftShape, stft, stftCount } from './spectrum/stft.ts';
 export { forwardTransform, inverseTransform, timesConjugate, type WholeSpectrum } from './spectrum/transform.ts';
-export { hann } from './spectrum/window.ts';
+export { hann, hannPower } from './spectrum/window.ts';
 export { solveSymmetric } from './statistics/linear.ts';
 export { atPercent, LinearCounter } from './statistics/quantiles.ts';
 export { gaussian, type Random, seededRandom } from './statistics/random.ts';

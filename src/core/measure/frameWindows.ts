@@ -2,7 +2,15 @@
  * Windows over a stream, each looked at once the levels of the 50 ms frames that it touches are known; and the steps by
  * which levels are sorted until the loudest is known (contract: talk is within 25 dB of it).
  */
-import { ACTIVE_RANGE_DB, hann, type Kernel, Room, type SamplesAt, type SpectrumEngineInKernel, spectrumEngineIn } from '../dsp/index.ts';
+import {
+  ACTIVE_RANGE_DB,
+  hannPower,
+  type Kernel,
+  Room,
+  type SamplesAt,
+  type SpectrumEngineInKernel,
+  spectrumEngineIn,
+} from '../dsp/index.ts';
 import { dbToPower, type Power, powerToDb } from '../units/index.ts';
 
 /** Levels are kept apart by steps of this: a frame that is less than half of it from the edge of talk may fall on either side. */
@@ -213,26 +221,20 @@ export class WindowSpectrum {
     isComplex: boolean,
   ) {
     this.#length = size;
-    const taper = hann(size);
-    this.windowPower = energy(taper);
-    this.engine = spectrumEngineIn(kernel, { size, isComplex, averages: 0, window: taper, room: 0 });
+    this.windowPower = hannPower(size);
+    this.engine = spectrumEngineIn(kernel, { size, isComplex, averages: 0, room: 0 });
   }
 
   /** Powers of the window at an address of the kernel; null where it is too short to have any. @returns `out`, the address of the powers */
   powersOf(address: number, length: number, out = this.engine.resultAddress()): number | null {
     if (length !== this.#length) {
-      const taper = hann(length);
       // A single sample has no spectrum.
-      if (energy(taper) === 0) return null;
-      const padded = new Float64Array(this.size);
-      padded.set(taper);
-      this.engine.setWindow(padded);
-      this.windowPower = energy(taper);
+      if (length < 2) return null;
+      this.engine.setHann(length);
+      this.windowPower = hannPower(length);
       this.#length = length;
     }
     this.engine.transformAt(address, out);
     return out;
   }
 }
-
-const energy = (taper: Float64Array): number => taper.reduce((sum, w) => sum + w * w, 0);

@@ -1,5 +1,13 @@
 /** Live audio: level, spectrum with peak hold, third octaves of the last seconds. */
-import { bandPower, bandPowers, createSpectrumEngine, fftSizeFor, hann, type SpectrumEngine, VOICE_THIRD_OCTAVES } from '../dsp/index.ts';
+import {
+  bandPower,
+  bandPowers,
+  createSpectrumEngine,
+  fftSizeFor,
+  hannPower,
+  type SpectrumEngine,
+  VOICE_THIRD_OCTAVES,
+} from '../dsp/index.ts';
 import { amplitudeToDb, type Decibels, type Hertz, powerToDb, type Seconds } from '../units/index.ts';
 
 /** What the live page shows, made anew with every block. */
@@ -40,11 +48,10 @@ export class LiveMeter {
 
   constructor(readonly sampleRateHz: Hertz) {
     this.#size = fftSizeFor(sampleRateHz, WIDEST_BIN_HZ);
-    const taper = hann(this.#size);
-    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: false, averages: 0, window: taper });
+    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: false, averages: 0 });
     this.#room = new Float32Array(this.#size);
     this.#mean = new Float64Array(this.#engine.bins);
-    this.#scale = 2 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
+    this.#scale = 2 / (sampleRateHz * hannPower(this.#size));
     this.release();
   }
 

@@ -15,10 +15,9 @@ type Convolver = (i: Float64Array, q: Float64Array | null) => Complex;
 function kernelConvolver(kernel: Kernel, { re, im }: WholeSpectrum): Convolver {
   const size = re.length;
   const { run } = kernel;
-  const table = twiddles(size);
-  const [block, turns, filter, work] = [2 * size, table.length, 2 * size, convolutionSize(size)].map((n) => kernel.take(n));
+  const turns = twiddles(kernel, size);
+  const [block, filter, work] = [2 * size, 2 * size, convolutionSize(size)].map((n) => kernel.take(n));
   const [real, imaginary] = [size, size].map((n) => kernel.take(n, 8));
-  kernel.floats(turns).set(table);
   kernel.floats(filter).set(re);
   kernel.floats(filter).set(im, size);
   return (i, q) => {

@@ -25,18 +25,16 @@ export class PairFilter {
   ) {
     const length = taps.i.length;
     const size = Math.max(LEAST_SIZE, nextPowerOfTwo(4 * length));
-    const table = twiddles(size);
     const { re, im } = forwardTransform(size, taps.i, taps.q);
     const take = (values: number) => kernel.take(values);
     this.#size = size;
     this.#overlap = length - 1;
     this.#parts = {
-      turns: take(table.length),
+      turns: twiddles(kernel, size),
       filter: take(2 * size),
       work: take(convolutionSize(size)),
       held: take(width * size),
     };
-    kernel.floats(this.#parts.turns).set(table);
     kernel.floats(this.#parts.filter).set(re);
     kernel.floats(this.#parts.filter).set(im, size);
     this.#out = new Room(kernel);

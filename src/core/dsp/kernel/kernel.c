@@ -4,6 +4,7 @@
  */
 #include "c/vectors.h"
 #include "c/codes.h"
+#include "c/tables.h"
 #include "c/transforms.h"
 #include "c/sums.h"
 #include "c/filters.h"

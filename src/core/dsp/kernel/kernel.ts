@@ -7,6 +7,8 @@ import { KERNEL_BASE64 } from './kernelBytes.ts';
 interface Exports {
   readonly memory: WebAssembly.Memory;
   heapBase(): number;
+  turns(cosines: number, sines: number, count: number, step: number, n: number): void;
+  hannWindow(out: number, length: number, size: number, times: number): void;
   complexPowers(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   complexSpectrum(size: number, x: number, window: number, twiddles: number, work: number, out: number): void;
   realPowers(size: number, x: number, window: number, twiddles: number, post: number, work: number, out: number): void;

@@ -2,7 +2,6 @@
 import { type Decibels, type Hertz, powerToDb, type Seconds } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
-import { hann } from './window.ts';
 
 /** Levels over time and frequency, a byte each: steps under the strongest. */
 export interface Spectrogram {
@@ -43,10 +42,7 @@ export class SpectrogramBuilder {
     this.#size = 2 ** Math.max(5, Math.round(Math.log2(sampleRateHz * WINDOW_SECONDS)));
     // At least one window to a column.
     this.#hop = Math.max(1, Math.min(this.#size / 2, Math.floor((seconds * sampleRateHz) / columns)));
-    this.#engine = createSpectrumEngine(
-      { size: this.#size, isComplex, averages: 0, window: hann(this.#size) },
-      ...(kernel ? [kernel] : []),
-    );
+    this.#engine = createSpectrumEngine({ size: this.#size, isComplex, averages: 0 }, ...(kernel ? [kernel] : []));
     const binHz = sampleRateHz / this.#size;
     this.#first = Math.round(range[0] / binHz);
     const rows = Math.max(1, Math.round(range[1] / binHz) - this.#first);

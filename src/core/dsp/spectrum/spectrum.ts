@@ -2,7 +2,7 @@
 import type { Hertz, Power } from '../../units/index.ts';
 import { createKernel, type Kernel } from '../kernel/kernel.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
-import { hann } from './window.ts';
+import { hannPower } from './window.ts';
 
 /** A power spectrum: `density[k]` in power per hertz at `firstHz + k * binHz`; `firstHz` is 0 for real signals. */
 export interface Spectrum {
@@ -58,11 +58,10 @@ export class SpectrumAverager {
 
   constructor(readonly shape: AveragerShape) {
     const { size, averages, isComplex = false, kernel } = shape;
-    const taper = hann(size);
     this.#width = isComplex ? 2 : 1;
-    this.#windowPower = energy(taper);
+    this.#windowPower = hannPower(size);
     this.#weights = new Array(averages).fill(0);
-    this.#engine = createSpectrumEngine({ size, isComplex, averages, window: taper }, kernel ?? createKernel());
+    this.#engine = createSpectrumEngine({ size, isComplex, averages }, kernel ?? createKernel());
   }
 
   /** Takes samples, or interleaved pairs when complex. */
@@ -101,14 +100,11 @@ export class SpectrumAverager {
   #transformShort(): void {
     const { size } = this.shape;
     const length = this.#filled;
-    const taper = hann(length);
     // A single sample has no spectrum.
-    if (energy(taper) === 0) return;
+    if (length < 2) return;
     this.#engine.input().fill(0, this.#filled * this.#width, size * this.#width);
-    this.#windowPower = energy(taper);
-    const padded = new Float64Array(size);
-    padded.set(taper);
-    this.#engine.setWindow(padded);
+    this.#windowPower = hannPower(length);
+    this.#engine.setHann(length);
     this.#transformWindow(length);
   }
 
@@ -140,8 +136,6 @@ export class SpectrumAverager {
     return { binHz, firstHz: 0, density: Float64Array.from(sums, (sum, k) => sum * scale * (k === 0 || k === last ? 1 : 2)) };
   }
 }
-
-const energy = (taper: Float64Array): number => taper.reduce((sum, value) => sum + value * value, 0);
 
 /**
  * Power between two frequencies. Bin k reaches from (k - 1/2) to (k + 1/2) bins; edge bins count in proportion.

@@ -4,7 +4,8 @@
  * which the tests use as the oracle.
  */
 import FFT from 'fft.js';
-import { createKernel, type Kernel } from '../kernel/kernel.ts';
+import { createKernel, type Kernel, type KernelArray } from '../kernel/kernel.ts';
+import { hann } from './window.ts';
 
 /** Size, kind and window of the transforms, and how many sums are kept. */
 export interface EngineShape {
@@ -14,8 +15,8 @@ export interface EngineShape {
   readonly isComplex: boolean;
   /** How many sums are kept. */
   readonly averages: number;
-  /** Window values, `size` of them. */
-  readonly window: Float64Array;
+  /** Window values, `size` of them; a Hann window when left out. */
+  readonly window?: Float64Array;
   /** Samples of room for the stream; about a block of a file when left out. */
   readonly room?: number;
 }
@@ -26,8 +27,8 @@ export interface SpectrumEngine {
   readonly bins: number;
   /** Room for a stretch of the stream, more than a window long; pairs take two values each. */
   input(): Float32Array;
-  /** Replaces the window. */
-  setWindow(window: Float64Array): void;
+  /** Takes a Hann window of so many samples, and silence behind it. */
+  setHann(length: number): void;
   /** Works out the squared magnitudes of the window over the input from sample `at` on. */
   transform(at: number): void;
   /** Adds the last result to a sum. */
@@ -76,23 +77,17 @@ export const workSize = (size: number): number => 4 * size + 192;
 export const convolutionSize = (size: number): number => workSize(size) + 2 * size;
 
 /** Twiddle tables of the kernel's steps but the last: for each w, w^2 ... as cosines and sines. @param size from 16 */
-export function twiddles(size: number): Float32Array {
+export function twiddles(kernel: Kernel, size: number): KernelArray {
   const steps = radices(size).slice(0, -1);
-  const values = new Float32Array(2 * size);
-  let at = 0;
+  const table = kernel.take(2 * size);
+  let at = table.address;
   let left = size;
   for (const radix of steps) {
     const row = left / radix;
-    for (let k = 1; k < radix; k++, at += 2 * row) {
-      for (let p = 0; p < row; p++) {
-        const angle = (2 * Math.PI * k * p) / left;
-        values[at + p] = Math.cos(angle);
-        values[at + row + p] = -Math.sin(angle);
-      }
-    }
+    for (let k = 1; k < radix; k++, at += 8 * row) kernel.run.turns(at, at + 4 * row, row, left - k, left);
     left = row;
   }
-  return values.subarray(0, at);
+  return table;
 }
 
 class KernelEngine implements SpectrumEngineInKernel {
@@ -115,34 +110,30 @@ class KernelEngine implements SpectrumEngineInKernel {
     const { size, isComplex } = shape;
     this.bins = isComplex ? size : size / 2 + 1;
     this.#points = isComplex ? size : size / 2;
-    const values = twiddles(this.#points);
     this.#input = kernel.take(roomFor(shape));
     this.#window = kernel.take(2 * this.#points);
-    this.#twiddles = kernel.take(values.length);
+    this.#twiddles = twiddles(kernel, this.#points);
     this.#post = kernel.take(isComplex ? 0 : this.#points + 8);
     this.#work = kernel.take(workSize(this.#points));
     this.#powers = kernel.take(this.bins);
     this.#highest = kernel.take(this.bins);
     this.#sums = Array.from({ length: shape.averages }, () => kernel.take(this.bins, 8));
-    kernel.floats(this.#twiddles).set(values);
-    if (!isComplex) this.#fillPost();
-    this.setWindow(shape.window);
-  }
-
-  #fillPost(): void {
-    const post = this.kernel.floats(this.#post);
-    const half = post.length / 2;
-    for (let k = 0; k < half; k++) {
-      post[k] = Math.cos((Math.PI * k) / this.#points);
-      post[half + k] = Math.sin((Math.PI * k) / this.#points);
-    }
+    const post = this.#post.address;
+    if (!isComplex) kernel.run.turns(post, post + 4 * (this.#points / 2 + 4), this.#points / 2 + 4, 1, 2 * this.#points);
+    if (shape.window) this.#setWindow(shape.window);
+    else this.setHann(size);
   }
 
   input(): Float32Array {
     return this.kernel.floats(this.#input);
   }
 
-  setWindow(window: Float64Array): void {
+  setHann(length: number): void {
+    const { size, isComplex } = this.shape;
+    this.kernel.run.hannWindow(this.#window.address, length, size, isComplex ? 2 : 1);
+  }
+
+  #setWindow(window: Float64Array): void {
     const values = this.kernel.floats(this.#window);
     if (!this.shape.isComplex) values.set(window);
     else for (let n = 0; n < window.length; n++) values[2 * n] = values[2 * n + 1] = window[n];
@@ -195,7 +186,7 @@ class PlainEngine implements SpectrumEngine {
   #window: Float64Array;
 
   constructor(readonly shape: EngineShape) {
-    const { size, isComplex, averages, window } = shape;
+    const { size, isComplex, averages, window = hann(size) } = shape;
     this.bins = isComplex ? size : size / 2 + 1;
     this.#fft = new FFT(size);
     this.#input = new Float32Array(roomFor(shape));
@@ -210,8 +201,8 @@ class PlainEngine implements SpectrumEngine {
   input(): Float32Array {
     return this.#input;
   }
-  setWindow(window: Float64Array): void {
-    this.#window = window;
+  setHann(length: number): void {
+    this.#window = hann(length);
   }
 
   transform(at: number): void {

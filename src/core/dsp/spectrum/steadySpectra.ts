@@ -3,7 +3,7 @@ import type { Hertz, Seconds } from '../../units/index.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { fftSizeFor, type Spectrum } from './spectrum.ts';
 import { createSpectrumEngine, type SpectrumEngine } from './spectrumEngine.ts';
-import { hann } from './window.ts';
+import { hannPower } from './window.ts';
 
 /** Rate, resolution and how long a piece is. */
 export interface SteadySpectraShape {
@@ -32,10 +32,9 @@ export class SteadySpectra {
   ) {
     const { sampleRateHz, widestBinHz, stretchS } = shape;
     this.#size = fftSizeFor(sampleRateHz, widestBinHz);
-    const taper = hann(this.#size);
-    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1, window: taper }, kernel);
+    this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1 }, kernel);
     this.#windowsAStretch = Math.max(1, Math.round((stretchS * sampleRateHz) / this.#size));
-    this.#scale = 1 / (sampleRateHz * taper.reduce((sum, w) => sum + w * w, 0));
+    this.#scale = 1 / (sampleRateHz * hannPower(this.#size));
     this.#mean = new Float64Array(this.#size);
     this.#highest = new Float64Array(this.#size);
     this.#lowest = new Float64Array(this.#size).fill(Infinity);

@@ -44,10 +44,9 @@ function plain(samples: Float64Array, { window, hopSamples, size }: StftShape, c
 
 /** Two frames at once, one as the real and one as the imaginary part of what is transformed. */
 function pairs(samples: Float64Array, { window, hopSamples, size }: StftShape, count: number, use: Use, kernel: Kernel): void {
-  const table = twiddles(size);
-  const [at, weights, turns, work, out] = [2 * size, 2 * size, table.length, workSize(size), 2 * size].map((n) => kernel.take(n));
+  const turns = twiddles(kernel, size);
+  const [at, weights, work, out] = [2 * size, 2 * size, workSize(size), 2 * size].map((n) => kernel.take(n));
   const [input, both] = [kernel.floats(at), kernel.floats(out)];
-  kernel.floats(turns).set(table);
   for (let n = 0; n < 2 * window.length; n++) kernel.floats(weights)[n] = window[n >> 1];
   const spectrum = new Float64Array(size + 2);
   for (let frame = 0; frame < count; frame += 2) {

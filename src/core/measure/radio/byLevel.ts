@@ -113,10 +113,11 @@ export class LevelSpectra {
     const loud = [...this.#byLoudest].flatMap(([step, { highest }]) => (step >= first && highest ? [highest] : []));
     const held = kernel.take(size);
     for (const highest of loud) kernel.run.hold(held.address, highest.address, size);
+    const most = loud.length === 0 ? [] : [{ sum: held, weight: 1 }];
     return {
       active: this.#mean(active),
       pauses: this.#mean(quiet.flatMap(([, { whole, windows }]) => (whole ? [{ sum: whole, weight: windows }] : []))),
-      highest: loud.length === 0 ? null : this.#spectrum(kernel.floats(held), 1),
+      highest: this.#mean(most),
     };
   }
 
@@ -129,15 +130,16 @@ export class LevelSpectra {
   #mean(parts: readonly { readonly sum: KernelArray; readonly weight: number }[]): Spectrum | null {
     const weight = parts.reduce((sum, part) => sum + part.weight, 0);
     if (weight === 0) return null;
-    const sums = this.kernel.take(this.shape.size, 8);
-    for (const part of parts) this.kernel.run.accumulate(sums.address, part.sum.address, this.shape.size, 1);
-    return this.#spectrum(this.kernel.doubles(sums), 1 / weight);
+    const { size, sampleRateHz } = this.shape;
+    const sums = this.kernel.take(size, 8);
+    const scale = 1 / (weight * sampleRateHz * this.#spectra.windowPower);
+    for (const part of parts) this.kernel.run.accumulate(sums.address, part.sum.address, size, scale);
+    return this.#spectrum(this.kernel.doubles(sums));
   }
 
   /** Bins in the order of frequency, as far as the file reaches. */
-  #spectrum(sums: Float64Array | Float32Array, factor: number): Spectrum {
+  #spectrum(densities: Float64Array): Spectrum {
     const { size, sampleRateHz, centreHz, factor: each } = this.shape;
-    const scale = factor / (sampleRateHz * this.#spectra.windowPower);
     const binHz = sampleRateHz / size;
     const centre = Math.round(centreHz / binHz);
     const half = (each * size) / 2;
@@ -147,7 +149,9 @@ export class LevelSpectra {
     const high = each === 1 ? half : Math.min(half, centre + kept);
     const first = (((low - centre) % size) + size) % size;
     const density = new Float64Array(high - low);
-    for (let k = 0, at = first; k < density.length; k++, at = at + 1 === size ? 0 : at + 1) density[k] = sums[at] * scale;
+    const upper = densities.subarray(first, Math.min(size, first + density.length));
+    density.set(upper);
+    density.set(densities.subarray(0, density.length - upper.length), upper.length);
     return { binHz, firstHz: low * binHz, density };
   }
 }

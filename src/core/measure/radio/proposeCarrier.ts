@@ -2,7 +2,7 @@
  * Where the suppressed carrier of an SSB voice must be: voiced speech has its harmonics at whole multiples of its
  * pitch from the carrier, and the pitch moves, so that over many moments one place only fits them all.
  */
-import { bandPower, createSpectrumEngine, DownConverter, hann, median, percentile, type Spectrum, sum } from '../../dsp/index.ts';
+import { bandPower, createSpectrumEngine, DownConverter, median, percentile, type Spectrum, sum } from '../../dsp/index.ts';
 import type { SampleSource } from '../../files/index.ts';
 import type { Sideband } from '../../modem/index.ts';
 import { type Decibels, dbToPower, type Fraction, type Hertz, type Power, powerToDb } from '../../units/index.ts';
@@ -184,9 +184,8 @@ async function allMoments(
   const [first, last] = [transmissions[0].from, transmissions[transmissions.length - 1].to];
   const length = Math.round(FRAME_S * rate);
   const size = 2 ** Math.ceil(Math.log2(4 * length));
-  const taper = new Float64Array(size);
-  taper.set(hann(length));
-  const engine = createSpectrumEngine({ size, isComplex: true, averages: 1, window: taper });
+  const engine = createSpectrumEngine({ size, isComplex: true, averages: 1 });
+  engine.setHann(length);
   const moments: Moment[] = [];
   let filled = 0;
   let start = 0;

@@ -86,31 +86,27 @@ export function withoutCentreLine(spectrum: Spectrum, carrierHz: Hertz): Spectru
 export function occupiedEdges(spectrum: Spectrum, centreHz: Hertz, noise: number): [Hertz, Hertz] | null {
   const low = Math.max(spectrum.firstHz, centreHz - OCCUPIED_REACH_HZ);
   const high = Math.min(highestHz(spectrum), centreHz + OCCUPIED_REACH_HZ);
-  const cells: { from: Hertz; to: Hertz; power: Power }[] = [];
-  for (let from = low; from < high; ) {
-    const bin = Math.floor((from - spectrum.firstHz) / spectrum.binHz + 0.5 + 1e-9);
-    const to = Math.min(high, spectrum.firstHz + (bin + 0.5) * spectrum.binHz);
-    cells.push({ from, to, power: (spectrum.density[bin] - noise) * (to - from) });
-    from = to;
-  }
-  const total = cells.reduce((sum, { power }) => sum + power, 0);
+  const { firstHz, binHz, density } = spectrum;
+  // Cells are bins, and parts of one at either end.
+  const first = Math.floor((low - firstHz) / binHz + 0.5 + 1e-9);
+  const edge = (cell: number): Hertz => (cell === 0 ? low : Math.min(high, firstHz + (first + cell - 0.5) * binHz));
+  const cells = Math.max(0, Math.ceil((high - firstHz) / binHz + 0.5 - 1e-9) - first);
+  // sums[k]: the power below cell k.
+  const sums = new Float64Array(cells + 1);
+  for (let k = 0; k < cells; k++) sums[k + 1] = sums[k] + (density[first + k] - noise) * (edge(k + 1) - edge(k));
+  const total = sums[cells];
   if (!(total > 0)) return null;
   // Walking outward from the middle of the power: what noise leaves at the far ends does not count as a crossing.
-  const sums: Power[] = [];
-  cells.reduce((sum, { power }, i) => (sums[i] = sum + power), 0);
-  const middle = sums.findIndex((sum) => sum >= total / 2);
+  const middle = sums.findIndex((sum, k) => k > 0 && sum >= total / 2) - 1;
   let left = middle;
-  while (left > 0 && sums[left - 1] > 0.005 * total) left--;
+  while (left > 0 && sums[left] > 0.005 * total) left--;
   let right = middle;
-  while (right < cells.length - 1 && sums[right] < 0.995 * total) right++;
-  return [
-    crossing(cells[left], left > 0 ? sums[left - 1] : 0, 0.005 * total),
-    crossing(cells[right], right > 0 ? sums[right - 1] : 0, 0.995 * total),
-  ];
-}
-
-function crossing({ from, to, power }: { from: Hertz; to: Hertz; power: Power }, before: Power, wanted: Power): Hertz {
-  return power > 0 ? from + Math.min(1, Math.max(0, (wanted - before) / power)) * (to - from) : from;
+  while (right < cells - 1 && sums[right + 1] < 0.995 * total) right++;
+  const crossing = (cell: number, wanted: Power): Hertz => {
+    const power = sums[cell + 1] - sums[cell];
+    return power > 0 ? edge(cell) + Math.min(1, Math.max(0, (wanted - sums[cell]) / power)) * (edge(cell + 1) - edge(cell)) : edge(cell);
+  };
+  return [crossing(left, 0.005 * total), crossing(right, 0.995 * total)];
 }
 
 /** Bands of a spectrum counted from a carrier, positive on the wanted side. */

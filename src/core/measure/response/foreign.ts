@@ -1,5 +1,5 @@
 /** Aligns the recording of a foreign sweep with its source: delay and mistuning from the two tracks of frequency. */
-import { analytic, createSpectrumEngine, fftSizeFor, hann, mean, median, slope } from '../../dsp/index.ts';
+import { analytic, createSpectrumEngine, fftSizeFor, mean, median, slope } from '../../dsp/index.ts';
 import type { Hertz, Seconds } from '../../units/index.ts';
 
 const HOP_S = 0.01;
@@ -17,7 +17,7 @@ interface Track {
 
 function trackOf(samples: Float64Array, rateHz: Hertz): Track {
   const size = fftSizeFor(rateHz, WINDOW_BIN_HZ);
-  const engine = createSpectrumEngine({ size, isComplex: false, averages: 1, window: hann(size) });
+  const engine = createSpectrumEngine({ size, isComplex: false, averages: 1 });
   const binHz = rateHz / size;
   const hop = Math.round(HOP_S * rateHz);
   const frames: { at: Seconds; hz: Hertz; power: number; share: number }[] = [];

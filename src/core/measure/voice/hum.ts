@@ -4,7 +4,6 @@
  */
 import {
   ACTIVE_RANGE_DB,
-  hann,
   type Kernel,
   type KernelArray,
   median,
@@ -77,8 +76,8 @@ export class HumMeter {
     this.#window = Math.round(WINDOW_S * rate);
     const size = Math.max(32, nextPowerOfTwo(2 * this.#window));
     const binHz = rate / size;
-    const taper = hann(this.#window);
-    this.#lineScale = sum(taper) ** 2 / 2;
+    // A Hann window's sum is half its length.
+    this.#lineScale = (this.#window / 2) ** 2 / 2;
     this.#spectrum = new WindowSpectrum(kernel, size, false);
     this.#buffer = new Room(kernel);
     const last = size / 2 - 1;
