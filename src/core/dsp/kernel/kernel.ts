@@ -112,6 +112,12 @@ interface Exports {
 const PAGE_BYTES = 65536;
 const LEAST_GROWTH = 1 << 20;
 const ALIGNMENT = 16;
+/**
+ * Loads wait for stores at the same place of another page of 4 KiB, and lines of the cache are shared by such places: long arrays,
+ * which are read and written side by side, begin at other places of a page than their neighbours.
+ */
+const PLACES = 4096;
+const APART = 17 * 64;
 
 /** A stretch of the kernel's memory. */
 export interface KernelArray {
@@ -123,6 +129,8 @@ export interface KernelArray {
 export class Kernel {
   readonly run: Exports;
   #end: number;
+  /** Where in a page the latest long array begins. */
+  #place = 0;
 
   constructor(module: WebAssembly.Module) {
     this.run = new WebAssembly.Instance(module).exports as unknown as Exports;
@@ -131,7 +139,11 @@ export class Kernel {
 
   /** Sets `length` values of `bytes` bytes each aside, filled with zeros. Nothing is given back. */
   take(length: number, bytes: 4 | 8 | 2 = 4): KernelArray {
-    const address = Math.ceil(this.#end / ALIGNMENT) * ALIGNMENT;
+    let address = Math.ceil(this.#end / ALIGNMENT) * ALIGNMENT;
+    if (length * bytes >= PLACES) {
+      this.#place = (this.#place + APART) % PLACES;
+      address += (PLACES + this.#place - (address % PLACES)) % PLACES;
+    }
     this.#end = address + length * bytes;
     const missing = this.#end - this.run.memory.buffer.byteLength;
     // Every growth moves the views and stirs the garbage collector: seldom, and by much.

@@ -27,9 +27,7 @@ export class Pieces {
     readonly length: number,
     readonly use: (piece: PieceAt) => void,
   ) {
-    this.#block = kernel.take(length).address + 4 * length;
-    // Taken at once, so that it stands right behind.
-    kernel.take(BLOCK_BYTES / 4);
+    this.#block = kernel.take(length + BLOCK_BYTES / 4).address + 4 * length;
   }
 
   /** Where the next block may be read to. The memory may have moved since the one before. */

@@ -73,7 +73,7 @@ function radices(size: number): readonly number[] {
 }
 
 /** Values of room that a transform in the kernel works in, and a convolution. */
-export const workSize = (size: number): number => 4 * size + 192;
+export const workSize = (size: number): number => 4 * size + 320;
 export const convolutionSize = (size: number): number => workSize(size) + 2 * size;
 
 /** Twiddle tables of the kernel's steps but the last: for each w, w^2 ... as cosines and sines. @param size from 16 */

@@ -33,7 +33,7 @@ const LEAST_MOMENTS = 40;
 /** More than there are steps of level. */
 const MOST_LEVELS = 4096;
 /** Of the steps by which talk is told from pauses, so many are kept together here. */
-const STEPS_TOGETHER = 2;
+const STEPS_TOGETHER = 4;
 
 /** How a band's power grows with the voice. */
 export interface Growth {

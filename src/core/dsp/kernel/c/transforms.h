@@ -141,7 +141,7 @@ static APART_FROM_CALLERS void last_step(left_over l, float *yr, float *yi) {
 }
 
 /* Between the parts of the work, so that what is read and written together does not share the same lines of the cache. */
-#define APART 48
+#define APART 80
 
 /*
  * The first step is of four; behind it as many steps of eight as leave an even number of halvings for steps of four, which
@@ -181,7 +181,7 @@ static APART_FROM_CALLERS left_over all_but_last(int size, const float *x, const
 
 /*
  * Powers of `size` interleaved complex samples, bins in natural order from 0.
- * size: power of two from 16; w: 2 size window values (each twice); tw: twiddles; work: 4 size and 192 more; out: size.
+ * size: power of two from 16; w: 2 size window values (each twice); tw: twiddles; work: 4 size and 320 more; out: size.
  */
 EXPORT("complexPowers") void complex_powers(int size, const float *x, const float *w, const float *tw, float *work, float *out) {
   left_over l = all_but_last(size, x, w, tw, work);
@@ -234,7 +234,7 @@ EXPORT("realPowers") void real_powers(int size, const float *x, const float *w, 
 /*
  * Circular convolution of `size` samples, interleaved pairs or real ones, with a filter given as its transform over `size`
  * (real parts, then imaginary parts). Back by the conjugate: ifft(X) = conj(fft(conj(X))) / size. The first `skip` pairs of
- * the result are left out. tw: twiddles; work: 6 size and 192 more; out may be x.
+ * the result are left out. tw: twiddles; work: 6 size and 320 more; out may be x.
  */
 EXPORT("convolve") void convolve(int size, const float *x, int is_real, const float *tw, const float *filter, float *work, int skip,
                                  float *out) {
