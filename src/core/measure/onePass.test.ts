@@ -7,6 +7,7 @@ import { ssbModulate } from '../modem/ssb.ts';
 import { powerToDb } from '../units/conversions.ts';
 import { stepOf } from './frameWindows.ts';
 import { LevelTally } from './radio/byLevel.ts';
+import { FrameShares } from './radio/frameShares.ts';
 import { measureSsb } from './radio/ssb.ts';
 import { eachMono } from './voice/eachMono.ts';
 import { measureVoice } from './voice/voice.ts';
@@ -77,6 +78,51 @@ describe('powers sorted by the level of their frames', () => {
     expect(powerToDb((top ?? 0) / percentile(talk, 99))).toBeCloseTo(0, 1);
     expect(powerToDb(middle / mean(talk))).toBeCloseTo(0, 3);
     expect(new LevelTally(kernel, 1).result(1, 50).top).toBeNull();
+  });
+});
+
+describe('powers of windows shared out to frames', () => {
+  it('gives each level the windows that touch its frames, by their share, silence and what is no talk left out', () => {
+    const kernel = testKernel();
+    const size = 64;
+    const kept = 24;
+    const steps = [-50, -20, -2000, -20, -21, -90, -20, -50];
+    const frames = { powers: [], steps, frameSamples: 100, isWhole: true, leastStep: -60 };
+    const shares = new FrameShares(kernel, size, kept, 4);
+    const windows = [
+      [0, 2],
+      [0, 3],
+      [1, 4],
+      [3, 4],
+      [3, 6],
+      [5, 8],
+      [7, 8],
+    ] as const;
+    const powersOf = (w: number) => noise(size, 1, 1, w + 1).map((x) => Math.fround(x * x));
+    const expected = new Map<number, { sum: Float64Array; weight: number }>();
+    windows.forEach(([from, to], w) => {
+      kernel.floats({ address: shares.room, length: size }).set(powersOf(w));
+      shares.add(from, to, frames);
+      for (let frame = from; frame < to; frame++) {
+        const step = steps[frame];
+        if (step === -2000 || step < -60) continue;
+        const level = expected.get(step) ?? { sum: new Float64Array(size), weight: 0 };
+        powersOf(w).forEach((power, k) => {
+          level.sum[k] += power / (to - from);
+        });
+        level.weight += 1 / (to - from);
+        expected.set(step, level);
+      }
+    });
+    shares.end(frames);
+    expect([...shares.byStep.keys()].sort()).toEqual([...expected.keys()].sort());
+    for (const [step, { sum, weight }] of shares.byStep) {
+      expect(weight).toBeCloseTo(expected.get(step)?.weight ?? 0, 12);
+      // What lies between the two stretches that are kept is of no use.
+      kernel.floats(sum).forEach((power, k) => {
+        expect(power).toBeCloseTo(k < kept || k >= size - kept ? (expected.get(step)?.sum[k] ?? 0) : 0, 4);
+      });
+    }
   });
 });
 

@@ -32,7 +32,8 @@ describe('hum', () => {
 
   it.each([
     [50, [50, 100]],
-    [50, [50, 150, 250]],
+    // 150 Hz would stand beside the voice's own 137 Hz.
+    [50, [50, 200, 250]],
     [60, [60, 120, 180]],
     [60, [120, 240]],
   ])('of %i Hz by its lines at %j, through talk and pauses', (mains, hz) => {

@@ -4,8 +4,8 @@ import type { Kernel, KernelArray } from '../kernel/kernel.ts';
 import { lowPassTaps } from './kaiser.ts';
 import { Evener, Room, type SamplesAt, type Width } from './samplesAt.ts';
 
-/** The kernel reads and writes a vector at a time, and up to two of them beyond the end. */
-const SLACK = 8;
+/** The kernel reads and writes a vector at a time, up to two of them beyond the end, and a sample that is not handed on yet. */
+const SLACK = 9;
 
 /** A half-band filter: the middle tap, and one side of those beside it that are not 0. -80 dB beyond half the rate less `keptHz`. */
 function halfBandTaps(rateHz: Hertz, keptHz: Hertz): Float64Array {
@@ -56,7 +56,8 @@ class Rows {
     const rows = this.#held + count / 2;
     const even = this.#roomIn(this.#even, rows);
     const odd = this.#roomIn(this.#odd, rows);
-    const made = Math.max(0, rows - 2 * this.reach + 1);
+    // Even in number, so that nothing waits for its fellow at the next halver.
+    const made = 2 * Math.max(0, Math.floor((rows - 2 * this.reach + 1) / 2));
     const out = this.#out.forValues(this.outValues * (made + SLACK));
     filter(even, odd, this.#held, out, made);
     this.#held = rows - made;
@@ -103,7 +104,7 @@ export class Halver {
 
   /** Silence that brings out what is still held. */
   get tail(): number {
-    return 2 * (this.#reach - 1);
+    return 2 * this.#reach;
   }
 
   /** @param samples floats; real samples may begin as codes, an even number of them each time, and go over to floats once */

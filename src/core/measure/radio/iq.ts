@@ -55,7 +55,7 @@ export function iqKernel(source: SampleSource): Kernel {
 }
 
 /** Pairs worked on at once: small enough for the processor's caches. */
-const PAIRS_AT_ONCE = 32768;
+const PAIRS_AT_ONCE = 65536;
 
 /**
  * Walks through a recording in the kernel's memory, so many pairs at once however it is read; the last may be fewer.
