@@ -16,7 +16,7 @@ import { dialOf, type RigProfile } from '../rig/rig.ts';
 import { audition, busiestPart } from '../simulate/hear/audition.ts';
 import { dbToPower } from '../units/conversions.ts';
 import { FitImpossible, type FitInput, fitEqualizer } from './fitEqualizer.ts';
-import { DEFAULT_COSTS, levelCost } from './fitSearch.ts';
+import { DEFAULT_COSTS, levelCost } from './fitQuestion.ts';
 import { pairCost } from './gridSearch.ts';
 import { expectTogether, type MoveEvidence, rankMoves } from './nextMove.ts';
 import { defaultTarget } from './targets.ts';

@@ -21,7 +21,8 @@ import {
 } from '../rig/index.ts';
 import { type Decibels, dbToPower, type Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
-import { DEFAULT_COSTS, type FitCosts, type FitSearch, searchFit } from './fitSearch.ts';
+import { DEFAULT_COSTS, type FitCosts, type FitSearch } from './fitQuestion.ts';
+import { searchFit } from './fitSearch.ts';
 import {
   bandEffects,
   type HeardSpeech,

@@ -31,9 +31,9 @@ const BEAM = 16;
 /** So many combinations are simply all tried. */
 const SMALL_GRID = 100_000;
 /** Options of a slot that the first descents look at. */
-const COARSE = 700;
+export const COARSE = 700;
 /** How many of their ends are refined over all options. */
-const REFINED = 8;
+export const REFINED = 8;
 /** Two bands nearer than this do the work of one; each dB that the weaker one adds costs so much. */
 const STACKED_OCTAVES = 0.7;
 const STACKED_COST = 0.06;
@@ -224,20 +224,22 @@ export function searchGrid(base: Float64Array, slots: readonly Slot[], random: R
   return ranked(found);
 }
 
-/** The best that is come to from some choices by improving one slot after another. @param from at least one */
-export function improved(base: Float64Array, slots: readonly Slot[], from: readonly (readonly number[])[]): Solution {
+/** What is come to from some choices by improving one slot after another, the best first. @param from at least one */
+export function improved(base: Float64Array, slots: readonly Slot[], from: readonly (readonly number[])[]): Solution[] {
   const search = new Search(base, slots);
   const ends = from.map((choice) => search.descend(choice, search.every)).map((choice) => ({ choice, score: search.score(choice) }));
-  return ends.reduce((a, b) => (b.score < a.score ? b : a));
+  return ends.sort((a, b) => a.score - b.score);
 }
 
-/** About COARSE options spread over a slot's grid; all of them when there are few. */
-function coarseOptions({ costs, present, flat }: Slot): Int32Array {
+const coarseOptions = ({ costs, present, flat }: Slot): Int32Array => spread(costs.length, [present, flat]);
+
+/** About COARSE options spread over a slot's grid, and those that must be among them; all of them when there are few. */
+export function spread(options: number, must: readonly number[]): Int32Array {
   // Odd and no multiple of 5: it does not run in step with grids of 2, 5 or 10 positions.
   const strides = [1, 3, 7, 11, 13, 17, 19, 23, 29];
-  const stride = strides.find((each) => costs.length / each <= COARSE) ?? 31;
-  const chosen = new Set([present, flat]);
-  for (let option = 0; option < costs.length; option += stride) chosen.add(option);
+  const stride = strides.find((each) => options / each <= COARSE) ?? 31;
+  const chosen = new Set(must);
+  for (let option = 0; option < options; option += stride) chosen.add(option);
   return Int32Array.from(chosen);
 }
 

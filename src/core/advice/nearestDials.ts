@@ -18,7 +18,7 @@ import {
 } from '../rig/index.ts';
 import { type Decibels, type Hertz, octavesAbove } from '../units/index.ts';
 import { fitEqualizer } from './fitEqualizer.ts';
-import type { FitCosts } from './fitSearch.ts';
+import type { FitCosts } from './fitQuestion.ts';
 
 /** Next to nothing but the curve counts: small costs keep idle bands idle and levels moderate. */
 const CURVE_FIRST: FitCosts = { move: 1e-3, lift: 0, boost: 2e-3, cut: 1e-3, crowding: 0, level: 5e-3 };

@@ -17,7 +17,7 @@ import {
 import type { Decibels, Hertz } from '../units/index.ts';
 import { explainBand, explainDial } from './bandWords.ts';
 import type { FittedMove } from './fitEqualizer.ts';
-import { DEFAULT_COSTS, type FitCosts, levelCost, movableDials } from './fitSearch.ts';
+import { DEFAULT_COSTS, type FitCosts, levelCost, movableDials } from './fitQuestion.ts';
 import { bandEffects, type HeardSpeech, levelChangeDb, residuals, type ToneBasis, toneErrorDb } from './toneError.ts';
 
 /** What a change of card should do, measurable on the next over. */

@@ -13,7 +13,7 @@ import {
 } from '../../rig/index.ts';
 import type { Decibels } from '../../units/index.ts';
 import { type EqualizerFit, FitImpossible, fitEqualizer } from '../fitEqualizer.ts';
-import { DEFAULT_COSTS, type FitCosts } from '../fitSearch.ts';
+import { DEFAULT_COSTS, type FitCosts } from '../fitQuestion.ts';
 import { defaultTarget, tiltedTarget } from '../targets.ts';
 import { bandEffects, type ToneBasis, usualErrorDb } from '../toneError.ts';
 import { isCompressedAlike } from './compression.ts';

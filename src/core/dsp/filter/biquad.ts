@@ -106,8 +106,12 @@ export const halfSines = (rateHz: Hertz, frequencies: readonly Hertz[]): Float64
 /** Adds the gain of one section, in dB at each of `phis` (see `halfSines`), to `into`. */
 export function addResponseDb({ b0, b1, b2, a1, a2 }: Biquad, phis: Float64Array, into: Float64Array): void {
   // |H|^2, numerator and denominator as polynomials of phi.
-  const [n0, n1, n2] = [(b0 + b1 + b2) ** 2, -4 * (b0 * b1 + 4 * b0 * b2 + b1 * b2), 16 * b0 * b2];
-  const [d0, d1, d2] = [(1 + a1 + a2) ** 2, -4 * (a1 + 4 * a2 + a1 * a2), 16 * a2];
+  const n0 = (b0 + b1 + b2) ** 2;
+  const n1 = -4 * (b0 * b1 + 4 * b0 * b2 + b1 * b2);
+  const n2 = 16 * b0 * b2;
+  const d0 = (1 + a1 + a2) ** 2;
+  const d1 = -4 * (a1 + 4 * a2 + a1 * a2);
+  const d2 = 16 * a2;
   for (let k = 0; k < phis.length; k++) {
     const phi = phis[k];
     into[k] += powerToDb((n0 + phi * (n1 + phi * n2)) / (d0 + phi * (d1 + phi * d2)));
