@@ -33,7 +33,7 @@ const SMALL_GRID = 100_000;
 /** Options of a slot that the first descents look at. */
 export const COARSE = 700;
 /** How many of their ends are refined over all options. */
-export const REFINED = 8;
+export const REFINED = 12;
 /** Two bands nearer than this do the work of one; each dB that the weaker one adds costs so much. */
 const STACKED_OCTAVES = 0.7;
 const STACKED_COST = 0.06;

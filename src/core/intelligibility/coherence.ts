@@ -22,11 +22,16 @@ export function localCoherence(clean: BandFrames, heard: BandFrames): Float64Arr
   const count = Math.min(clean.count, heard.count);
   const shares = new Float64Array(count * bands);
   const cross = { re: new Float64Array(count), im: new Float64Array(count) };
+  const owns = new Float64Array(count);
   const weights = new Float64Array(count);
   const sums = new Float64Array(4 * (count + 1));
   clean.edges.forEach(([from, to], b) => {
-    const owns = Float64Array.from({ length: count }, (_, f) => rootPower(clean, f, from, to));
-    const least = (HALF_WEIGHT * owns.reduce((sum, own) => sum + own * own, 0)) / Math.max(1, count);
+    let sum = 0;
+    for (let f = 0; f < count; f++) {
+      owns[f] = rootPower(clean, f, from, to);
+      sum += owns[f] * owns[f];
+    }
+    const least = (HALF_WEIGHT * sum) / Math.max(1, count);
     for (let f = 0; f < count; f++) {
       const own = owns[f];
       const other = rootPower(heard, f, from, to);

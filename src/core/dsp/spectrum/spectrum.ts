@@ -129,11 +129,14 @@ export class SpectrumAverager {
     const binHz = sampleRateHz / size;
     if (isComplex) {
       // Bin size / 2 is both ends; it is given to the lower one.
-      const density = Float64Array.from({ length: size }, (_, k) => sums[(k + size / 2) % size] * scale);
+      const density = new Float64Array(size);
+      for (let k = 0; k < size; k++) density[k] = sums[(k + size / 2) % size] * scale;
       return { binHz, firstHz: -sampleRateHz / 2, density };
     }
     const last = size / 2;
-    return { binHz, firstHz: 0, density: Float64Array.from(sums, (sum, k) => sum * scale * (k === 0 || k === last ? 1 : 2)) };
+    const density = new Float64Array(sums.length);
+    for (let k = 0; k < density.length; k++) density[k] = sums[k] * scale * (k === 0 || k === last ? 1 : 2);
+    return { binHz, firstHz: 0, density };
   }
 }
 

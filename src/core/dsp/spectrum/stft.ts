@@ -46,8 +46,8 @@ function plain(samples: Float64Array, { window, hopSamples, size }: StftShape, c
 function pairs(samples: Float64Array, { window, hopSamples, size }: StftShape, count: number, use: Use, kernel: Kernel): void {
   const turns = twiddles(kernel, size);
   const [at, weights, work, out] = [2 * size, 2 * size, workSize(size), 2 * size].map((n) => kernel.take(n));
-  const [input, both] = [kernel.floats(at), kernel.floats(out)];
-  for (let n = 0; n < 2 * window.length; n++) kernel.floats(weights)[n] = window[n >> 1];
+  const [input, both, taper] = [at, out, weights].map((array) => kernel.floats(array));
+  for (let n = 0; n < 2 * window.length; n++) taper[n] = window[n >> 1];
   const spectrum = new Float64Array(size + 2);
   for (let frame = 0; frame < count; frame += 2) {
     const first = frame * hopSamples;

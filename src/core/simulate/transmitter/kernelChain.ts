@@ -86,10 +86,12 @@ export function radioIn(kernel: Kernel, stage: RadioStage): KernelStage {
   return {
     push: ({ address, count }) => {
       const pairs = kernel.floats({ address, length: 2 * count });
-      const { i, q } = stage.push({
-        i: Float64Array.from({ length: count }, (_, n) => pairs[2 * n]),
-        q: Float64Array.from({ length: count }, (_, n) => pairs[2 * n + 1]),
-      });
+      const sent = { i: new Float64Array(count), q: new Float64Array(count) };
+      for (let n = 0; n < count; n++) {
+        sent.i[n] = pairs[2 * n];
+        sent.q[n] = pairs[2 * n + 1];
+      }
+      const { i, q } = stage.push(sent);
       const back = kernel.floats({ address, length: 2 * count });
       for (let n = 0; n < count; n++) {
         back[2 * n] = i[n];

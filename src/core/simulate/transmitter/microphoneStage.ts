@@ -5,14 +5,16 @@
  */
 import {
   type AudioStage,
+  addResponseDb,
   BiquadChain,
   curveTaps,
   FftFilter,
   gaussian,
+  halfSines,
   type Kernel,
   lowPass,
+  mean,
   type Random,
-  responseDb,
   seededRandom,
 } from '../../dsp/index.ts';
 import type { Microphone, MicrophoneUse } from '../../rig/index.ts';
@@ -131,12 +133,21 @@ function roomNoise(levelDb: Decibels, rateHz: Hertz, random: Random): Surroundin
   const normal = gaussian(random);
   // Mean power gain of the filter over all frequencies.
   const steps = 2000;
-  let passed = 0;
-  for (let k = 0; k < steps; k++) passed += dbToPower(responseDb(filter, rateHz, ((k + 0.5) * rateHz) / 2 / steps)) / steps;
-  const gain = dbToAmplitude(levelDb) / Math.sqrt(passed);
+  const gainsDb = new Float64Array(steps);
+  addResponseDb(
+    filter,
+    halfSines(
+      rateHz,
+      Array.from(gainsDb, (_, k) => ((k + 0.5) * rateHz) / 2 / steps),
+    ),
+    gainsDb,
+  );
+  const gain = dbToAmplitude(levelDb) / Math.sqrt(mean(gainsDb.map(dbToPower)));
   return {
     addTo(block) {
-      const noise = chain.process(Float64Array.from(block, () => gain * normal()));
+      const noise = new Float64Array(block.length);
+      for (let n = 0; n < noise.length; n++) noise[n] = gain * normal();
+      chain.process(noise);
       for (let n = 0; n < block.length; n++) block[n] += noise[n];
     },
   };
