@@ -5,7 +5,7 @@ import type { Decibels, Fraction, Hertz, Seconds } from '../units/index.ts';
 import type { DrawnSpectrum } from './radio/radioSpectrum.ts';
 
 /** Raised whenever a number may come out differently; stored with every measurement. */
-export const CORE_VERSION = '1.5.0';
+export const CORE_VERSION = '1.6.0';
 
 /** Key of a number to the reason why it is missing or bounded. */
 export type Notes = Record<string, string>;
