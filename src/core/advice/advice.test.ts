@@ -190,6 +190,25 @@ describe('equalizer fit', () => {
     }
   }, 120_000);
 
+  it('on grids of thousands of options a band: nothing that one band could be set to is better', () => {
+    const centres = Array.from({ length: 20 }, (_, k) => 300 + 120 * k);
+    const rig = parametricRig(3, { centres, levels: [-20, 10, 1], widths: [0.4, 0.6, 0.9, 1.3, 2, 3] });
+    for (let seed = 1; seed <= 2; seed++) {
+      const input = inputOf(rig, randomOff(seed + 80));
+      const values = { ...fitEqualizer(input).best.values };
+      const found = objective(input, values);
+      for (const { level, centre, width } of effective(rig, input.card).bands) {
+        const own = rig.dials.filter(({ id }) => [level, centre, width].includes(id));
+        expect(own).toHaveLength(3);
+        const least = everyCombination({ ...rig, dials: own }).reduce(
+          (most, each) => Math.min(most, objective(input, { ...values, ...each })),
+          found,
+        );
+        expect(Math.sqrt(found) - Math.sqrt(least)).toBeLessThan(0.01);
+      }
+    }
+  }, 120_000);
+
   const RIGS: readonly (readonly [string, RigProfile])[] = [
     ['parametric', parametricRig(3, { centres: [200, 400, 800, 1600, 2400], levels: [-20, 20, 1], widths: [0.5, 1, 2, 4] })],
     ['graphic', graphicRig([100, 200, 400, 600, 1000, 1600, 2400, 3200])],
