@@ -45,9 +45,14 @@ const FIGHTING_COST = 0.06;
 export function pairCost(octaves: number, liftA: number, liftB: number): number {
   if (liftA === 0 || liftB === 0) return 0;
   const isStacked = liftA > 0 === liftB > 0;
-  const [reach, cost] = isStacked ? [STACKED_OCTAVES, STACKED_COST] : [FIGHTING_OCTAVES, FIGHTING_COST];
-  const near = 1 - Math.abs(octaves) / reach;
-  return near > 0 ? cost * near * Math.min(Math.abs(liftA), Math.abs(liftB)) : 0;
+  const near = 1 - Math.abs(octaves) / (isStacked ? STACKED_OCTAVES : FIGHTING_OCTAVES);
+  return near > 0 ? (isStacked ? STACKED_COST : FIGHTING_COST) * near * Math.min(Math.abs(liftA), Math.abs(liftB)) : 0;
+}
+
+function squaresOf(values: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i] * values[i];
+  return sum;
 }
 
 class Search {
@@ -57,8 +62,9 @@ class Search {
   readonly norm: Float64Array[];
   /** All options of each slot. */
   readonly every: Int32Array[];
-  /** Where `gains` writes. */
+  /** Where `gains` writes, and `residual`. */
   readonly #room: Float64Array;
+  readonly #rest: Float64Array;
 
   constructor(
     readonly base: Float64Array,
@@ -66,6 +72,7 @@ class Search {
   ) {
     this.width = base.length;
     this.every = slots.map((slot) => Int32Array.from(slot.costs, (_, option) => option));
+    this.#rest = new Float64Array(base.length);
     this.#room = new Float64Array(Math.max(1, ...slots.map((slot) => slot.costs.length)));
     this.norm = slots.map(({ vectors, costs }) =>
       costs.map((_, option) => {
@@ -77,43 +84,44 @@ class Search {
     this.own = slots.map(({ costs }, s) => costs.map((cost, option) => cost + this.norm[s][option] ** 2));
   }
 
-  /** base + the vectors of all slots but those left out. */
-  residual(choice: readonly number[], ...without: number[]): Float64Array {
-    const rest = this.base.slice();
-    choice.forEach((option, s) => {
-      if (without.includes(s)) return;
+  /** base + the vectors of all slots but one that is left out; good until the next call. */
+  residual(choice: readonly number[], without = -1): Float64Array {
+    const { width } = this;
+    const rest = this.#rest;
+    rest.set(this.base);
+    for (let s = 0; s < choice.length; s++) {
+      if (s === without) continue;
       const { vectors } = this.slots[s];
-      const at = option * this.width;
-      for (let i = 0; i < this.width; i++) rest[i] += vectors[at + i];
-    });
+      const at = choice[s] * width;
+      for (let i = 0; i < width; i++) rest[i] += vectors[at + i];
+    }
     return rest;
   }
 
   score(choice: readonly number[]): number {
-    let score = 0;
-    for (const value of this.residual(choice)) score += value * value;
-    choice.forEach((option, s) => {
-      score += this.slots[s].costs[option];
-      for (let t = 0; t < s; t++) score += this.pair(s, option, t, choice[t]);
-    });
+    let score = squaresOf(this.residual(choice));
+    for (let s = 0; s < choice.length; s++) {
+      score += this.slots[s].costs[choice[s]];
+      for (let t = 0; t < s; t++) score += this.pair(s, choice[s], t, choice[t]);
+    }
     return score;
   }
 
   /** What two slots' options cost together. */
   pair(s: number, option: number, t: number, other: number): number {
-    const [a, b] = [this.slots[s].place, this.slots[t].place];
+    const a = this.slots[s].place;
+    const b = this.slots[t].place;
     return a && b ? pairCost(a.octaves[option] - b.octaves[other], a.liftDb[option], b.liftDb[other]) : 0;
   }
 
   /** The option of slot `s` that leaves least, looking at `among` only; the other slots stand at `choice`. */
   bestOption(s: number, choice: readonly number[], among: Int32Array): number {
     const { width } = this;
-    const [own, norm] = [this.own[s], this.norm[s]];
+    const own = this.own[s];
+    const norm = this.norm[s];
     const { vectors } = this.slots[s];
     const rest = this.residual(choice, s);
-    let length = 0;
-    for (const value of rest) length += value * value;
-    length = 2 * Math.sqrt(length);
+    const length = 2 * Math.sqrt(squaresOf(rest));
     let best = among[0];
     let least = Infinity;
     for (let k = 0; k < among.length; k++) {
@@ -126,7 +134,9 @@ class Search {
       let gain = 2 * dot + own[option];
       if (gain >= least - 1e-12) continue;
       gain += this.#pairs(s, option, choice);
-      if (gain < least - 1e-12) [best, least] = [option, gain];
+      if (gain >= least - 1e-12) continue;
+      best = option;
+      least = gain;
     }
     return best;
   }
