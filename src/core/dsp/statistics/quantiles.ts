@@ -12,22 +12,23 @@ export function atPercent(counts: ArrayLike<number>, total: number, percent: num
 
 /** Counts values of [-reach, reach] in `bins` equal bins; values beyond fall into the outermost. */
 export class LinearCounter {
-  readonly counts: Float64Array;
+  readonly counts: Uint32Array;
   total = 0;
 
   constructor(
     readonly reach: number,
     bins: number,
   ) {
-    this.counts = new Float64Array(bins);
+    this.counts = new Uint32Array(bins);
   }
 
   push(values: Float64Array): void {
-    const scale = this.counts.length / (2 * this.reach);
-    const last = this.counts.length - 1;
+    const { counts, reach } = this;
+    const scale = counts.length / (2 * reach);
+    const last = counts.length - 1;
     for (let n = 0; n < values.length; n++) {
-      const bin = Math.floor((values[n] + this.reach) * scale);
-      this.counts[bin < 0 ? 0 : bin > last ? last : bin]++;
+      const bin = Math.floor((values[n] + reach) * scale);
+      counts[bin < 0 ? 0 : bin > last ? last : bin]++;
     }
     this.total += values.length;
   }

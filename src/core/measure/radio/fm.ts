@@ -38,6 +38,8 @@ const LEAST_RATE_HZ = 40_000;
 /** Audio is kept whole to 6 kHz (contract). */
 const AUDIO_CORNER_HZ = 7500;
 const AUDIO_TRANSITION_HZ = 3000;
+/** A channel that stands so much off its signal, a hundredth of its width, is as good as one about it. */
+const NEAR_HZ = 250;
 /** Width in which a carrier is looked for: an ordinary narrow channel. */
 const SEARCH_WIDTH_HZ = 12_000;
 /** Deviation is counted in steps of half a hertz. */
@@ -82,10 +84,12 @@ export async function measureFm(
   const { transmissions, spectrum, band } = found;
   const demodulateAt = (centreHz: Hertz, ctcssHz: Hertz | null, share: readonly [number, number], isFirst = false) =>
     demodulate(source, options, levels, transmissions, { centreHz, ctcssHz, isFirst }, share);
-  const first = await demodulateAt(band.centreHz, null, [0.5, 0.7], true);
-  const centre = options.carrierHz ?? first.meanHz;
+  const start = options.carrierHz ?? middleOf(spectrum, band, found.noiseDensity ?? 0);
+  const first = await demodulateAt(start, null, [0.5, 0.7], true);
+  const isNear = options.carrierHz !== undefined || Math.abs(first.meanHz - start) < NEAR_HZ;
+  const centre = isNear ? start : first.meanHz;
   const tone = first.low && findCtcss(first.low);
-  const heard = options.carrierHz !== undefined && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
+  const heard = isNear && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
   const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]) ?? found.noiseDensity;
   const seconds = secondsOf(transmissions, source.sampleRateHz);
   const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * gaussianPeak(2 * AUDIO_CORNER_HZ * seconds);
@@ -122,6 +126,19 @@ export async function measureFm(
     measurement: { ...measurement, findings: findingsOf(measurement, { levels, isWeak, noisePeakHz }, options) },
     detail: { ...radioDetail(spectrum, null, density, heard.meanHz), audio: heard.audio && drawn(heard.audio, 0, AUDIO_CORNER_HZ, 400) },
   };
+}
+
+/** Where the middle of the power in a band stands, the noise taken off: FM's mean frequency. */
+function middleOf({ firstHz, binHz, density }: Spectrum, { centreHz, halfWidthHz }: SignalBand, noise: number): Hertz {
+  let power = 0;
+  let moment = 0;
+  for (let k = 0; k < density.length; k++) {
+    const offset = firstHz + k * binHz - centreHz;
+    if (Math.abs(offset) > halfWidthHz) continue;
+    power += density[k] - noise;
+    moment += (density[k] - noise) * offset;
+  }
+  return power > 0 ? centreHz + Math.max(-halfWidthHz, Math.min(halfWidthHz, moment / power)) : centreHz;
 }
 
 function carrierOverNoiseDb(spectrum: Spectrum, centre: Hertz, density: number): Decibels {
@@ -181,12 +198,9 @@ async function demodulate(
   const discriminator = new PairDiscriminator(kernel, rate, channel.offsetHz);
   const notch = ctcssHz === null ? null : new BiquadChain([notchAt(rate, ctcssHz, NOTCH_Q), notchAt(rate, ctcssHz, NOTCH_Q)]);
   const settles = NOTCH_SETTLES_S * rate;
-  const whole = new Extremes();
-  const voice = new Extremes();
+  const whole = new Swing();
+  const voice = new Swing();
   let at = 0;
-  let sum = 0;
-  let squares = 0;
-  let count = 0;
   const hear = (filtered: Float64Array) => {
     audio.push(filtered);
     low?.push(filtered);
@@ -196,11 +210,6 @@ async function demodulate(
       const heard = filtered.subarray(from, to);
       deviation.push(heard);
       whole.push(heard);
-      for (let n = 0; n < heard.length; n++) {
-        sum += heard[n];
-        squares += heard[n] * heard[n];
-      }
-      count += heard.length;
       if (!notch) return;
       const settled = Math.ceil(transmission.from / step + settles) - (first + from);
       // A transmission begins with what the notch has not seen: noise of the pause is let run out before anything counts.
@@ -210,37 +219,57 @@ async function demodulate(
   await eachPairBlock(source, block, options, share, () => hear(smooth.push(discriminator.push(channel.turning(block))).i));
   hear(smooth.push(discriminator.push(channel.turningEnd())).i);
   hear(smooth.end().i);
-  const mean = count === 0 ? 0 : sum / count;
+  const { mean } = whole;
   return {
     meanHz: centreHz + mean,
-    rmsHz: count === 0 ? 0 : Math.sqrt(Math.max(0, squares / count - mean * mean)),
-    peakHz: whole.around(mean) ?? 0,
-    voicePeakHz: notch && voice.around(mean),
+    rmsHz: whole.rms,
+    peakHz: whole.farthestFrom(mean) ?? 0,
+    voicePeakHz: notch && voice.farthestFrom(mean),
     deviation,
     audio: audio.result()[0],
     low: low?.result()[0] ?? null,
   };
 }
 
-/** Largest and smallest of a stream. */
-class Extremes {
+/** How far a stream swings. */
+class Swing {
   #highest = -Infinity;
   #lowest = Infinity;
+  #sum = 0;
+  #squares = 0;
+  #count = 0;
 
   push(values: Float64Array): void {
     let highest = this.#highest;
     let lowest = this.#lowest;
+    let sum = 0;
+    let squares = 0;
     for (let n = 0; n < values.length; n++) {
-      if (values[n] > highest) highest = values[n];
-      if (values[n] < lowest) lowest = values[n];
+      const value = values[n];
+      if (value > highest) highest = value;
+      if (value < lowest) lowest = value;
+      sum += value;
+      squares += value * value;
     }
     this.#highest = highest;
     this.#lowest = lowest;
+    this.#sum += sum;
+    this.#squares += squares;
+    this.#count += values.length;
+  }
+
+  get mean(): number {
+    return this.#count === 0 ? 0 : this.#sum / this.#count;
+  }
+
+  /** About the mean. */
+  get rms(): number {
+    return this.#count === 0 ? 0 : Math.sqrt(Math.max(0, this.#squares / this.#count - this.mean ** 2));
   }
 
   /** Largest distance from a value; null of nothing. */
-  around(value: number): number | null {
-    return this.#highest < this.#lowest ? null : Math.max(this.#highest - value, value - this.#lowest);
+  farthestFrom(value: number): number | null {
+    return this.#count === 0 ? null : Math.max(this.#highest - value, value - this.#lowest);
   }
 }
 
