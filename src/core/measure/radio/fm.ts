@@ -90,6 +90,7 @@ export async function measureFm(
   const centre = isNear ? start : first.meanHz;
   const tone = first.low && findCtcss(first.low);
   const heard = isNear && !tone ? first : await demodulateAt(centre, tone?.hz ?? null, [0.7, 1]);
+  options.onProgress?.(1);
   const density = noiseDensity(spectrum, centre, [centre - 8000, centre + 8000]) ?? found.noiseDensity;
   const seconds = secondsOf(transmissions, source.sampleRateHz);
   const noisePeakHz = noiseDeviation(spectrum, centre, density ?? 0) * gaussianPeak(2 * AUDIO_CORNER_HZ * seconds);
