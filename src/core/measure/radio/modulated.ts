@@ -5,6 +5,7 @@ import { type Finding, judge, type OwnLimits } from '../../findings/index.ts';
 import { type Decibels, type Fraction, type Hertz, hertz, powerToDb } from '../../units/index.ts';
 import type { Notes } from '../measurement.ts';
 import { bandParts, eachPairBlock, type IqLevels, type IqOptions, noiseInBand, WIDEST_RADIO_BIN_HZ } from './iq.ts';
+import { KeyedSpectrum } from './keyedSpectrum.ts';
 import { keyedTransmissions, pausePower, type SignalBand, type Transmission, weighKeyed } from './keying.ts';
 
 /** Audio counts as far as it is within this of its strongest part (contract). */
@@ -39,16 +40,9 @@ export async function findKeyed(
   const middle = (start + end) / 2;
   const parts = await bandParts(source, options, levels, found, [start, middle]);
   const transmissions = keyedTransmissions(parts, rate, noise);
-  const averager = new SpectrumAverager({
-    sampleRateHz: rate,
-    size: fftSizeFor(rate, WIDEST_RADIO_BIN_HZ),
-    averages: 1,
-    weigh: weighKeyed(transmissions, 1),
-    isComplex: true,
-    kernel: levels.kernel,
-  });
-  await eachPairBlock(source, levels.block, options, [middle, end], () => averager.push(levels.block.values()));
-  const [spectrum] = averager.result();
+  const keyed = new KeyedSpectrum(levels.kernel, rate, transmissions, found.centreHz);
+  await eachPairBlock(source, levels.block, options, [middle, end], () => keyed.push(levels.block));
+  const spectrum = keyed.result();
   const pauses = pausePower(parts, transmissions, rate);
   const inBand = noise ?? pauses;
   return (
