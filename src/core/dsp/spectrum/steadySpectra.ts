@@ -13,6 +13,9 @@ export interface SteadySpectraShape {
   readonly stretchS: Seconds;
 }
 
+/** A stretch of so many windows is told well by half of them. */
+const MANY_WINDOWS = 40;
+
 /** Results are densities, power per hertz, from minus to plus half the rate; null where no window was filled. */
 export class SteadySpectra {
   readonly #size: number;
@@ -22,6 +25,9 @@ export class SteadySpectra {
   readonly #mean: Float64Array;
   readonly #highest: Float64Array;
   readonly #lowest: Float64Array;
+  /** Values between two windows, and how many of them are still to come. */
+  readonly #gap: number;
+  #toSkip = 0;
   #filled = 0;
   #windows = 0;
   #total = 0;
@@ -33,22 +39,32 @@ export class SteadySpectra {
     const { sampleRateHz, widestBinHz, stretchS } = shape;
     this.#size = fftSizeFor(sampleRateHz, widestBinHz);
     this.#engine = createSpectrumEngine({ size: this.#size, isComplex: true, averages: 1 }, kernel);
-    this.#windowsAStretch = Math.max(1, Math.round((stretchS * sampleRateHz) / this.#size));
+    const windows = (stretchS * sampleRateHz) / this.#size;
+    const every = windows >= MANY_WINDOWS ? 2 : 1;
+    this.#gap = 2 * this.#size * (every - 1);
+    this.#windowsAStretch = Math.max(1, Math.round(windows / every));
     this.#scale = 1 / (sampleRateHz * hannPower(this.#size));
     this.#mean = new Float64Array(this.#size);
     this.#highest = new Float64Array(this.#size);
     this.#lowest = new Float64Array(this.#size).fill(Infinity);
   }
 
-  /** Takes interleaved pairs. Windows do not overlap: what is looked for is long, and the spectra serve as a map. */
+  /** Takes interleaved pairs. Windows do not overlap, and of many every second is enough: what is looked for is long, and the spectra serve as a map. */
   push(pairs: Float32Array): void {
     for (let read = 0; read < pairs.length; ) {
+      if (this.#toSkip > 0) {
+        const skipped = Math.min(this.#toSkip, pairs.length - read);
+        this.#toSkip -= skipped;
+        read += skipped;
+        continue;
+      }
       const take = Math.min(pairs.length - read, 2 * this.#size - this.#filled);
       this.#engine.input().set(pairs.subarray(read, read + take), this.#filled);
       this.#filled += take;
       read += take;
       if (this.#filled < 2 * this.#size) continue;
       this.#filled = 0;
+      this.#toSkip = this.#gap;
       this.#engine.transform(0);
       this.#engine.add(0, 1);
       if (++this.#windows === this.#windowsAStretch) this.#endStretch();
