@@ -362,6 +362,25 @@ describe('FM', () => {
     expect(m.ctcssHz).toBe(tone);
   });
 
+  it.each([
+    [0, 4],
+    [0.12, 5],
+  ])('reads a file once for each thing it must know first: with a sub-audible tone of %f in %i passes', async (level, passes) => {
+    const audio = mix(scaled(voiceLike(RATE, 4), 0.5), sine(RATE, 100, 4, level));
+    const source = await iqSource(RATE, new FrequencyModulator(RATE, 4100, 3000).push(audio));
+    let reads = 0;
+    const counted = {
+      ...source,
+      interleaved: (options?: Parameters<typeof source.interleaved>[0]) => {
+        reads++;
+        return source.interleaved(options);
+      },
+    };
+    const { measurement: m } = await measureFm(counted);
+    expect(reads).toBe(passes);
+    expect(Math.abs((m.offsetHz ?? 0) - 4100)).toBeLessThan(60);
+  });
+
   it('does not trust deviation in noise', async () => {
     const { measurement: m } = await measureFm(
       await iqSource(RATE, new FrequencyModulator(RATE, 0, 3000).push(sine(RATE, 1000, 2)), { gain: 0.1, noiseRms: 0.05 }),
