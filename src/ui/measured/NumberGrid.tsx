@@ -3,7 +3,7 @@
 import styled from 'styled-components';
 
 const Numbers = styled.dl`
-  display: grid; grid-template-columns: repeat(auto-fill, minmax(124px, 1fr)); gap: 8px 16px; margin: 0 0 10px;
+  display: grid; grid-template-columns: repeat(auto-fill, minmax(124px, 1fr)); gap: 8px 16px; margin: 10px 0;
   div { border-top: 1px solid var(--line); padding-top: 4px; }
   dt { color: var(--soft); font-size: 13px; } dd { margin: 0; font-weight: 600; }
   dd small { font-weight: 400; color: var(--soft); display: block; font-size: 12.5px; }`;
