@@ -2,9 +2,13 @@
 import { addResponseDb, type Biquad, halfSines, TWELFTH_CENTRES } from '../dsp/index.ts';
 import { bandCentre, bandFilter, type Dial, type DialValue, MODEL_RATE_HZ, positionsOf } from '../rig/index.ts';
 import { type FitSearch, levelCost, movableDials, type Projection } from './fitQuestion.ts';
-import { type Slot, spread } from './gridSearch.ts';
+import type { Slot } from './gridSearch.ts';
 import { bandEffects } from './toneError.ts';
 
+/** About so many options are a sample. */
+const SAMPLE = 700;
+/** Odd and no multiple of 5: a sample does not run in step with grids of 2, 5 or 10 positions. */
+const STRIDES = [1, 3, 7, 11, 13, 17, 19, 23, 29];
 /** So many positions of each dial on either side are near. */
 const NEAR = 3;
 
@@ -89,10 +93,13 @@ export class BandGrid {
     return this.#positions.map((positions, d) => positions[this.#place(option, d)]);
   }
 
-  /** Options spread over the grid. */
+  /** Options spread over the grid; all of them when there are few. */
   sample(): Int32Array {
-    const must = [this.present, this.#flat].map((option) => this.#allowed.indexOf(option));
-    return spread(this.#allowed.length, must).map((k) => this.#allowed[k]);
+    const allowed = this.#allowed;
+    const stride = STRIDES.find((each) => allowed.length / each <= SAMPLE) ?? 31;
+    const chosen = new Set([this.present, this.#flat]);
+    for (let k = 0; k < allowed.length; k += stride) chosen.add(allowed[k]);
+    return Int32Array.from(chosen);
   }
 
   /** All that lie near some options, and what stands now. */

@@ -3,10 +3,12 @@ import { seededRandom } from '../dsp/index.ts';
 import type { DialValues } from '../rig/index.ts';
 import { BandGrid, type GridSlot } from './bandGrid.ts';
 import { type FitSearch, projection } from './fitQuestion.ts';
-import { improved, REFINED, type Slot, type Solution, searchGrid } from './gridSearch.ts';
+import { improved, type Slot, type Solution, searchGrid } from './gridSearch.ts';
 import { bandEffects } from './toneError.ts';
 
 const RANDOM_SEED = 20;
+/** How many ends of the search over a sample are refined. */
+const REFINED = 12;
 
 /** So many ends of the search are where the least error is looked for. */
 const LEAST_FROM = 6;

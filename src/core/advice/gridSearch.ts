@@ -30,10 +30,6 @@ const RANDOM_STARTS = 16;
 const BEAM = 16;
 /** So many combinations are simply all tried. */
 const SMALL_GRID = 100_000;
-/** Options of a slot that the first descents look at. */
-export const COARSE = 700;
-/** How many of their ends are refined over all options. */
-export const REFINED = 12;
 /** Two bands nearer than this do the work of one; each dB that the weaker one adds costs so much. */
 const STACKED_OCTAVES = 0.7;
 const STACKED_COST = 0.06;
@@ -60,8 +56,6 @@ class Search {
   /** |v|^2 + cost of every option, and |v|. */
   readonly own: Float64Array[];
   readonly norm: Float64Array[];
-  /** All options of each slot. */
-  readonly every: Int32Array[];
   /** Where `gains` writes, and `residual`. */
   readonly #room: Float64Array;
   readonly #rest: Float64Array;
@@ -71,7 +65,6 @@ class Search {
     readonly slots: readonly Slot[],
   ) {
     this.width = base.length;
-    this.every = slots.map((slot) => Int32Array.from(slot.costs, (_, option) => option));
     this.#rest = new Float64Array(base.length);
     this.#room = new Float64Array(Math.max(1, ...slots.map((slot) => slot.costs.length)));
     this.norm = slots.map(({ vectors, costs }) =>
@@ -114,18 +107,17 @@ class Search {
     return a && b ? pairCost(a.octaves[option] - b.octaves[other], a.liftDb[option], b.liftDb[other]) : 0;
   }
 
-  /** The option of slot `s` that leaves least, looking at `among` only; the other slots stand at `choice`. */
-  bestOption(s: number, choice: readonly number[], among: Int32Array): number {
+  /** The option of slot `s` that leaves least; the other slots stand at `choice`. */
+  bestOption(s: number, choice: readonly number[]): number {
     const { width } = this;
     const own = this.own[s];
     const norm = this.norm[s];
     const { vectors } = this.slots[s];
     const rest = this.residual(choice, s);
     const length = 2 * Math.sqrt(squaresOf(rest));
-    let best = among[0];
+    let best = 0;
     let least = Infinity;
-    for (let k = 0; k < among.length; k++) {
-      const option = among[k];
+    for (let option = 0; option < own.length; option++) {
       // No dot product is below minus both lengths, and no pair cost is negative: the innermost loop of the search.
       if (own[option] - length * norm[option] >= least) continue;
       const at = option * width;
@@ -141,18 +133,18 @@ class Search {
     return best;
   }
 
-  /** What each of many options of a slot changes of the score, with the other slots at `choice`. */
-  gains(s: number, choice: readonly number[], among: Int32Array): Float64Array {
+  /** What each option of a slot changes of the score, with the other slots at `choice`. */
+  gains(s: number, choice: readonly number[]): Float64Array {
     const { width } = this;
     const own = this.own[s];
     const { vectors } = this.slots[s];
     const rest = this.residual(choice, s);
-    const gains = this.#room.subarray(0, among.length);
-    for (let k = 0; k < among.length; k++) {
-      const at = among[k] * width;
+    const gains = this.#room.subarray(0, own.length);
+    for (let option = 0; option < own.length; option++) {
+      const at = option * width;
       let dot = 0;
       for (let i = 0; i < width; i++) dot += rest[i] * vectors[at + i];
-      gains[k] = 2 * dot + own[among[k]] + this.#pairs(s, among[k], choice);
+      gains[option] = 2 * dot + own[option] + this.#pairs(s, option, choice);
     }
     return gains;
   }
@@ -164,15 +156,15 @@ class Search {
     return cost;
   }
 
-  /** Improves one slot after another until nothing moves. @param among options of each slot that are looked at */
-  descend(start: readonly number[], among: readonly Int32Array[]): number[] {
+  /** Improves one slot after another until nothing moves. */
+  descend(start: readonly number[]): number[] {
     const choice = [...start];
     for (let round = 0, moved = true; moved && round < 50; round++) {
       moved = false;
       for (let s = 0; s < choice.length; s++) {
         const before = this.score(choice);
         const kept = choice[s];
-        choice[s] = this.bestOption(s, choice, among[s]);
+        choice[s] = this.bestOption(s, choice);
         if (choice[s] === kept) continue;
         if (this.score(choice) < before - 1e-9) moved = true;
         else choice[s] = kept;
@@ -183,7 +175,7 @@ class Search {
 
   /** The most promising options of a slot, best first, with the other slots at `choice`. */
   candidates(s: number, choice: readonly number[], most: number): number[] {
-    const gains = this.gains(s, choice, this.every[s]).slice();
+    const gains = this.gains(s, choice).slice();
     const limit = smallest(gains.slice(), Math.min(most, gains.length) - 1);
     const good: number[] = [];
     for (let option = 0; option < gains.length; option++) if (gains[option] <= limit) good.push(option);
@@ -197,7 +189,7 @@ class Search {
     const last = this.slots.length - 1;
     const visit = (s: number): void => {
       if (s === last) {
-        choice[s] = this.bestOption(s, choice, this.every[s]);
+        choice[s] = this.bestOption(s, choice);
         const score = this.score(choice);
         if (score < best.score) {
           best.score = score;
@@ -223,39 +215,24 @@ class Search {
  */
 export function searchGrid(base: Float64Array, slots: readonly Slot[], random: Random): Solution[] {
   const search = new Search(base, slots);
-  const coarse = slots.map(coarseOptions);
   const found = new Map<string, Solution>();
   const keep = (choice: readonly number[]) => found.set(choice.join(), { choice, score: search.score(choice) });
   keep(slots.map((slot) => slot.present));
   if (slots.reduce((product, { costs }) => product * costs.length, 1) <= SMALL_GRID) keep(search.bestOfAll());
-  // From many places over a sample of the options, then from the best of those over all of them.
-  for (const start of starts(search, slots, coarse, random)) keep(search.descend(start, coarse));
-  for (const { choice } of ranked(found).slice(0, REFINED)) keep(search.descend(choice, search.every));
+  for (const start of starts(search, slots, random)) keep(search.descend(start));
   return ranked(found);
 }
 
 /** What is come to from some choices by improving one slot after another, the best first. @param from at least one */
 export function improved(base: Float64Array, slots: readonly Slot[], from: readonly (readonly number[])[]): Solution[] {
   const search = new Search(base, slots);
-  const ends = from.map((choice) => search.descend(choice, search.every)).map((choice) => ({ choice, score: search.score(choice) }));
+  const ends = from.map((choice) => search.descend(choice)).map((choice) => ({ choice, score: search.score(choice) }));
   return ends.sort((a, b) => a.score - b.score);
-}
-
-const coarseOptions = ({ costs, present, flat }: Slot): Int32Array => spread(costs.length, [present, flat]);
-
-/** About COARSE options spread over a slot's grid, and those that must be among them; all of them when there are few. */
-export function spread(options: number, must: readonly number[]): Int32Array {
-  // Odd and no multiple of 5: it does not run in step with grids of 2, 5 or 10 positions.
-  const strides = [1, 3, 7, 11, 13, 17, 19, 23, 29];
-  const stride = strides.find((each) => options / each <= COARSE) ?? 31;
-  const chosen = new Set(must);
-  for (let option = 0; option < options; option += stride) chosen.add(option);
-  return Int32Array.from(chosen);
 }
 
 const ranked = (found: Map<string, Solution>): Solution[] => [...found.values()].sort((a, b) => a.score - b.score);
 
-function* starts(search: Search, slots: readonly Slot[], coarse: readonly Int32Array[], random: Random): Generator<number[]> {
+function* starts(search: Search, slots: readonly Slot[], random: Random): Generator<number[]> {
   const present = slots.map((slot) => slot.present);
   const flat = slots.map((slot) => slot.flat);
   yield present;
@@ -268,7 +245,7 @@ function* starts(search: Search, slots: readonly Slot[], coarse: readonly Int32A
       const start = flat.with(s, options[i * stride]);
       for (let next = 1; next < slots.length; next++) {
         const t = (s + next) % slots.length;
-        start[t] = search.bestOption(t, start, coarse[t]);
+        start[t] = search.bestOption(t, start);
       }
       yield start;
     }
