@@ -19,14 +19,16 @@ import type { Trial, Truth } from './trial.ts';
 
 const USUAL_STATIONS = 60;
 
+const KINDS = ['alc', 'compression', 'tone', 'nextChannel'] as const;
+type Kind = (typeof KINDS)[number];
+
 interface Outcome {
   readonly isReached: boolean;
   readonly overs: number;
   readonly isWorse: boolean;
   readonly isWrongDone: boolean;
-  /** Expected intervals of 80 %, and how many of them held. */
-  readonly promised: number;
-  readonly kept: number;
+  /** Of each kind of expected interval of 80 % how many held, and how many there were. */
+  readonly held: Readonly<Record<Kind, readonly [held: number, promised: number]>>;
 }
 
 const worse = (before: Truth, after: Truth): boolean =>
@@ -47,39 +49,44 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
     overs: loop.length,
     isWorse: worse(before, after),
     isWrongDone: isDone && !after.isReached,
-    ...promises(radio.rig, loop, trial.wish.purpose),
+    held: promises(radio.rig, loop, trial.wish.purpose),
   };
   if (isTraced) {
-    console.error(trial.name, JSON.stringify({ before, after }));
-    for (const { answer, seen } of loop) {
+    const lines = [`${trial.name} ${JSON.stringify({ before, after })}`];
+    for (const over of loop) {
+      const { answer, seen, card } = over;
       const set = answer.set.map(({ dial, from, to }) => `${dial.id} ${from} -> ${to}`).join(', ');
-      console.error(
-        `  ${answer.status} ALC ${seen.alc} ${JSON.stringify(answer.goal)} expected ${JSON.stringify(answer.expected)} ${answer.why} ${set}`,
+      const told = `${JSON.stringify(answer.goal)} expected ${JSON.stringify(answer.expected)}`;
+      const heardDb = heardErrorDb(radio.rig, over, trial.wish.purpose);
+      lines.push(
+        `  ${answer.status} ALC ${seen.alc} tone ${heardDb?.toFixed(2)} ${told} ${answer.why} ${set} truth ${JSON.stringify(await trial.truth(card))}`,
       );
     }
+    // At once: another process writes beside it.
+    console.error(lines.join('\n'));
   }
   return outcome;
 }
 
 /** Of what was expected of the next over, how much came true. */
-function promises(rig: RigProfile, loop: readonly LoopOver[], purpose: Purpose): { promised: number; kept: number } {
-  let [promised, kept] = [0, 0];
+function promises(rig: RigProfile, loop: readonly LoopOver[], purpose: Purpose): Outcome['held'] {
+  const held: Record<Kind, [number, number]> = { alc: [0, 0], compression: [0, 0], tone: [0, 0], nextChannel: [0, 0] };
   for (const [k, { answer }] of loop.entries()) {
     const next = loop[k + 1];
     if (!next) continue;
     // An eye reads to a twentieth of the scale, and to a decibel.
-    for (const [interval, got, readTo] of [
-      [answer.expected.alc, next.seen.alc, 0.025],
-      [answer.expected.compressionDb, next.seen.compressionDb, 0.5],
-      [answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose), 0],
-      [answer.expected.adjacentDb, nextChannelDb(next.seen.radios), 0],
+    for (const [kind, interval, got, readTo] of [
+      ['alc', answer.expected.alc, next.seen.alc, 0.025],
+      ['compression', answer.expected.compressionDb, next.seen.compressionDb, 0.5],
+      ['tone', answer.expected.toneErrorDb, heardErrorDb(rig, next, purpose), 0],
+      ['nextChannel', answer.expected.adjacentDb, nextChannelDb(next.seen.radios), 0],
     ] as const) {
       if (!interval || got === null) continue;
-      promised++;
-      if (got >= interval[0] - readTo && got <= interval[2] + readTo) kept++;
+      held[kind][1]++;
+      if (got >= interval[0] - readTo && got <= interval[2] + readTo) held[kind][0]++;
     }
   }
-  return { promised, kept };
+  return held;
 }
 
 /** RMS off the target that an over shows by itself. */
@@ -98,8 +105,10 @@ function heardErrorDb(rig: RigProfile, { seen, card }: LoopOver, purpose: Purpos
 function line(name: string, all: readonly Outcome[]): string {
   const overs = all.filter(({ isReached }) => isReached).map((each) => each.overs);
   const count = (key: 'isReached' | 'isWorse' | 'isWrongDone') => all.filter((each) => each[key]).length;
-  const sum = (key: 'promised' | 'kept') => all.reduce((total, each) => total + each[key], 0);
-  const kept = sum('promised') > 0 ? `${Math.round((100 * sum('kept')) / sum('promised'))} %` : '-';
+  const sum = (kinds: readonly Kind[], k: 0 | 1) =>
+    all.reduce((total, { held }) => kinds.reduce((more, kind) => more + held[kind][k], total), 0);
+  const share = (kinds: readonly Kind[]) => (sum(kinds, 1) > 0 ? `${Math.round((100 * sum(kinds, 0)) / sum(kinds, 1))} %` : '-');
+  const kept = `${share(KINDS)} (ALC ${share(['alc'])}, tone ${share(['tone'])})`;
   const [half, most] = overs.length > 0 ? [percentile(overs, 50), percentile(overs, 90)].map(Math.round) : ['-', '-'];
   return `| ${name} | ${count('isReached')} of ${all.length} | ${half} | ${most} | ${count('isWorse')} | ${count('isWrongDone')} | ${kept} |`;
 }

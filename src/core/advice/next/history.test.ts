@@ -177,9 +177,9 @@ describe('whether it came true', () => {
 
 describe('calibration', () => {
   const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
-  const learned = (octaves: number | null, clickDb: readonly [number, number, number]): Learned => ({
+  const learned = (octaves: number | null, clickDb: readonly [number, number, number], resonance: number | null = 0.5): Learned => ({
     ...NOTHING_LEARNED,
-    equalizer: { octaves, clickDb },
+    equalizer: { octaves, resonance, clickDb },
   });
   it('is offered only where something settled contradicts the profile', () => {
     expect(calibrations(tern, learned(0.5, [0.8, 1, 1.2]))).toEqual([]);
@@ -189,6 +189,17 @@ describe('calibration', () => {
     expect(parseRig(JSON.parse(JSON.stringify(offer.profile))).equalizer).toMatchObject({
       width: { meaning: isOctaves ? 'q' : 'octaves' },
     });
+  });
+  it('bands whose cuts are narrower than their lifts are offered once that is settled, and taken back again', () => {
+    const offers = calibrations(tern, learned(0.5, [0.9, 1, 1.1], 0.95));
+    expect(offers.map(({ key }) => key)).toEqual(['bells']);
+    expect(offers[0].text).toBe('Lifts are wider and cuts narrower than the width number says (95 % sure).');
+    expect(offers[0].profile.equalizer).toMatchObject({ bells: 'resonance' });
+    expect(parseRig(JSON.parse(JSON.stringify(offers[0].profile))).equalizer).toEqual(offers[0].profile.equalizer);
+    // A profile that says nothing has mirrored bands.
+    expect(calibrations(tern, learned(0.5, [0.9, 1, 1.1], 0.03))).toEqual([]);
+    const [back] = calibrations(offers[0].profile, learned(0.5, [0.9, 1, 1.1], 0.03));
+    expect(back).toMatchObject({ key: 'bells', profile: { equalizer: { bells: 'mirrored' } } });
   });
   it('what no profile holds is told once it is known', () => {
     const perStep = (low: number, high: number): Learned['compression'] => ({

@@ -27,7 +27,7 @@ import { keptLevel, keptTone, wantedLevel, wantedTone } from './levelWish.ts';
 import { offsetsOf } from './offsetsOf.ts';
 import { withZone } from './schools.ts';
 import { cardOf, type GoalState, type Learned, type NextInput, type Purposed, type SeenOver, type SeenVoice } from './seen.ts';
-import { beliefOf, type ToneStanding, toneStanding, type WantedLevel } from './tone.ts';
+import { beliefOf, type ToneStanding, toneStanding, type WantedLevel, WORTH_DB } from './tone.ts';
 
 /** Whether the question is one of this, too. */
 export const turns = ({ scope }: NextInput, what: Purposed): boolean => scope?.includes(what) ?? true;
@@ -150,7 +150,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     tone,
     bracket: turns(input, 'passband') ? offsetsOf(input.rig, card, input.overs, input.target ?? defaultTarget(input.purpose)) : null,
     levelled,
-    isToneKept: kept !== null,
+    isToneKept: kept !== null && wanted !== null && wanted.gainDb >= WORTH_DB,
     worded,
     words: isUnheard ? null : words,
     mostWith,
@@ -175,7 +175,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
         expected: standing.newest.expected,
         law: standing.gain?.law ?? null,
       },
-      equalizer: tone && { octaves: tone.belief.octaves, clickDb: tone.belief.clickDb },
+      equalizer: tone && { octaves: tone.belief.octaves, resonance: tone.belief.resonance, clickDb: tone.belief.clickDb },
       filterEdgesHz: edgesOf(input),
       compression: compressor && compressionLaw(rig, card, compressor, shown.length),
       drive: input.overs.every((over) => driveOf(over) === 'unknown')
@@ -207,8 +207,8 @@ function mostGainOf(rig: RigProfile, { mode }: Card, most: Fraction): DialValue 
 const isSameButGain = (rig: RigProfile, a: SeenOver['card'], b: SeenOver['card']): boolean =>
   rig.dials.every((dial) => dial.role === 'mic-gain' || valueOn(a, dial) === valueOn(b, dial));
 
-const waysOf = ({ likely }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
-  likely.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
+const waysOf = ({ possible }: EqualizerBelief, over: SeenOver, { detail }: SeenVoice): HeardWay[] =>
+  possible.map(({ rig, weight }) => ({ rig, weight, voice: { voice: detail, responseDb: responseOf(rig, cardOf(over)) } }));
 
 /** What readings of overs say of a card. */
 export const readingsOf = (overs: readonly SeenOver[], rig: RigProfile, now: SeenOver['card'], ways: readonly HeardWay[], most: Fraction) =>

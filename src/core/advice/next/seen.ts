@@ -115,8 +115,15 @@ export interface Learned {
    * target must lose of its top for it, dB per octave from 1 kHz up (0: nothing). Null where nothing told of the drive.
    */
   readonly drive: { readonly mostGain: DialValue | null; readonly tiltDb: Decibels } | null;
-  /** Probability that the width number is octaves (null without a width dial), and what a decibel on a dial is: 10th, 50th, 90th percentile. */
-  readonly equalizer: { readonly octaves: number | null; readonly clickDb: readonly [Decibels, Decibels, Decibels] } | null;
+  /**
+   * Probability that the width number is octaves (null without a width dial); that lifts are wider and cuts narrower than it says (null
+   * where bands are not parametric); and what a decibel on a dial is: 10th, 50th, 90th percentile.
+   */
+  readonly equalizer: {
+    readonly octaves: number | null;
+    readonly resonance: number | null;
+    readonly clickDb: readonly [Decibels, Decibels, Decibels];
+  } | null;
   /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
   readonly filterEdgesHz: readonly [Hertz | null, Hertz | null] | null;
   /** Dials that were moved and did nothing. */

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { curveAt } from '../../curve/index.ts';
 import { seededRandom, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import type { VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import { type DialValues, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
@@ -9,6 +10,7 @@ import { defaultTarget } from '../targets.ts';
 import { usualErrorDb } from '../toneError.ts';
 import { nextAnswer } from './engine.ts';
 import type { NextInput, SeenOver } from './seen.ts';
+import { beliefOf, toneStanding } from './tone.ts';
 
 const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
 const fulmar = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
@@ -53,6 +55,45 @@ describe('the best tone that a radio can reach', () => {
       const free = fitEqualizer({ rig, card, voice: heard.voices[0].detail, target: defaultTarget('balanced'), costs, worthDb: 0 });
       expect(told).toBeLessThan(usualErrorDb(free.basis, free.best.changeDb) + most);
     }
+  });
+});
+
+describe('what a turn of the tone promises', () => {
+  it('less than the dials do to the voice as it was heard: what is in doubt cannot be won, and is less after four overs', () => {
+    const heard = over(fulmar, (hz) => 2 * boomy(hz), 0.4, {});
+    const lost = [1, 4].map((count) => {
+      const input = ask(
+        fulmar,
+        Array.from({ length: count }, () => heard),
+      );
+      const comparable = input.overs.map((each) => ({ over: each, voice: each.voices[0], weight: 1, isDead: false }));
+      const card = { mode: 'usb' as const, values: heard.card.values };
+      const tone = toneStanding(input, comparable, beliefOf(input, comparable), card);
+      return tone ? tone.errorWith(card.values) - tone.errorWith(tone.values) - tone.gainDb : 0;
+    });
+    expect(lost[0]).toBeGreaterThan(0.3);
+    expect(lost[1]).toBeLessThan(lost[0] / 1.5);
+    expect(lost[1]).toBeGreaterThan(0.02);
+  });
+
+  it('once the level is sure a turn that wins less than 0.3 dB is not made, and the run is done', () => {
+    const bump =
+      (db: Decibels): Shape =>
+      (hz) =>
+        db * Math.exp(-((Math.log2(hz / 800) / 0.5) ** 2));
+    const target = defaultTarget('balanced');
+    const answer = (db: Decibels) => {
+      const shape: Shape = (hz) => curveAt(target, hz) + bump(db)(hz);
+      const heard = over(fulmar, shape, 0.4, {});
+      return nextAnswer(
+        ask(
+          fulmar,
+          Array.from({ length: 5 }, () => heard),
+        ),
+      );
+    };
+    expect(answer(0.8)).toMatchObject({ status: 'done', set: [] });
+    expect(answer(4).reasons.tone).toBeDefined();
   });
 });
 

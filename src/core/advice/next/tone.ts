@@ -27,7 +27,7 @@ export interface ToneStanding {
   readonly errorDb: Decibels;
   /** The least that this rig's dials can reach. */
   readonly bestDb: Decibels;
-  /** How much nearer the dials of `values` bring it, doubt aside. */
+  /** How much nearer the dials of `values` bring it. The doubt of the voice counts on both sides: without it twice as much is promised as comes. */
   readonly gainDb: Decibels;
   readonly values: DialValues;
   /** What the next over will show with them: 10th, 50th and 90th percentile. */
@@ -38,8 +38,6 @@ export interface ToneStanding {
   readonly errorWith: (values: DialValues) => Decibels;
   /** What the target lost of its top because the next channel would not be clean, dB per octave; 0 for nothing. */
   readonly tiltDb: Decibels;
-  /** Whether as much is known as the goal asks for. */
-  readonly isSure: boolean;
   readonly fit: EqualizerFit;
 }
 
@@ -65,8 +63,8 @@ const LEVEL_COSTS: readonly (readonly [overs: number, cost: number])[] = [
   [2, 0.005],
   [Number.POSITIVE_INFINITY, 0.02],
 ];
-/** So far above the best the tone may be, doubt and all, and still be called right. */
-const ENOUGH_DB: Decibels = 0.6;
+/** With less than this to win a tone is right, and no turn by itself is worth it. */
+export const WORTH_DB: Decibels = 0.3;
 /** What dial values that cost less than the best may leave above the least error. */
 const WELL_ENOUGH_DB: Decibels = 0.2;
 /** What a setting that is right either way may lose against the best of each meaning, and what trying one of them may cost. */
@@ -142,19 +140,18 @@ export function toneStanding(
     const isTried = !level && errorOf(safest) - possibleDb > EITHER_WAY_DB && errorOf(proposed) <= errorOf(now) + MOST_WORSE_DB;
     const best = isTried || level ? proposed : safest;
     // What is tried should bring what it would if its meaning were the right one.
-    const bestDb = isTried ? sum(fits.map((each) => each.weight * errorIn(each, each.whole, each.proposed))) : errorOf(best);
+    const doubtedDb = isTried ? sum(fits.map((each) => each.weight * errorIn(each, each.whole, each.proposed, 1))) : errorOf(best, 1);
     const errorDb = errorOf(now, 1);
     return {
       belief,
       errorDb,
       bestDb: possibleDb,
-      gainDb: errorOf(now) - bestDb,
+      gainDb: errorDb - doubtedDb,
       values: best,
       expected: expectedOf(fit, errorOf(best)),
       bandsDb: bandsWith(likeliest, best),
       errorWith: errorOf,
       tiltDb,
-      isSure: errorDb - possibleDb <= ENOUGH_DB,
       fit,
     };
   } catch (error) {
@@ -190,8 +187,8 @@ interface AskedFit {
   readonly question: ReturnType<typeof questionOf>;
 }
 
-const errorIn = ({ rig, question }: AskedFit, basis: ToneBasis, values: DialValues): Decibels =>
-  usualErrorDb(basis, minus(responseOf(rig, { mode: question.card.mode, values }), question.heardResponseDb));
+const errorIn = ({ rig, question }: AskedFit, basis: ToneBasis, values: DialValues, doubtShare = 0): Decibels =>
+  usualErrorDb(basis, minus(responseOf(rig, { mode: question.card.mode, values }), question.heardResponseDb), doubtShare);
 
 const reachOf = ({ fit: { best, reach } }: AskedFit) => reach ?? { ends: [], nearest: best.values };
 
@@ -247,7 +244,7 @@ function questionOf({ rig }: EqualizerHypothesis, overs: readonly ComparableOver
   };
 }
 
-/** The spread that talk alone gives the next over's error. */
+/** The spread that talk alone gives the next over's error: so much of it lies between the 10th, 50th and 90th percentile (93 turns, docs/methods/next.md). */
 function expectedOf({ basis }: EqualizerFit, bestDb: Decibels): [Decibels, Decibels, Decibels] {
   const scatter = Math.sqrt(
     weightedMean(
@@ -256,7 +253,7 @@ function expectedOf({ basis }: EqualizerFit, bestDb: Decibels): [Decibels, Decib
     ),
   );
   const likely = Math.hypot(bestDb, scatter);
-  return [Math.max(0, likely - 0.3 * scatter), likely, likely + 0.45 * scatter];
+  return [Math.max(0, likely - 0.45 * scatter), likely, likely + 0.5 * scatter];
 }
 
 const widthDials = (rig: RigProfile) =>

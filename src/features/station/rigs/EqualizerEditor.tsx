@@ -21,6 +21,12 @@ const MEANINGS = [
   { id: 'table', text: 'a table', note: 'what each number is in octaves' },
 ] as const;
 
+const BELLS = [
+  { id: 'unknown', text: 'not known', note: 'taken for the mirror image of a lift until overs tell' },
+  { id: 'mirrored', text: 'the mirror image of a lift', note: 'both as wide as the number says' },
+  { id: 'resonance', text: 'narrower than a lift', note: 'a resonance, added or taken away' },
+] as const;
+
 type Act = (action: RigAction) => void;
 
 interface PartProps<Kind extends Equalizer['kind']> {
@@ -145,16 +151,26 @@ function Parametric({ equalizer, ...part }: PartProps<'parametric'>) {
   const { set } = part;
   const mean = (meaning: (typeof MEANINGS)[number]['id']) =>
     set({ ...equalizer, width: meaning === 'table' ? { meaning, table: width.table ?? [[1, 1]] } : { meaning } });
+  const shape = (id: (typeof BELLS)[number]['id']) => {
+    const { bells: _, ...rest } = equalizer;
+    set(id === 'unknown' ? rest : { ...rest, bells: id });
+  };
   return (
     <>
-      <div style={{ marginTop: 10 }}>
+      <Bar style={{ marginTop: 10 }}>
         <Picker
           label="What the width number means"
           choices={MEANINGS}
           value={width.meaning}
           onChange={(id) => mean(id as (typeof MEANINGS)[number]['id'])}
         />
-      </div>
+        <Picker
+          label="A cut is"
+          choices={BELLS}
+          value={equalizer.bells ?? 'unknown'}
+          onChange={(id) => shape(id as (typeof BELLS)[number]['id'])}
+        />
+      </Bar>
       {width.meaning === 'table' && (
         <WidthTable rows={width.table ?? []} onChange={(table) => set({ ...equalizer, width: { meaning: 'table', table } })} />
       )}
