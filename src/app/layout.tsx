@@ -8,6 +8,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { QueryProvider } from '@/client/QueryProvider.tsx';
 import { DropAnywhere } from '@/features/overs/DropAnywhere.tsx';
+import { EARLY_SCRIPT } from '@/ui/shell/early.ts';
 import { StyleNonce, StyleRegistry } from '@/ui/theme/StyleRegistry.tsx';
 import { THEME_SCRIPT } from '@/ui/theme/themeChoice.ts';
 
@@ -20,8 +21,8 @@ export default async function Layout({ children }: { children: ReactNode }) {
     <html lang="en" suppressHydrationWarning>
       <head>
         <StyleNonce nonce={nonce} />
-        {/* Our own constant; it must run before the first paint. */}
-        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+        {/* Our own constants; they must run before the first paint. */}
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT + EARLY_SCRIPT }} />
       </head>
       <body>
         <StyleRegistry nonce={nonce}>

@@ -26,7 +26,8 @@ test('a note outlives a followed link, and comes back with a word about it', asy
   await expect(note).toHaveValue(before);
 });
 
-test('what is typed before the page listens is not lost', async ({ page }) => {
+/** Opens a page whose scripts are held back. @returns lets them come */
+async function openHeld(page: Page, address: string): Promise<() => void> {
   let listen = () => {};
   const held = new Promise<void>((resolve) => {
     listen = resolve;
@@ -35,7 +36,12 @@ test('what is typed before the page listens is not lost', async ({ page }) => {
     await held;
     await route.continue();
   });
-  await page.goto('/overs/5', { waitUntil: 'commit' });
+  await page.goto(address, { waitUntil: 'commit' });
+  return listen;
+}
+
+test('what is typed before the page listens is not lost', async ({ page }) => {
+  const listen = await openHeld(page, '/overs/5');
   const note = page.getByLabel('Note', { exact: true });
   await note.fill('typed early');
   listen();
@@ -43,6 +49,43 @@ test('what is typed before the page listens is not lost', async ({ page }) => {
   await page.reload();
   await expect(note).toHaveValue('typed early');
   await page.getByRole('button', { name: 'Discard' }).click();
+});
+
+test('what is pressed before the page listens is done once it does, and once only', async ({ page }) => {
+  let listen = await openHeld(page, '/station');
+  await page.getByRole('button', { name: 'Keys' }).click({ clickCount: 2 });
+  await expect(page.getByRole('button', { name: 'Add an operator' })).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  listen();
+  await expect(page.getByRole('dialog')).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // A press that spans the moment, and another after it: each counts once.
+  await page.unrouteAll();
+  await page.emulateMedia({ colorScheme: 'light' });
+  listen = await openHeld(page, '/station');
+  const theme = () => page.evaluate(() => document.documentElement.dataset.theme ?? 'day');
+  const lamp = page.getByRole('button', { name: 'Day or night' });
+  await expect(page.getByRole('button', { name: 'Add an operator' })).toBeVisible();
+  await lamp.hover();
+  await page.mouse.down();
+  listen();
+  await expect.poll(() => page.evaluate(() => window.dialtuneEarly?.clicked)).toBeNull();
+  await page.mouse.up();
+  await expect.poll(theme).toBe('night');
+  await lamp.click();
+  await expect.poll(theme).toBe('day');
+});
+
+test('what is ticked before the page listens stays ticked, and is known', async ({ page }) => {
+  const listen = await openHeld(page, '/station');
+  const retired = page.getByRole('checkbox', { name: /retired/i });
+  await expect(retired).not.toBeChecked();
+  await retired.evaluate((box: HTMLInputElement) => box.click());
+  await expect(retired).toBeChecked();
+  listen();
+  await expect(page).toHaveURL(/retired=1/);
+  await expect(retired).toBeChecked();
 });
 
 test('the slower of two tabs is told, keeps its note, and may save it anyway', async ({ page, context }) => {

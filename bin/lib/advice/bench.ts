@@ -59,7 +59,7 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
       const told = `${JSON.stringify(answer.goal)} expected ${JSON.stringify(answer.expected)}`;
       const heardDb = heardErrorDb(radio.rig, over, trial.wish.purpose);
       lines.push(
-        `  ${answer.status} ALC ${seen.alc} tone ${heardDb?.toFixed(2)} ${told} ${answer.why} ${set} truth ${JSON.stringify(await trial.truth(card))}`,
+        `  ${answer.status} ALC ${seen.alc} tone ${heardDb?.toFixed(2)} next ${nextChannelDb(seen.radios)?.toFixed(1)} ${told} ${answer.why} ${set} truth ${JSON.stringify(await trial.truth(card))}`,
       );
     }
     // At once: another process writes beside it.

@@ -2,7 +2,6 @@
 /** A labelled text field with its error beside it. */
 import { FieldError, Input, Label, Text, TextField, type TextFieldProps } from 'react-aria-components';
 import styled from 'styled-components';
-import { useTypedEarly } from './useTypedEarly.ts';
 
 const Root = styled(TextField)`display: grid; gap: 3px;
   .label { font-size: 13px; color: var(--soft); }
@@ -20,11 +19,10 @@ export interface FieldProps extends TextFieldProps {
 }
 
 export function Field({ label, hint, error, hideLabel, ...props }: FieldProps) {
-  const field = useTypedEarly<HTMLInputElement>(props.value);
   return (
     <Root {...props} isInvalid={error !== undefined} aria-label={hideLabel ? label : undefined}>
       {!hideLabel && <Label className="label">{label}</Label>}
-      <Input ref={field} />
+      <Input />
       {hint && !error && (
         <Text slot="description" className="hint">
           {hint}

@@ -3,7 +3,6 @@
 import { TextArea as AriaTextArea, FieldError, Label, Text, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import type { FieldProps } from './Field.tsx';
-import { useTypedEarly } from './useTypedEarly.ts';
 
 const Root = styled(TextField)`display: grid; gap: 3px;
   .label { font-size: 13px; color: var(--soft); }
@@ -14,11 +13,10 @@ const Root = styled(TextField)`display: grid; gap: 3px;
   .hint { color: var(--soft); font-size: 13px; }`;
 
 export function TextArea({ label, hint, error, rows = 6, ...props }: FieldProps & { rows?: number }) {
-  const field = useTypedEarly<HTMLTextAreaElement>(props.value);
   return (
     <Root {...props} isInvalid={error !== undefined}>
       <Label className="label">{label}</Label>
-      <AriaTextArea ref={field} rows={rows} spellCheck={false} />
+      <AriaTextArea rows={rows} spellCheck={false} />
       {hint && !error && (
         <Text slot="description" className="hint">
           {hint}

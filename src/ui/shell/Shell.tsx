@@ -3,12 +3,13 @@
 import { MoonStar, Sun } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { useKeys } from '../keys.ts';
 import { Dialog } from '../parts/Dialog.tsx';
 import { chooseTheme, themeNow } from '../theme/themeChoice.ts';
+import { doEarly } from './early.ts';
 
 const Header = styled.header`
   display: grid; grid-template-columns: auto minmax(0, 1fr) auto; align-items: center; column-gap: 16px; padding: 0 20px; min-height: 52px;
@@ -69,6 +70,7 @@ export function Shell({ sentence, children }: { sentence?: ReactNode; children: 
   const path = usePathname();
   const [showsKeys, setShowsKeys] = useState(false);
   useKeys({ '?': () => setShowsKeys(true) });
+  useEffect(doEarly, []);
   return (
     <>
       <Header className="no-print">

@@ -1,0 +1,64 @@
+/** What is pressed, typed or ticked before the page's scripts are there: kept, and done again once the page listens. */
+
+interface Early {
+  /** Button that was pressed down before the page listened and not let go yet. */
+  pressed: HTMLElement | null;
+  /** Buttons that were clicked, in turn, each once; null since the page listens. */
+  clicked: Set<HTMLElement> | null;
+}
+
+declare global {
+  interface Window {
+    dialtuneEarly?: Early;
+  }
+}
+
+/** Runs before the page is drawn. */
+export const EARLY_SCRIPT = `{
+const early=window.dialtuneEarly={pressed:null,clicked:new Set()};
+const button=(e)=>e.isTrusted&&e.target.closest?.('button')||null;
+addEventListener('pointerdown',(e)=>{early.pressed=early.clicked&&button(e)},true);
+addEventListener('click',(e)=>{
+const it=button(e),pressed=early.pressed;
+early.pressed=null;
+if(it&&early.clicked)early.clicked.add(it);
+else if(it&&it===pressed)setTimeout(()=>it.click());
+},true);
+}`;
+
+/** To be called once what it shows listens. A second call does nothing. */
+export function doEarly(): void {
+  const early = window.dialtuneEarly;
+  if (!early?.clicked) return;
+  const { clicked } = early;
+  early.clicked = null;
+  for (const field of document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>('input, textarea')) {
+    if (isTicked(field)) tickAgain(field);
+    else if (!['checkbox', 'radio', 'file', 'hidden'].includes(field.type) && field.value !== field.defaultValue) typeAgain(field);
+  }
+  for (const button of clicked) successor(button)?.click();
+}
+
+/** The same button where the page has taken the place of the frame that was shown while it was on its way. */
+const successor = (button: HTMLElement): HTMLElement | undefined =>
+  button.isConnected ? button : [...document.querySelectorAll('button')].find((each) => nameOf(each) === nameOf(button));
+
+const nameOf = (button: HTMLElement): string | null => button.getAttribute('aria-label') ?? button.textContent;
+
+const isTicked = (field: HTMLInputElement | HTMLTextAreaElement): field is HTMLInputElement =>
+  field instanceof HTMLInputElement && (field.type === 'checkbox' || field.type === 'radio') && field.checked !== field.defaultChecked;
+
+/** React tells no change to a value that it believes is there: it is set back, and comes past React. */
+function typeAgain(field: HTMLInputElement | HTMLTextAreaElement): void {
+  const typed = field.value;
+  field.value = field.defaultValue;
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value')?.set?.call(field, typed);
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+function tickAgain(field: HTMLInputElement): void {
+  // Of radios only the one that was chosen: the others follow.
+  if (field.type === 'radio' && !field.checked) return;
+  field.checked = field.defaultChecked;
+  field.click();
+}
