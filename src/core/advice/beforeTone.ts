@@ -58,6 +58,8 @@ export function beforeTone(input: LevelInput, skipped: readonly string[], revisi
   const isOpen = (what: string) => !skipped.includes(skips(what));
   // Two tones tell of the drive as well; once the gain is down on the card, they were another card's.
   const drive = tooMuchDrive ?? (answer && pendingOf(answer, card).length > 0 ? answer.reasons.drive : null);
+  // One over that was not clean where all together are.
+  if (drive && answer?.status === 'measure' && answer.reasons.drive) return { kind: 'one-more', title: 'One more over', text: answer.why };
   if (drive && isOpen('overdrive')) return duller(input, skips('overdrive')) ?? takeBack(drive, standing, knee, skips('overdrive'));
   const depth = isOpen('depth') ? byDepth(input, skips('depth')) : null;
   if (depth) return depth;

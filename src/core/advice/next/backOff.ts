@@ -1,19 +1,33 @@
 /** The next channel is not clean: less gain, or a tone that gives way where less gain does not mend it. */
 import { dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
-import type { Decibels } from '../../units/index.ts';
+import { type Decibels, decibels } from '../../units/index.ts';
 import { NOTHING_EXPECTED, plain, settingsOf } from './answers.ts';
 import { isCompressedAlike } from './compression.ts';
-import { afterLessDb, driveOf, nextChannelOf, tooMuchDrive } from './drive.ts';
+import { afterLessDb, CLEAN_DB, driveOf, nextChannelOf, TEXT_SPREAD_DB, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven } from './evidence.ts';
 import { type Look, readingsOf } from './look.ts';
 import { cardOf, type NextAnswer, type NextInput, type SeenOver } from './seen.ts';
 import { sentence } from './words.ts';
 
-/** What an equalizer does to the next channel is foreseen to so much, four times of five. */
-const FORESEEN_DB: Decibels = 1.8;
+/** What an equalizer does to the next channel is foreseen to so much, four times of five, and one text differs from another. */
+const FORESEEN_DB: Decibels = Math.hypot(1.8, TEXT_SPREAD_DB);
+/** So many overs must have told before one of them is taken for odd. */
+const LEAST_TOLD = 3;
 /** So many overs that were not clean say that less gain alone does not mend it. */
 const LEAST_DIRTY = 2;
+
+/** One over that was not clean where all together are: another text tells; null elsewhere. */
+export function onceMore({ goal, learned, nextChannel }: Look, { overs }: NextInput): NextAnswer | null {
+  const [before, last] = [overs.at(-2), overs.at(-1)];
+  if (!nextChannel || !last || !before || driveOf(before) === 'high') return null;
+  const level = nextChannelOf(last);
+  const usualDb = nextChannel.usualDb(cardOf(last));
+  if (level === null || nextChannel.overs.length < LEAST_TOLD || nextChannel.overs.at(-1)?.card !== last.card || usualDb > CLEAN_DB)
+    return null;
+  const why = `The next channel stood at ${decibels(level, 0)} re the voice in this over, and at ${decibels(usualDb, 0)} over all of them: one text fills it more than another. Talk once more and say something else, with nothing turned.`;
+  return { ...plain('measure', why, goal, learned), reasons: { drive: why } };
+}
 
 /** Less gain, until the next channel is clean: nothing else is touched meanwhile. */
 export function backOff(input: NextInput, last: SeenOver, look: Look): NextAnswer {
@@ -54,14 +68,14 @@ export function backOff(input: NextInput, last: SeenOver, look: Look): NextAnswe
 
 /** A duller equalizer, where the ALC is not above its zone and less gain was tried, or would leave the zone; null otherwise. */
 function lessTop(input: NextInput, last: SeenOver, look: Look, isOverdriven: string): NextAnswer | null {
-  const { rig, goal, learned, tone, nextChannelDb, mostWith, read, ways, dead } = look;
+  const { rig, goal, learned, tone, nextChannel, mostWith, read, ways, dead } = look;
   const [low, high] = rig.alc.zone;
   const isBelow = last.alc !== null && last.alc < low;
   const dirty = input.overs.filter((over) => driveOf(over) === 'high' && isCompressedAlike(rig, over.card, last.card)).length;
   if (
     !tone ||
     tone.tiltDb === 0 ||
-    !nextChannelDb ||
+    !nextChannel ||
     dead >= SUSPECTED ||
     last.alc === null ||
     last.alc > high ||
@@ -73,7 +87,7 @@ function lessTop(input: NextInput, last: SeenOver, look: Look, isOverdriven: str
   const values = { ...cardOf(last).values, ...Object.fromEntries(turned.map(({ id }) => [id, tone.values[id]])) };
   const gain = input.hasOwnLevel ? null : readingsOf(read, rig, { ...last.card, values }, ways, mostWith(values)).gain;
   const set = settingsOf(rig, last, gain ? { ...values, [gain.dial.id]: gain.to } : values);
-  const level = nextChannelDb({ mode: input.mode, values });
+  const level = nextChannel.usualDb({ mode: input.mode, values });
   const tonePart = 'less top, since a bright voice fills the next channel first and less gain alone does not mend it';
   return {
     ...plain('move', `${isOverdriven} ${sentence(tonePart)}.`, goal, learned),

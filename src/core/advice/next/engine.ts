@@ -9,7 +9,7 @@ import { movedBy } from '../advisors/gainTurn.ts';
 import { shiftSince } from '../alcStanding.ts';
 import { chanceDriven, compressionAt } from '../compressorLaw.ts';
 import { EMPTY_GOAL, NOTHING_EXPECTED, NOTHING_LEARNED, plain, settingsOf } from './answers.ts';
-import { backOff } from './backOff.ts';
+import { backOff, onceMore } from './backOff.ts';
 import { bandsAlike } from './bandsAlike.ts';
 import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
@@ -33,6 +33,7 @@ const ODD_READING: Fraction = 0.2;
 const AT_END: Fraction = 0.03;
 /** Overs up to which the level must be right with such a probability. */
 const SURE: readonly (readonly [overs: number, chance: number])[] = [
+  [4, 0.95],
   [7, 0.9],
   [8, 0.87],
   [9, 0.8],
@@ -70,7 +71,7 @@ export function nextAnswer(asked: NextInput): NextAnswer {
       goal,
       learned,
     );
-  if (goal.drive === 'high') return backOff(input, last, look);
+  if (goal.drive === 'high') return onceMore(look, input) ?? backOff(input, last, look);
   if (look.dead >= NAMED)
     return plain(
       'stop',

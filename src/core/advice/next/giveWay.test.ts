@@ -8,7 +8,8 @@ import { beforeTone, type LevelInput } from '../beforeTone.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
 import { nextAnswer } from './engine.ts';
 import { expectedGot } from './expectedGot.ts';
-import type { NextInput, SeenOver } from './seen.ts';
+import { foreseen } from './giveWay.ts';
+import type { NextAnswer, NextInput, SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
 const factory = factoryCard(rig, 'usb').values;
@@ -42,6 +43,17 @@ const ask = (...overs: SeenOver[]): NextInput => ({
   purpose: 'pile-up',
   school: { alcZone: [0.3, 0.5], compression: 'none' },
   overs,
+});
+const levelOf = ({ card }: SeenOver, answer: NextAnswer): LevelInput => ({
+  rig,
+  card: { mode: 'usb', values: card.values },
+  standing: { newest: null, gain: null },
+  swr: 1.2,
+  tooMuchDrive: 'The next channel is not clean.',
+  knee: null,
+  radioGain: null,
+  hasOwnLevel: false,
+  answer,
 });
 const dirty = [over(0.5, -33.5, { 'mic-gain': 55 }), over(0.4, -34)];
 
@@ -100,10 +112,34 @@ describe('a tone that gives way to the drive', () => {
   it('a tone that is far off is turned all the same, within what the next channel bears', () => {
     const set = Object.fromEntries(nextAnswer(ask(...dirty)).set.map(({ dial, to }) => [dial.id, to]));
     const off = { ...set, 'eq-600': -14, 'eq-1000': 6 };
-    const answer = nextAnswer(ask(...dirty, ...[1, 2, 3, 4].map(() => over(0.4, -40, off))));
+    const answer = nextAnswer(ask(...dirty, ...[1, 2, 3, 4].map(() => over(0.4, -37.5, off))));
     expect(answer.set.some(({ dial: { stage } }) => stage === 'equalizer')).toBe(true);
     expect(answer.learned.drive?.tiltDb).toBeGreaterThan(0);
     expect(answer.why).toMatch(/as near as the next channel bears/);
+  });
+
+  it('one text that is not clean where all together are: once more with nothing turned, and then what both say', () => {
+    const [clean, odd] = [over(0.4, -41), over(0.4, -34)];
+    const answer = nextAnswer(ask(clean, clean, odd));
+    expect(answer).toMatchObject({ status: 'measure', set: [], goal: { drive: 'high' } });
+    expect(answer.why).toMatch(/stood at −34 dB re the voice in this over, and at −39 dB over all of them/);
+    const step = beforeTone(levelOf(odd, answer), [], 2);
+    expect(step).toMatchObject({ kind: 'one-more', text: answer.why });
+    // Nothing is limited by it, nor is the top taken away.
+    const after = nextAnswer(ask(clean, clean, odd, clean));
+    expect(after.goal.drive).toBe('ok');
+    expect(after.learned.drive).toEqual({ mostGain: null, tiltDb: 0 });
+    expect(nextAnswer(ask(clean, clean, odd, odd)).status).toBe('move');
+    expect(nextAnswer(ask(clean, odd)).status).toBe('move');
+    expect(nextAnswer(ask(clean, clean, over(0.4, -24))).status).toBe('move');
+  });
+
+  it('what is foreseen counts every over inside the zone, for the middle of the zone', () => {
+    const overs = [over(0.4, -40), over(0.2, -36), over(0.95, -20)];
+    const ways = [{ rig, weight: 1, voice: { voice: talk({}), responseDb: responseOf(rig, { mode: 'usb', values: values({}) }) } }];
+    const nextChannel = foreseen(rig, overs, ways, [0.3, 0.5]);
+    expect(nextChannel?.overs).toEqual(overs.slice(0, 2));
+    expect(nextChannel?.usualDb({ mode: 'usb', values: values({}) })).toBeCloseTo((-40 + -36 + 0.6) / 2, 6);
   });
 
   it('from above the zone, or at a step that turns no tone, it is the gain', () => {
@@ -124,18 +160,7 @@ describe('a tone that gives way to the drive', () => {
 
   it('the Bench says the same, not less gain', () => {
     const answer = nextAnswer(ask(...dirty));
-    const level = {
-      rig,
-      card: { mode: 'usb', values: dirty[1].card.values },
-      standing: { newest: null, gain: null },
-      swr: 1.2,
-      tooMuchDrive: 'The next channel is not clean.',
-      knee: null,
-      radioGain: null,
-      hasOwnLevel: false,
-      answer,
-    } satisfies LevelInput;
-    const step = beforeTone(level, [], 2);
+    const step = beforeTone(levelOf(dirty[1], answer), [], 2);
     expect(step?.moves?.map(({ dial, to }) => [dial.id, to])).toEqual(answer.set.map(({ dial, to }) => [dial.id, to]));
     expect(step?.expect).toMatch(/^Expect the next channel about −\d+ dB/);
   });

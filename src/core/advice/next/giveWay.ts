@@ -1,18 +1,22 @@
 /** A tone that gives way to the drive: what an equalizer does to the next channel, and how dull it must be to keep that clean. */
-import { sum } from '../../dsp/index.ts';
+import { mean, sum, weightedMean } from '../../dsp/index.ts';
 import { type Card, effective, type RigProfile, responseOf } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
 import type { HeardWay } from '../alcStanding.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
 import { isCompressedAlike } from './compression.ts';
-import { CLEAN_DB, nextChannelOf } from './drive.ts';
+import { CLEAN_DB, nextChannelOf, TEXT_DB } from './drive.ts';
 import { cardOf, type SeenOver } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
 
-/** What is foreseen is true to about a decibel. */
+/** A tone is made for so much less than what is just clean. */
 const MARGIN_DB: Decibels = 0.75;
+/** What another equalizer brings into the next channel is foreseen to such a part of it. */
+const CHANGE_DOUBT = 0.4;
 /** Overs up to so far above the zone tell how the next channel stands inside it: within its range the ALC holds the drive. */
 const LITTLE_ABOVE: Fraction = 0.1;
+/** How much more of the next channel the ALC's whole scale brings: 0.3 dB for each dB that it holds back (20 simulated stations: 0.2 to 0.4). */
+const SCALE_DB: Decibels = 3;
 /** A reading below this tells that the ALC holds nothing: with more gain there is more to come. */
 const ACTS: Fraction = 0.05;
 /** How much of its top a target loses, step by step: dB per octave from 1 kHz up. */
@@ -27,28 +31,40 @@ export const changeByTone = (rig: RigProfile, ways: readonly HeardWay[], from: C
     }),
   );
 
-/**
- * What the next channel should be with a card whose ALC stands inside the zone, by what overs with this compression showed; null where
- * none told. The newest one counts, and the newest that was not clean.
- */
+/** What overs showed of the next channel with the ALC inside the zone. */
+export interface NextChannel {
+  /** Overs that told, oldest first. */
+  readonly overs: readonly SeenOver[];
+  /** What it should be over many texts with a card whose ALC stands inside the zone. */
+  readonly usualDb: (card: Card) => Decibels;
+}
+
+/** By what overs with the newest one's compression showed; null where none told, or no voice is known. */
 export function foreseen(
   rig: RigProfile,
   overs: readonly SeenOver[],
   ways: readonly HeardWay[],
   zone: readonly [Fraction, Fraction],
-): ((card: Card) => Decibels) | null {
+): NextChannel | null {
   const last = overs[overs.length - 1];
   const told = overs.flatMap((over) => {
     const level = nextChannelOf(over);
     // What is not clean with less than that is not clean inside the zone either.
-    const tells = over.alc !== null && (over.alc >= ACTS || (level ?? 0) > CLEAN_DB) && over.alc <= zone[1] + LITTLE_ABOVE;
-    return level !== null && tells && isCompressedAlike(rig, over.card, last.card) ? [{ card: cardOf(over), level }] : [];
+    if (level === null || over.alc === null || !isCompressedAlike(rig, over.card, last.card)) return [];
+    const tells = (over.alc >= ACTS || level > CLEAN_DB) && over.alc <= zone[1] + LITTLE_ABOVE;
+    return tells ? [{ over, level: level + SCALE_DB * (mean(zone) - over.alc) }] : [];
   });
-  const newest = told.at(-1);
-  if (!newest || ways.length === 0) return null;
-  const dirty = told.findLast(({ level }) => level > CLEAN_DB);
-  const counted = dirty && dirty !== newest ? [newest, dirty] : [newest];
-  return (card) => Math.max(...counted.map((each) => each.level + changeByTone(rig, ways, each.card, card)));
+  if (told.length === 0 || ways.length === 0) return null;
+  return {
+    overs: told.map(({ over }) => over),
+    usualDb: (card) => {
+      const changes = told.map(({ over }) => changeByTone(rig, ways, cardOf(over), card));
+      return weightedMean(
+        told.map(({ level }, k) => level + changes[k]),
+        changes.map((change) => 1 / (TEXT_DB ** 2 + (CHANGE_DOUBT * change) ** 2)),
+      );
+    },
+  };
 }
 
 /** Whether the next channel is likely clean. */
@@ -61,14 +77,14 @@ const isClean = (level: Decibels): boolean => level <= CLEAN_DB - MARGIN_DB;
  */
 export function giveWay(
   tone: ToneStanding,
-  levelDb: (card: Card) => Decibels,
+  { usualDb }: NextChannel,
   cardWith: (tone: ToneStanding) => Card,
   tilted: (tiltDb: Decibels) => ToneStanding | null,
 ): ToneStanding | null {
-  if (isClean(levelDb(cardWith(tone)))) return null;
+  if (isClean(usualDb(cardWith(tone)))) return null;
   for (const tilt of TILTS) {
     const duller = tilted(tilt);
-    if (duller && isClean(levelDb(cardWith(duller)))) return { ...duller, bestDb: tone.bestDb };
+    if (duller && isClean(usualDb(cardWith(duller)))) return { ...duller, bestDb: tone.bestDb };
   }
   return null;
 }

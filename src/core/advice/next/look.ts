@@ -10,7 +10,7 @@ import {
   shareOf,
   valueOn,
 } from '../../rig/index.ts';
-import type { Decibels, Fraction } from '../../units/index.ts';
+import type { Fraction } from '../../units/index.ts';
 import type { CarrierBracket } from '../advisors/carrierBracket.ts';
 import { alcStanding, type HeardWay, shiftSince } from '../alcStanding.ts';
 import { type CompressorBelief, compressionAt, compressionPerStep, compressorBelief } from '../compressorLaw.ts';
@@ -18,10 +18,10 @@ import { defaultTarget } from '../targets.ts';
 import { withoutBands } from './bandsAlike.ts';
 import { byWords, type Worded } from './byWords.ts';
 import { compressionReadings, compressionShare, compressionStanding } from './compression.ts';
-import { cleanShare, driveOf } from './drive.ts';
+import { CLEAN_DB, cleanShare, driveOf } from './drive.ts';
 import { type EqualizerBelief, SUSPECTED } from './equalizerBelief.ts';
 import { bestVoice, comparableOvers, driven, edgesOf, isSaturated, movedEqualizerDials } from './evidence.ts';
-import { changeByTone, foreseen, giveWay } from './giveWay.ts';
+import { changeByTone, foreseen, giveWay, type NextChannel } from './giveWay.ts';
 import { alcState, heldAt, oneSided } from './level.ts';
 import { keptLevel, keptTone, wantedLevel, wantedTone } from './levelWish.ts';
 import { offsetsOf } from './offsetsOf.ts';
@@ -65,8 +65,8 @@ export interface Look {
   /** Highest share of the gain dial that keeps the next channel clean, with the card as it stands and with dials turned. */
   readonly most: Fraction;
   readonly mostWith: (values: DialValues) => Fraction;
-  /** What the next channel should be with a card whose ALC stands inside the zone; null where nothing told. */
-  readonly nextChannelDb: ((card: Card) => Decibels) | null;
+  /** What the next channel should be inside the zone; null where nothing told. */
+  readonly nextChannel: NextChannel | null;
   /** Probability that the equalizer is not in the path. */
   readonly dead: number;
   /** Probability that the card as it stands is inside the zone; null without a reading. */
@@ -99,13 +99,17 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const ways = heard && detail ? waysOf(belief, overs[input.overs.indexOf(heard)], detail) : [];
   const shown = compressionReadings(rig, overs, last.card, ways);
   const compressor = shown.length === 0 ? null : compressorBelief(shown);
+  const nextChannel = foreseen(rig, overs, ways, rig.alc.zone);
   const mostWith = (values: DialValues): Fraction => {
     const asked = { ...last.card, values };
+    // One text that is not clean where all together are limits nothing.
+    const isUsuallyClean = nextChannel !== null && nextChannel.usualDb({ mode: card.mode, values }) <= CLEAN_DB;
     return cleanShare(
       rig,
       overs,
       (over) => shiftSince(rig, over.card, asked, ways).shiftDb,
       (over) => changeByTone(rig, ways, cardOf(over), asked),
+      (over) => isUsuallyClean && nextChannel.overs.includes(over),
     );
   };
   const most = mostWith(last.card.values);
@@ -114,7 +118,6 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const base: Card = { ...card, values: { ...card.values, ...compression.set } };
   const { voice, noVoice } = isDirty ? { voice: null, noVoice: 'the ALC was at the end of its scale' } : best;
   const free = voice && turns(input, 'tone') ? toneStanding(input, comparable, belief, base) : null;
-  const nextChannel = foreseen(rig, overs, ways, rig.alc.zone);
   const cardWith = ({ values }: ToneStanding): Card => ({ ...base, values: { ...base.values, ...values } });
   const tilted = (tiltDb: number) => toneStanding(input, comparable, belief, base, { tiltDb });
   const wanted = (free && nextChannel && giveWay(free, nextChannel, cardWith, tilted)) ?? free;
@@ -155,7 +158,7 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
     words: isUnheard ? null : words,
     mostWith,
     most,
-    nextChannelDb: nextChannel,
+    nextChannel,
     chance,
     held,
     side,
