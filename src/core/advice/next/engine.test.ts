@@ -235,6 +235,17 @@ describe('order of business', () => {
     expect(nextAnswer({ ...ask(...at(50, 0.4)), scope: [] })).toMatchObject({ status: 'measure', set: [] });
   });
 
+  it('after three overs a level that is nine tenths likely is read once more, with nothing turned; after four it is done', () => {
+    const read = (...alc: number[]) => nextAnswer({ ...ask(...alc.map((each) => over({ alc: each, voices: flatVoice() }))), scope: [] });
+    for (const alc of [
+      [0.4, 0.4, 0.3],
+      [0.3, 0.4, 0.35],
+    ])
+      expect(read(...alc)).toMatchObject({ status: 'measure', set: [] });
+    expect(read(0.35, 0.4, 0.35).status).toBe('done');
+    expect(read(0.4, 0.4, 0.3, 0.4).status).toBe('done');
+  });
+
   it('without a voice it is never done, and says what is missing', () => {
     expect(nextAnswer(ask(over()))).toMatchObject({ status: 'measure' });
     expect(nextAnswer(ask(over())).why).toContain('no voice was recorded');

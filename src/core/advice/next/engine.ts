@@ -39,7 +39,9 @@ const SURE: readonly (readonly [overs: number, chance: number])[] = [
   [9, 0.8],
   [Number.POSITIVE_INFINITY, 0.6],
 ];
-/** The same where the newest reading is outside the zone. */
+/** With this probability the gain is not turned by itself, and read again until it is sure. */
+const LIKELY = 0.9;
+/** As sure as this it must be where the newest reading is outside the zone. */
 const SURE_OUTSIDE = 0.95;
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
@@ -140,9 +142,9 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
     return readingsOf(look.read, rig, { ...last.card, values: set }, look.ways, highest).gain;
   };
   let standing = input.hasOwnLevel ? null : standingWith(values);
-  // What is sure enough is not moved for a little more.
+  // What is likely enough is not moved for a little more: another reading tells.
   const isAlone = Object.keys(purposes).length === 0;
-  const isSure = isAlone && isLevelSure;
+  const isSure = isAlone && goal.alc === 'ok' && look.chance !== null && look.chance >= Math.min(LIKELY, neededChance(input));
   if (standing && isAlone && !isSure && look.dead < HARDLY) {
     const finer = finerStanding(look, input, values, standing, standingWith);
     if (finer) {
