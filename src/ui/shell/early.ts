@@ -13,6 +13,9 @@ declare global {
   }
 }
 
+/** Types of fields whose text is what was typed: of others the browser makes another by itself. */
+const TYPED = ['text', 'search', 'textarea'];
+
 /** Runs before the page is drawn. */
 export const EARLY_SCRIPT = `{
 const early=window.dialtuneEarly={pressed:null,clicked:new Set()};
@@ -34,7 +37,7 @@ export function doEarly(): void {
   early.clicked = null;
   for (const field of document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>('input, textarea')) {
     if (isTicked(field)) tickAgain(field);
-    else if (!['checkbox', 'radio', 'file', 'hidden'].includes(field.type) && field.value !== field.defaultValue) typeAgain(field);
+    else if (TYPED.includes(field.type) && field.value !== field.defaultValue) typeAgain(field);
   }
   for (const button of clicked) successor(button)?.click();
 }
