@@ -53,7 +53,7 @@ test('what is typed before the page listens is not lost', async ({ page }) => {
 
 test('what is pressed before the page listens is done once it does, and once only', async ({ page }) => {
   let listen = await openHeld(page, '/station');
-  await page.getByRole('button', { name: 'Keys' }).click({ clickCount: 2 });
+  await page.getByRole('button', { name: 'Keys' }).dblclick();
   await expect(page.getByRole('button', { name: 'Add an operator' })).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   listen();
@@ -75,6 +75,12 @@ test('what is pressed before the page listens is done once it does, and once onl
   await expect.poll(theme).toBe('night');
   await lamp.click();
   await expect.poll(theme).toBe('day');
+  await page.unrouteAll();
+  listen = await openHeld(page, '/station');
+  await expect(page.getByRole('button', { name: 'Add an operator' })).toBeVisible();
+  await lamp.press('Enter');
+  listen();
+  await expect.poll(theme).toBe('night');
 });
 
 test('what is ticked before the page listens stays ticked, and is known', async ({ page }) => {

@@ -1,9 +1,9 @@
 /** What is pressed, typed or ticked before the page's scripts are there: kept, and done again once the page listens. */
 
 interface Early {
-  /** Button that was pressed down before the page listened and not let go yet. */
+  /** Button that was pressed down while React did not know it yet, and not let go. */
   pressed: HTMLElement | null;
-  /** Buttons that were clicked, in turn, each once; null since the page listens. */
+  /** Buttons whose clicks were lost, in turn, each once; null since the page listens. */
   clicked: Set<HTMLElement> | null;
 }
 
@@ -16,17 +16,19 @@ declare global {
 /** Types of fields whose text is what was typed: of others the browser makes another by itself. */
 const TYPED = ['text', 'search', 'textarea'];
 
-/** Runs before the page is drawn. */
+/**
+ * Runs before the page is drawn. React may come to know a button by the very press, and then has handled it: that is asked behind React,
+ * where an event that it handled hardly arrives. A click by pointer is lost where its press was.
+ */
 export const EARLY_SCRIPT = `{
 const early=window.dialtuneEarly={pressed:null,clicked:new Set()};
 const button=(e)=>e.isTrusted&&e.target.closest?.('button')||null;
-addEventListener('pointerdown',(e)=>{early.pressed=early.clicked&&button(e)},true);
-addEventListener('click',(e)=>{
-const it=button(e),pressed=early.pressed;
-early.pressed=null;
-if(it&&early.clicked)early.clicked.add(it);
-else if(it&&it===pressed)setTimeout(()=>it.click());
-},true);
+const isKnown=(it)=>Object.keys(it).some((key)=>key.startsWith('__reactProps'));
+const lost=(it)=>early.clicked?early.clicked.add(it):setTimeout(()=>it.click());
+addEventListener('pointerdown',()=>{early.pressed=null},true);
+addEventListener('pointerdown',(e)=>{const it=button(e);if(it&&!isKnown(it))early.pressed=it});
+addEventListener('click',(e)=>{const it=button(e);if(it&&it===early.pressed)lost(it);early.pressed=null},true);
+addEventListener('click',(e)=>{const it=button(e);if(it&&e.detail===0&&!isKnown(it))lost(it)});
 }`;
 
 /** To be called once what it shows listens. A second call does nothing. */
