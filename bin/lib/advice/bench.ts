@@ -1,12 +1,9 @@
-/**
- * bin/bench advice [--world own|other] [--stations N] [--from N] [--scatter DB] [--school NAME]
- * [--compression NAME] [--trace] [--no-hand]: the engine in a loop on seeded stations, beside
- * the script by hand. Neither sees what the radio hides.
- */
+/** bin/bench advice: the engine in a loop on seeded stations, beside the script by hand. Neither sees what the radio hides. */
 import { execFileSync, fork } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parseArgs } from 'node:util';
 import { closedLoop, defaultTarget, type LoopOver, nextAnswer } from '../../../src/core/advice/index.ts';
 import { byHand } from '../../../src/core/advice/next/byHand.ts';
 import { nextChannelDb } from '../../../src/core/advice/next/drive.ts';
@@ -23,6 +20,7 @@ const KINDS = ['alc', 'compression', 'tone', 'nextChannel'] as const;
 type Kind = (typeof KINDS)[number];
 
 interface Outcome {
+  /** The goal, or a "stop" where no mic gain leads to it. */
   readonly isReached: boolean;
   readonly overs: number;
   readonly isWorse: boolean;
@@ -44,8 +42,9 @@ async function run(trial: Trial, advisor: typeof nextAnswer, isTraced: boolean):
   const last = loop[loop.length - 1];
   const after = await trial.truth(last.card);
   const isDone = last.answer.status === 'done';
+  const isStopRight = last.answer.status === 'stop' && (await trial.isLevelInReach?.(last.card)) === false;
   const outcome = {
-    isReached: isDone && after.isReached,
+    isReached: (isDone && after.isReached) || isStopRight,
     overs: loop.length,
     isWorse: worse(before, after),
     isWrongDone: isDone && !after.isReached,
@@ -135,15 +134,50 @@ async function runShard({ world, seeds, folder, isTraced, isHand, fixed }: Shard
   setImmediate(() => process.disconnect?.());
 }
 
+const WORLDS = ['own', 'other'] as const;
+const USAGE =
+  'bin/bench advice [--world own|other] [--stations N] [--from N] [--scatter DB] [--school NAME] [--compression NAME] [--trace] [--no-hand]';
+
+/** @throws Error with the usage where something is unknown or no number */
+function parse(args: readonly string[]) {
+  const text = { type: 'string' } as const;
+  const flag = { type: 'boolean' } as const;
+  const { values } = parseArgs({
+    args: [...args],
+    options: { world: text, stations: text, from: text, scatter: text, school: text, compression: text, trace: flag, 'no-hand': flag },
+  });
+  const number = (name: 'stations' | 'from' | 'scatter', usual: number) => {
+    const value = values[name] === undefined ? usual : Number(values[name]);
+    if (!Number.isFinite(value) || value < 0) throw new Error(`--${name} is no number`);
+    return value;
+  };
+  const worlds = WORLDS.filter((name) => values.world === undefined || values.world === name);
+  if (worlds.length === 0) throw new Error(`--world is ${WORLDS.join(' or ')}`);
+  return {
+    worlds,
+    from: number('from', 1),
+    stations: number('stations', USUAL_STATIONS),
+    isTraced: values.trace === true,
+    isHand: values['no-hand'] !== true,
+    fixed: {
+      scatterDb: values.scatter === undefined ? null : number('scatter', 1),
+      school: values.school ?? null,
+      compression: values.compression ?? null,
+    },
+  };
+}
+
 /** @param args what stands behind "advice" */
 export async function benchAdvice(args: readonly string[]): Promise<void> {
-  const option = (name: string, usual: number) => {
-    const at = args.indexOf(name);
-    return at < 0 ? usual : Number(args[at + 1]);
-  };
-  const text = (name: string) => (args.includes(name) ? args[args.indexOf(name) + 1] : null);
-  const [from, stations] = [option('--from', 1), option('--stations', USUAL_STATIONS)];
-  const worlds = (['own', 'other'] as const).filter((name) => !args.includes('--world') || args[args.indexOf('--world') + 1] === name);
+  let asked: ReturnType<typeof parse>;
+  try {
+    asked = parse(args);
+  } catch (error) {
+    console.error(`${error instanceof Error ? error.message : error}\n${USAGE}`);
+    process.exitCode = 2;
+    return;
+  }
+  const { worlds, from, stations, isTraced, isHand, fixed } = asked;
   const folder = mkdtempSync(join(tmpdir(), 'dialtune-advice-'));
   try {
     execFileSync('/usr/bin/python3', ['tests/validation/overs.py', folder]);
@@ -157,18 +191,7 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
         Array.from({ length: cores }, (_, core) => {
           const seeds = Array.from({ length: stations }, (_, k) => from + k).filter((seed) => seed % cores === core);
           const child = fork(process.argv[1], ['advice-shard']);
-          child.send({
-            world,
-            seeds,
-            folder,
-            isTraced: args.includes('--trace'),
-            isHand: !args.includes('--no-hand'),
-            fixed: {
-              scatterDb: args.includes('--scatter') ? option('--scatter', 1) : null,
-              school: text('--school'),
-              compression: text('--compression'),
-            },
-          } satisfies Shard);
+          child.send({ world, seeds, folder, isTraced, isHand, fixed } satisfies Shard);
           child.on('message', (message: { seed: number; ours: Outcome; hand: Outcome }) => {
             ours.push(message.ours);
             hand.push(message.hand);
@@ -180,7 +203,7 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
         }),
       );
       console.log(line(`Dial Tune, ${world} stations`, ours));
-      if (!args.includes('--no-hand')) console.log(line(`script by hand, ${world} stations`, hand));
+      if (isHand) console.log(line(`script by hand, ${world} stations`, hand));
     }
   } finally {
     rmSync(folder, { recursive: true });

@@ -4,13 +4,17 @@ import { join } from 'node:path';
 import { type LoopOptions, simulatedRadio, trueState } from '../../../src/core/advice/index.ts';
 import { seededRandom } from '../../../src/core/dsp/index.ts';
 import { bytesInMemory, openWav } from '../../../src/core/files/index.ts';
-import { PURPOSES, parseRig, type RigProfile } from '../../../src/core/rig/index.ts';
+import { type Card, dialOf, PURPOSES, parseRig, positionsOf, type RigProfile } from '../../../src/core/rig/index.ts';
 import { parseStation, voiceGain } from '../../../src/core/simulate/index.ts';
 import { OVERS, type Trial } from './trial.ts';
 
 const VOICES = ['a', 'b', 'c', 'd', 'e', 'f'];
 const TEXTS = 4;
 const RIGS = ['tern-100', 'fulmar-8', 'knot-5'];
+/** The dial of that role on all three. */
+const GAIN = 'mic-gain';
+/** A gain dial of so few positions spans less. */
+const FEW_POSITIONS = 12;
 const SCHOOLS = ['cautious', '30-50', 'full'];
 const COMPRESSIONS = ['none', 'token', 'weak-mic'] as const;
 /** Microphone responses: dull, boomy, bright. */
@@ -49,6 +53,7 @@ export async function ownTrial(seed: number, folder: string): Promise<Trial> {
   );
   const school = pick(SCHOOLS);
   const compression = pick(COMPRESSIONS);
+  const gains = positionsOf(dialOf(rig, GAIN).scale);
   const alcZone = { cautious: [0.25, 0.5], '30-50': [0.3, 0.5], full: [0.5, 0.67] }[school] as [number, number];
   const station = parseStation({
     rig,
@@ -60,13 +65,19 @@ export async function ownTrial(seed: number, folder: string): Promise<Trial> {
     receivers: [evidence === 'weak' ? { name: 'far', snrDb: 22, passbandHz: [200, 2900], fading: null } : { name: 'near', snrDb: 45 }],
     truth: {
       equalizerWidth: random() < 0.5 ? 'octaves' : 'q',
+      equalizerBells: random() < 0.4 ? 'resonance' : 'mirrored',
       clickDb: between(0.75, 1.2),
       passbandError: [between(-40, 60), between(-100, 60)],
-      micGain: { middleDb: between(12, 22), spanDb: between(28, 48) },
-      processor: { kind: random() < 0.5 ? 'rf' : 'audio', mostDb: between(14, 26), ceilingDb: between(3, 5) },
+      micGain: { middleDb: between(12, 22), spanDb: gains.length <= FEW_POSITIONS ? between(12, 20) : between(28, 48) },
+      // One of four clips below the upper zones, whatever the gain does.
+      processor: {
+        kind: random() < 0.5 ? 'rf' : 'audio',
+        mostDb: between(14, 26),
+        ceilingDb: random() < 0.25 ? between(3, 5) : between(8, 12),
+      },
       amplifier: { saturationDb: between(0.4, 3), smoothness: between(1.5, 4) },
       balance: { carrierDb: -60, oppositeDb: -60 },
-      room: { noiseDb: between(-55, -38) },
+      room: { noiseDb: between(-55, -38), humDb: random() < 0.1 ? between(-45, -25) : null },
     },
   });
   const options: LoopOptions = {
@@ -77,11 +88,20 @@ export async function ownTrial(seed: number, folder: string): Promise<Trial> {
     hasIq: evidence === 'iq',
     voiceGainDb: (await voiceGain(voices[0])) ?? 0,
   };
+  const truth = (card: Card) => trueState(station, card, voices, options);
   return {
     name: `own ${seed}: ${rig.name}, ${evidence}, voice ${voice}, ${school}, ${compression}`,
     wish: options,
     radio: async () => simulatedRadio(station, voices, options),
-    truth: (card) => trueState(station, card, voices, options),
+    truth,
+    isLevelInReach: async (card) => {
+      const [least, most] = await Promise.all(
+        [gains[0], gains[gains.length - 1]].map(
+          async (gain) => (await truth({ ...card, values: { ...card.values, [GAIN]: gain } })).alc ?? 0,
+        ),
+      );
+      return least <= alcZone[1] && most >= alcZone[0];
+    },
   };
 }
 

@@ -19,6 +19,8 @@ export interface Trial {
   /** As if nobody had been there before: the same luck for every advisor. */
   readonly radio: () => Promise<LoopRadio>;
   readonly truth: (card: Card) => Promise<Truth>;
+  /** Whether some mic gain brings the ALC of that card into the zone; left out: it does. */
+  readonly isLevelInReach?: (card: Card) => Promise<boolean>;
 }
 
 /** Overs that an advisor has. */

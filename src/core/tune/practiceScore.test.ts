@@ -64,9 +64,9 @@ it('the carrier and the opposite sideband that it reveals are those that are mea
 
 describe('a score', () => {
   const hidden = hiddenRadio(rig, 2);
-  const learned = (octaves: number, click: number): Learned => ({
+  const learned = (octaves: number, click: number, resonance = 0.5): Learned => ({
     ...NOTHING_LEARNED,
-    equalizer: { octaves, resonance: 0.5, clickDb: [click - 0.1, click, click + 0.1] },
+    equalizer: { octaves, resonance, clickDb: [click - 0.1, click, click + 0.1] },
   });
   const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';
   it('is right and wrong as it should be, and silent before it is settled', () => {
@@ -78,6 +78,18 @@ describe('a score', () => {
     expect(line(wrong, 'One decibel on an equalizer dial')?.isRight).toBe(false);
     expect(line(practiceScore(rig, hidden, [over([])], learned(0.5, 1)), 'Width numbers mean')).toMatchObject({ isRight: null });
   });
+  it.each([
+    [1, 'resonance'],
+    [2, 'mirrored'],
+  ])('of the bands of radio %i, which are of the kind %s', (number, bells) => {
+    const radio = hiddenRadio(rig, number);
+    expect(radio.trueRig.equalizer).toMatchObject({ bells });
+    const found = (resonance: number) => line(practiceScore(rig, radio, [over([])], learned(0.5, 1, resonance)), 'Parametric bands are');
+    expect(found(0.95)).toMatchObject({ isRight: bells === 'resonance', found: 'resonances, 95 % sure' });
+    expect(found(0.1)).toMatchObject({ isRight: bells === 'mirrored', found: 'mirrored bells, 90 % sure' });
+    expect(found(0.4)).toMatchObject({ isRight: null });
+  });
+
   it('says nothing of what nobody measured', () => {
     const lines = practiceScore(rig, hidden, [], null);
     expect(lines.every(({ found, isRight }) => found === null && isRight === null)).toBe(true);

@@ -17,7 +17,7 @@ export interface ScoreLine {
 /** A measured level is right within this; what both say is far down is right too. */
 const LEVEL_DB: Decibels = 3;
 const FAR_DOWN_DB: Decibels = -45;
-/** A probability that settles what a width number means. */
+/** A probability that settles what a width number means, or what a band is. */
 const SETTLED = 0.8;
 
 type Found = Pick<ScoreLine, 'found' | 'isRight'>;
@@ -31,6 +31,7 @@ export function practiceScore(rig: RigProfile, hidden: HiddenRadio, history: rea
   const found: Readonly<Record<string, () => Found>> = {
     'One decibel on an equalizer dial': () => clickFound(hidden, learned),
     'Width numbers mean': () => widthFound(hidden, learned),
+    'Parametric bands are': () => bellsFound(hidden, learned),
     'Opposite sideband': () => sidebandFound(hidden.radio.balance.oppositeDb, lowest(history.filter(isClean), 'oppositeSidebandDb')),
     Carrier: () => levelFound(hidden.radio.balance.carrierDb, lowest(history.filter(isDriven), 'carrierPepDb')),
     Antenna: () => swrFound(hidden.swr, history),
@@ -72,13 +73,26 @@ function clickFound({ radio }: HiddenRadio, learned: Learned | null): Found {
 }
 
 function widthFound({ trueRig }: HiddenRadio, learned: Learned | null): Found {
-  const octaves = learned?.equalizer?.octaves ?? null;
-  if (octaves === null || trueRig.equalizer.kind !== 'parametric') return NOTHING;
-  const chance = Math.max(octaves, 1 - octaves);
-  if (chance < SETTLED) return { found: 'not settled yet', isRight: null };
-  const meaning = octaves >= 0.5 ? 'octaves' : 'q';
-  const name = meaning === 'q' ? 'Q' : 'octaves';
-  return { found: `${name}, ${percent(chance)} sure`, isRight: trueRig.equalizer.width.meaning === meaning };
+  if (trueRig.equalizer.kind !== 'parametric') return NOTHING;
+  const { meaning } = trueRig.equalizer.width;
+  return eitherFound(learned?.equalizer?.octaves ?? null, [meaning === 'octaves', 'octaves'], [meaning === 'q', 'Q']);
+}
+
+function bellsFound({ trueRig }: HiddenRadio, learned: Learned | null): Found {
+  if (trueRig.equalizer.kind !== 'parametric') return NOTHING;
+  const isResonance = trueRig.equalizer.bells === 'resonance';
+  return eitherFound(learned?.equalizer?.resonance ?? null, [isResonance, 'resonances'], [!isResonance, 'mirrored bells']);
+}
+
+type Way = readonly [isRight: boolean, name: string];
+
+/** Which of two it is. @param chance of the first; null where nothing was heard of it */
+function eitherFound(chance: number | null, first: Way, second: Way): Found {
+  if (chance === null) return NOTHING;
+  const surely = Math.max(chance, 1 - chance);
+  if (surely < SETTLED) return { found: 'not settled yet', isRight: null };
+  const [isRight, name] = chance >= 0.5 ? first : second;
+  return { found: `${name}, ${percent(surely)} sure`, isRight };
 }
 
 /** Into a dummy load it is 1, whatever the antenna has. */

@@ -3,7 +3,15 @@ import { type DialValues, type RigProfile, valueOn } from '../../rig/index.ts';
 import type { GoalState, Learned, NextAnswer, SeenOver, Setting } from './seen.ts';
 
 /** Before anything was read or heard. */
-export const NOTHING_LEARNED: Learned = { alc: null, compression: null, drive: null, equalizer: null, filterEdgesHz: null, deadDials: [] };
+export const NOTHING_LEARNED: Learned = {
+  alc: null,
+  compression: null,
+  drive: null,
+  equalizer: null,
+  filterEdgesHz: null,
+  deadChance: 0,
+  deadDials: [],
+};
 export const NOTHING_EXPECTED: NextAnswer['expected'] = {
   alc: null,
   compressionDb: null,

@@ -1,17 +1,15 @@
 /** The next channel is not clean: less gain, or a tone that gives way where less gain does not mend it. */
 import { dialInRole, positionsOf, shareOf, valueOn } from '../../rig/index.ts';
-import { type Decibels, decibels } from '../../units/index.ts';
+import { decibels } from '../../units/index.ts';
 import { NOTHING_EXPECTED, plain, settingsOf } from './answers.ts';
 import { isCompressedAlike } from './compression.ts';
-import { afterLessDb, CLEAN_DB, driveOf, nextChannelOf, TEXT_SPREAD_DB, tooMuchDrive } from './drive.ts';
+import { afterLessDb, CLEAN_DB, driveOf, nextChannelOf, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven } from './evidence.ts';
 import { type Look, readingsOf } from './look.ts';
 import { cardOf, type NextAnswer, type NextInput, type SeenOver } from './seen.ts';
 import { sentence } from './words.ts';
 
-/** What an equalizer does to the next channel is foreseen to so much, four times of five, and one text differs from another. */
-const FORESEEN_DB: Decibels = Math.hypot(1.8, TEXT_SPREAD_DB);
 /** So many overs must have told before one of them is taken for odd. */
 const LEAST_TOLD = 3;
 /** So many overs that were not clean say that less gain alone does not mend it. */
@@ -87,7 +85,6 @@ function lessTop(input: NextInput, last: SeenOver, look: Look, isOverdriven: str
   const values = { ...cardOf(last).values, ...Object.fromEntries(turned.map(({ id }) => [id, tone.values[id]])) };
   const gain = input.hasOwnLevel ? null : readingsOf(read, rig, { ...last.card, values }, ways, mostWith(values)).gain;
   const set = settingsOf(rig, last, gain ? { ...values, [gain.dial.id]: gain.to } : values);
-  const level = nextChannel.usualDb({ mode: input.mode, values });
   const tonePart = 'less top, since a bright voice fills the next channel first and less gain alone does not mend it';
   return {
     ...plain('move', `${isOverdriven} ${sentence(tonePart)}.`, goal, learned),
@@ -97,7 +94,7 @@ function lessTop(input: NextInput, last: SeenOver, look: Look, isOverdriven: str
       ...NOTHING_EXPECTED,
       alc: gain?.expected ?? null,
       toneErrorDb: tone.expected,
-      adjacentDb: [level - FORESEEN_DB, level, level + FORESEEN_DB],
+      adjacentDb: nextChannel.expectedDb({ mode: input.mode, values }),
       bandsDb: tone.bandsDb,
     },
   };

@@ -22,8 +22,9 @@ const MOST_GROWTH = 5;
  * recorded voices of four texts each through simulated amplifiers, 20 stations: 1 to 5 dB).
  */
 export const TEXT_DB: Decibels = 3;
-/** The same as the distance of the 10th and the 90th percentile from the middle. */
-export const TEXT_SPREAD_DB: Decibels = 1.28 * TEXT_DB;
+/** The 10th and the 90th percentile lie so many standard deviations from the middle. */
+export const TENTH = 1.28;
+const TEXT_SPREAD_DB: Decibels = TENTH * TEXT_DB;
 /** Noise and filters let no next channel fall further; what is likely, and what may be. */
 const LIKELY_FLOOR_DB: Decibels = -60;
 const FLOOR_DB: Decibels = -80;

@@ -1,13 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { sourceOf, voiceLike } from '../../../../tests/support/signals.ts';
-import { curveAt } from '../../curve/index.ts';
+import { type CurvePoint, curveAt } from '../../curve/index.ts';
 import { seededRandom, VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
 import { readReport } from '../../language/index.ts';
 import type { SsbMeasurement, VoiceDetail, VoiceMeasurement } from '../../measure/index.ts';
 import { type Card, type DialValues, dialInRole, factoryCard, parseRig, responseOf } from '../../rig/index.ts';
 import { parseStation, voiceGain } from '../../simulate/index.ts';
-import { dbToPower } from '../../units/index.ts';
+import { dbToPower, powerToDb } from '../../units/index.ts';
 import { defaultTarget } from '../targets.ts';
 import { nextChannelCameText } from './cameText.ts';
 import { closedLoop, simulatedRadio, trueState } from './closedLoop.ts';
@@ -330,6 +330,27 @@ describe('what was heard of an equalizer’s change', () => {
     const mended = { ...after, card: { ...card(wide), use: null } };
     const later = nextAnswer(ask(before, mended, { ...mended, voices: heard }, { ...mended, voices: heard }));
     expect(later.status).not.toBe('stop');
+  });
+  it('before all is called done the operator looks at it where there is the least doubt, once', () => {
+    const [before, after] = pair(0.25);
+    // As near to the target as it can be, and the level is sure.
+    const soundOf = ({ voices: [{ detail }] }: SeenOver) =>
+      VOICE_TWELFTH_OCTAVES.map(({ centreHz }, i): CurvePoint => [centreHz, powerToDb(detail.speechPowers[i] ?? 0)]);
+    const levels = [before, before, before].map((each) => ({ ...each, voices: [] }));
+    const asked = (...overs: SeenOver[]) => nextAnswer({ ...ask(...levels, before, ...overs), target: soundOf(overs[0]) });
+    const doubted = asked(after);
+    expect(doubted).toMatchObject({ status: 'measure', set: [] });
+    expect(doubted.why).toMatch(/look at its switch and bank on the radio \(Slider 200 Hz, Slider 2400 Hz\)/);
+    expect(doubted.learned.deadDials).toEqual(['Slider 200 Hz', 'Slider 2400 Hz']);
+    expect(doubted.learned.deadChance).toBeGreaterThan(0.03);
+    expect(doubted.learned.deadChance).toBeLessThan(0.2);
+    expect(asked(after, after).status).toBe('done');
+    // Where all of the change was heard nobody looks.
+    const [, all] = pair(1);
+    const heard = asked(all);
+    expect(heard.learned.deadChance).toBeLessThan(0.03);
+    expect(heard.learned.deadDials).toEqual([]);
+    expect(heard.why).not.toMatch(/switch/);
   });
   it('without a change nothing is told: the click is as it was believed before', () => {
     const [before] = pair(1);

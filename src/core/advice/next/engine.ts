@@ -14,19 +14,21 @@ import { bandsAlike } from './bandsAlike.ts';
 import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
-import { driven, isSaturated, looksAt } from './evidence.ts';
+import { driven, isSaturated, looksAt, movedEqualizerDials } from './evidence.ts';
 import { finerStanding } from './finer.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
 import { WORTH_DB } from './tone.ts';
-import { gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
+import { doubtedText, gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What a turn for the tone must promise while the level is still read, since another over comes all the same, and for each decibel of doubt that it brings into the level. */
 const WORTH_MEANWHILE_DB: Decibels = 0.2;
 const WORTH_OF_DOUBT = 0.2;
 /** With this probability that the equalizer is not in the path nothing else is done before somebody has looked. */
 const NAMED = 0.85;
+/** With this probability of it nobody is done before the operator has looked: it is the last chance to notice. */
+const DOUBTED = 0.03;
 /** A reading so far outside the zone is looked at again before anything is called done. */
 const ODD_READING: Fraction = 0.2;
 /** A zone that ends this near to the end of the scale has nothing above it that a meter shows. */
@@ -184,6 +186,7 @@ function movesOf(input: NextInput, last: SeenOver, look: Look): NextAnswer {
       alc: standing && learned.alc && !driving ? standing.expected : null,
       compressionDb: compressionWith(look, values),
       toneErrorDb: isTone ? tone.expected : null,
+      adjacentDb: nextChannelWith(look, values),
       bandsDb: isTone ? tone.bandsDb : null,
     },
     confidence: Number(Math.min(0.95, Math.max(0.2, standing?.chance ?? 0.6)).toFixed(2)),
@@ -207,6 +210,11 @@ function lessDriving({ rig, goal, held, compression, compressor }: Look, input: 
 function compressionWith({ rig, compressor, compression, base }: Look, values: DialValues): NextAnswer['expected']['compressionDb'] {
   const share = compressionShare(rig, { mode: base.mode, values });
   return compressor && share > 0 && Object.keys(compression.set).length > 0 ? compressionAt(compressor, share) : null;
+}
+
+/** What the next channel should be with dials turned so; null where no over told, or compression is turned as well. */
+function nextChannelWith({ compression, nextChannel, base }: Look, values: DialValues): NextAnswer['expected']['adjacentDb'] {
+  return Object.keys(compression.set).length > 0 ? null : (nextChannel?.expectedDb({ ...base, values }) ?? null);
 }
 
 /** What the tone must promise while the level is still read. */
@@ -283,6 +291,9 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (goal.alc !== 'ok' && !isNearest)
     return ask('The ALC is outside the zone and the mic gain has nowhere to go: look at the meter again while you talk.');
   if (goal.compression === 'unknown' && turns(input, 'compression')) return ask('Read the compression meter on peaks with the next over.');
+  const moved = movedEqualizerDials(input);
+  if (dead >= DOUBTED && looksAt(input) === 1 && moved.length > 0 && turns(input, 'tone'))
+    return plain('measure', doubtedText(moved), goal, { ...learned, deadDials: moved });
   const needed = neededChance(input);
   const isOutside = last.alc < low - 1e-9 || last.alc > high + 1e-9;
   // While only compression is set, the level has its own step.
@@ -294,7 +305,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (isLevelAsked && held === null && chance !== null && chance < needed && !isEnough)
     return {
       ...ask('The level fits, but readings of talk scatter by a tenth of the scale: read the ALC once more, with nothing turned.'),
-      expected: { ...NOTHING_EXPECTED, alc: learned.alc?.expected ?? null },
+      expected: { ...NOTHING_EXPECTED, alc: learned.alc?.expected ?? null, adjacentDb: learned.drive?.nextChannelDb ?? null },
     };
   const tooMuch = tooMuchDrive(driven(input));
   // A run is led by hand: a fault of the drive, wherever its products fall, comes before any step is done.

@@ -8,7 +8,7 @@ import { beforeTone, type LevelInput } from '../beforeTone.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
 import { nextAnswer } from './engine.ts';
 import { expectedGot } from './expectedGot.ts';
-import { foreseen } from './giveWay.ts';
+import { changeByTone, foreseen } from './giveWay.ts';
 import type { NextAnswer, NextInput, SeenOver } from './seen.ts';
 
 const rig = parseRig(JSON.parse(readFileSync('demo/rigs/fulmar-8.json', 'utf8')));
@@ -77,6 +77,43 @@ describe('third-order products', () => {
   });
 });
 
+describe('what the next over should show of the next channel', () => {
+  const cleanOvers = (count: number) => Array.from({ length: count }, (_, k) => over(0.4, [-45, -43, -47, -45][k]));
+  const told = (count: number) => nextAnswer(ask(...cleanOvers(count))).learned.drive?.nextChannelDb ?? [0, 0, 0];
+
+  it('is what all overs showed, and the more of them the closer, up to what one text differs', () => {
+    const [one, four] = [told(1), told(4)];
+    expect([one[1], four[1]]).toEqual([expect.closeTo(-45, 6), expect.closeTo(-45, 6)]);
+    expect(one[2] - one[0]).toBeGreaterThan(four[2] - four[0] + 1);
+    expect(four[2] - four[0]).toBeGreaterThan(2 * 1.28 * 3);
+    expect(four[2] - four[0]).toBeLessThan(2 * 1.28 * 3 * 1.2);
+  });
+
+  it('is told with a turn of the tone, more for a brighter one, and judged by the next over', () => {
+    const history = cleanOvers(3);
+    const answer = nextAnswer(ask(...history));
+    expect(answer.reasons.tone).toBeDefined();
+    const set = Object.fromEntries(answer.set.map(({ dial, to }) => [dial.id, to]));
+    const [low, likely, high] = answer.expected.adjacentDb ?? [0, 0, 0];
+    const ways = [{ rig, weight: 1, voice: { voice: talk({}), responseDb: responseOf(rig, { mode: 'usb', values: values({}) }) } }];
+    const change = changeByTone(rig, ways, { mode: 'usb', values: values({}) }, { mode: 'usb', values: values(set) });
+    expect(Math.abs(change)).toBeGreaterThan(1);
+    expect(likely - -45).toBeCloseTo(change, 0);
+    expect(high - likely).toBeCloseTo(likely - low, 6);
+    const came = (adjacent: number) => expectedGot(ask(...history, over(0.4, adjacent, set)), { toneErrorDb: null })?.adjacentDb;
+    expect(came(likely + 1)).toMatchObject({ isInside: true });
+    expect(came(high + 3)).toMatchObject({ isInside: false });
+  });
+
+  it('is not told where nobody measured it, or where compression is turned as well', () => {
+    const unheard = cleanOvers(2).map((each) => ({ ...each, radios: [] }));
+    expect(nextAnswer(ask(...unheard)).expected.adjacentDb).toBeNull();
+    const input = { ...ask(...cleanOvers(2)), school: { alcZone: [0.3, 0.5], compression: 'token' } } as const;
+    expect(nextAnswer(input).reasons.compression).toBeDefined();
+    expect(nextAnswer(input).expected.adjacentDb).toBeNull();
+  });
+});
+
 describe('a tone that gives way to the drive', () => {
   it('less gain first; where that did not mend it, less top, and what the next channel should be then', () => {
     const first = nextAnswer(ask(dirty[0]));
@@ -128,7 +165,7 @@ describe('a tone that gives way to the drive', () => {
     // Nothing is limited by it, nor is the top taken away.
     const after = nextAnswer(ask(clean, clean, odd, clean));
     expect(after.goal.drive).toBe('ok');
-    expect(after.learned.drive).toEqual({ mostGain: null, tiltDb: 0 });
+    expect(after.learned.drive).toMatchObject({ mostGain: null, tiltDb: 0 });
     expect(nextAnswer(ask(clean, clean, odd, odd)).status).toBe('move');
     expect(nextAnswer(ask(clean, odd)).status).toBe('move');
     expect(nextAnswer(ask(clean, clean, over(0.4, -24))).status).toBe('move');
@@ -155,7 +192,7 @@ describe('a tone that gives way to the drive', () => {
 
   it('a sound voice through a sound amplifier keeps its whole target', () => {
     const sound = nextAnswer(ask(over(0.4, -45), over(0.4, -46)));
-    expect(sound.learned.drive).toEqual({ mostGain: null, tiltDb: 0 });
+    expect(sound.learned.drive).toMatchObject({ mostGain: null, tiltDb: 0 });
   });
 
   it('the Bench says the same, not less gain', () => {

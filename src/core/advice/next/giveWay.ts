@@ -5,7 +5,7 @@ import type { Decibels, Fraction } from '../../units/index.ts';
 import type { HeardWay } from '../alcStanding.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
 import { isCompressedAlike } from './compression.ts';
-import { CLEAN_DB, nextChannelOf, TEXT_DB } from './drive.ts';
+import { CLEAN_DB, nextChannelOf, TENTH, TEXT_DB } from './drive.ts';
 import { cardOf, type SeenOver } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
 
@@ -37,6 +37,8 @@ export interface NextChannel {
   readonly overs: readonly SeenOver[];
   /** What it should be over many texts with a card whose ALC stands inside the zone. */
   readonly usualDb: (card: Card) => Decibels;
+  /** What one over should show with it: 10th, 50th and 90th percentile. */
+  readonly expectedDb: (card: Card) => readonly [Decibels, Decibels, Decibels];
 }
 
 /** By what overs with the newest one's compression showed; null where none told, or no voice is known. */
@@ -55,14 +57,24 @@ export function foreseen(
     return tells ? [{ over, level: level + SCALE_DB * (mean(zone) - over.alc) }] : [];
   });
   if (told.length === 0 || ways.length === 0) return null;
+  const usual = (card: Card): { readonly db: Decibels; readonly doubtDb: Decibels } => {
+    const changes = told.map(({ over }) => changeByTone(rig, ways, cardOf(over), card));
+    const weights = changes.map((change) => 1 / (TEXT_DB ** 2 + (CHANGE_DOUBT * change) ** 2));
+    return {
+      db: weightedMean(
+        told.map(({ level }, k) => level + changes[k]),
+        weights,
+      ),
+      doubtDb: 1 / Math.sqrt(sum(weights)),
+    };
+  };
   return {
     overs: told.map(({ over }) => over),
-    usualDb: (card) => {
-      const changes = told.map(({ over }) => changeByTone(rig, ways, cardOf(over), card));
-      return weightedMean(
-        told.map(({ level }, k) => level + changes[k]),
-        changes.map((change) => 1 / (TEXT_DB ** 2 + (CHANGE_DOUBT * change) ** 2)),
-      );
+    usualDb: (card) => usual(card).db,
+    expectedDb: (card) => {
+      const { db, doubtDb } = usual(card);
+      const spread = TENTH * Math.hypot(TEXT_DB, doubtDb);
+      return [db - spread, db, db + spread];
     },
   };
 }

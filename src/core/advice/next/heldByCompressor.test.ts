@@ -79,3 +79,24 @@ describe('a compressor that takes up what the gain adds', () => {
     }
   });
 });
+
+describe('a level that does not grow with the gain', () => {
+  const knot = parseRig(JSON.parse(readFileSync('demo/rigs/knot-5.json', 'utf8')));
+  const at = (gain: number, alc: number): SeenOver => ({
+    ...over(0, 0, alc, 0),
+    compressionDb: null,
+    card: { mode: 'usb', values: { ...factoryCard(knot, 'usb').values, speech: 'low', 'mic-gain': gain }, use: null },
+  });
+
+  it('is held, on a dial of ten steps as well, where the readings hardly scatter', () => {
+    const held = heldAt(knot, [at(6, 0.45), at(7, 0.45), at(8, 0.45), at(9, 0.45)], []);
+    expect(held).toBeCloseTo(0.45, 9);
+  });
+
+  it('is not where they scatter as those of talk do, or grow as they should', () => {
+    expect(heldAt(knot, [at(6, 0.35), at(7, 0.55), at(8, 0.4), at(9, 0.5)], [])).toBeNull();
+    expect(heldAt(knot, [at(6, 0.3), at(7, 0.4), at(8, 0.55), at(9, 0.65)], [])).toBeNull();
+    // Too near each other to tell.
+    expect(heldAt(knot, [at(6, 0.45), at(7, 0.45), at(6, 0.45), at(7, 0.45)], [])).toBeNull();
+  });
+});

@@ -209,7 +209,13 @@ describe('calibration', () => {
     });
     expect(learnedLines(rig, 'usb', NOTHING_LEARNED)).toEqual([]);
     expect(learnedLines(rig, 'usb', { ...NOTHING_LEARNED, compression: perStep(1, 3) })).toEqual([]);
-    expect(learnedLines(rig, 'usb', { ...NOTHING_LEARNED, compression: perStep(1.6, 2.5), drive: { mostGain: 45, tiltDb: 2 } })).toEqual([
+    expect(
+      learnedLines(rig, 'usb', {
+        ...NOTHING_LEARNED,
+        compression: perStep(1.6, 2.5),
+        drive: { mostGain: 45, tiltDb: 2, nextChannelDb: null },
+      }),
+    ).toEqual([
       'One step of Compression moves the compression meter by about 2.0 dB (1.6 to 2.5).',
       'Up to Mic gain 45 % the next channel stays clean.',
       'The next channel is clean with 2 dB an octave less above 1 kHz than the target has.',

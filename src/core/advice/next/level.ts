@@ -9,15 +9,16 @@ import { cardOf, type GoalState, type SeenOver } from './seen.ts';
 
 /** Readings at the ends of the scale are bounds, and show no slope. */
 const INSIDE: readonly [Fraction, Fraction] = [0.05, 0.95];
-/** Readings of talk scatter by so much (common practice). */
+/** Readings of talk scatter by so much (common practice); what is held, by as little as they show, an eye's twentieth at least. */
 const SCATTER: Fraction = 0.12;
+const LEAST_SCATTER: Fraction = 0.04;
 /** A reading grows by a tenth of the scale for a decibel, or two thirds of that; with less than so much of it the level is held. */
 const LEAST_GROWTH: Fraction = 0.035;
 const LEAST_READINGS = 4;
 /** What is held stays where it is: the newest reading is no further from the others. */
 const MOST_APART: Fraction = 0.15;
 /** Between levels nearer than this nothing is told. */
-const LEAST_BETWEEN_DB: Decibels = 5;
+const LEAST_BETWEEN_DB: Decibels = 4;
 /** The compression meter takes up so much of a turn of the gain, so many decibels of level apart, where the ALC stays as near as that. */
 const TAKEN_UP = 0.6;
 const LEAST_TURN_DB: Decibels = 7;
@@ -44,15 +45,16 @@ export function heldAt(rig: RigProfile, overs: readonly SeenOver[], ways: readon
     .flatMap((over) => {
       if (!isInside(over.alc)) return [];
       const { shiftDb, shiftDoubtDb } = shiftSince(rig, over.card, last.card, ways);
-      const scatter = Math.hypot(SCATTER, shiftDoubtDb / METER_DB);
-      return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, scatter }];
+      return [{ db: span * shareOf(dial, valueOn(cardOf(over), dial)) - shiftDb, alc: over.alc, doubt: shiftDoubtDb / METER_DB }];
     });
   const levels = points.map(({ db }) => db);
   if (points.length < LEAST_READINGS || Math.max(...levels) - Math.min(...levels) < LEAST_BETWEEN_DB) return null;
   const [db, alc] = [mean(levels), mean(points.map((point) => point.alc))];
   const spread = sum(points.map((point) => (point.db - db) ** 2));
   const growth = sum(points.map((point) => (point.db - db) * (point.alc - alc))) / spread;
-  const isHeld = growth + mean(points.map(({ scatter }) => scatter)) / Math.sqrt(spread) < LEAST_GROWTH;
+  const left = sum(points.map((point) => (point.alc - alc - growth * (point.db - db)) ** 2)) / (points.length - 2);
+  const shown = Math.min(SCATTER, Math.max(LEAST_SCATTER, Math.sqrt(left)));
+  const isHeld = growth + mean(points.map(({ doubt }) => Math.hypot(shown, doubt))) / Math.sqrt(spread) < LEAST_GROWTH;
   // Where it stands now, by the newest two.
   return isHeld && Math.abs(points[points.length - 1].alc - alc) <= MOST_APART ? mean(points.slice(-2).map((point) => point.alc)) : null;
 }

@@ -183,7 +183,8 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
       compression: compressor && compressionLaw(rig, card, compressor, shown.length),
       drive: input.overs.every((over) => driveOf(over) === 'unknown')
         ? null
-        : { mostGain: mostGainOf(rig, card, most), tiltDb: tone?.tiltDb ?? 0 },
+        : { mostGain: mostGainOf(rig, card, most), tiltDb: tone?.tiltDb ?? 0, nextChannelDb: nextChannel?.expectedDb(card) ?? null },
+      deadChance: Number(dead.toFixed(3)),
       deadDials: dead >= SUSPECTED ? movedEqualizerDials(input) : [],
     },
   };

@@ -112,9 +112,14 @@ export interface Learned {
   } | null;
   /**
    * What the amplifier bears: the highest mic gain that keeps the next channel clean (null where nothing was dirty), and what the
-   * target must lose of its top for it, dB per octave from 1 kHz up (0: nothing). Null where nothing told of the drive.
+   * target must lose of its top for it, dB per octave from 1 kHz up (0: nothing); and what the next channel should be with the card as
+   * it stands: 10th, 50th, 90th percentile of an over. Null where nothing told of the drive, or of the next channel inside the zone.
    */
-  readonly drive: { readonly mostGain: DialValue | null; readonly tiltDb: Decibels } | null;
+  readonly drive: {
+    readonly mostGain: DialValue | null;
+    readonly tiltDb: Decibels;
+    readonly nextChannelDb: readonly [Decibels, Decibels, Decibels] | null;
+  } | null;
   /**
    * Probability that the width number is octaves (null without a width dial); that lifts are wider and cuts narrower than it says (null
    * where bands are not parametric); and what a decibel on a dial is: 10th, 50th, 90th percentile.
@@ -126,7 +131,9 @@ export interface Learned {
   } | null;
   /** −6 dB edges of the transmit passband by the newest sweep; null where none was sent with this passband. */
   readonly filterEdgesHz: readonly [Hertz | null, Hertz | null] | null;
-  /** Dials that were moved and did nothing. */
+  /** Probability that the equalizer is not in the path, by what was heard of it. */
+  readonly deadChance: number;
+  /** Its dials that were moved: the operator is asked to look at them, since they may have done nothing. */
   readonly deadDials: readonly string[];
 }
 
@@ -142,7 +149,7 @@ export interface NextAnswer {
     readonly toneErrorDb: readonly [Decibels, Decibels, Decibels] | null;
     /** The compression meter on peaks, where its dial is turned and it was read before. */
     readonly compressionDb: readonly [Decibels, Decibels, Decibels] | null;
-    /** The next channel re the voice, where the gain goes down for it. */
+    /** The next channel re the voice, where a recording or an analyser told of it. */
     readonly adjacentDb: readonly [Decibels, Decibels, Decibels] | null;
     /** Third octaves of the voice, where dials are turned for the tone: [Hz, dB re the strongest]. */
     readonly bandsDb: readonly CurvePoint[] | null;

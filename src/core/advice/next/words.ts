@@ -34,6 +34,10 @@ export function noPositionText(isLow: boolean, share: Fraction): string {
 export const lookText = (dials: readonly string[]): string =>
   `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;
 
+/** The same before all is called done, where it is hardly likely. */
+export const doubtedText = (dials: readonly string[]): string =>
+  `The voice alone does not tell for certain that the equalizer is in the path: look at its switch and bank on the radio (${dials.join(', ')}), and say the same once more.`;
+
 /** What else could be done: another setting of the equalizer, and what other stations say beside the recording. */
 export function runnersUpOf({ tone, words }: { readonly tone: ToneStanding | null; readonly words: Worded | null }): string[] {
   const other = tone?.fit.runnerUp;

@@ -15,7 +15,7 @@ import type { SimulatedReceiver } from './stationFile.ts';
 /** A practice radio, with what it hides. */
 export interface HiddenRadio {
   readonly number: number;
-  /** The rig with its width numbers meaning what they really do. */
+  /** The rig with its width numbers and its bands being what they really are. */
   readonly trueRig: RigProfile;
   readonly radio: RadioTruth;
   readonly room: Room;
@@ -34,9 +34,8 @@ export function hiddenRadio(rig: RigProfile, number: number): HiddenRadio {
   const between = (low: number, high: number, digits = 0) => Number((low + (high - low) * random()).toFixed(digits));
   const { equalizer } = rig;
   const meaning = random() < 0.5 ? ('octaves' as const) : ('q' as const);
-  return {
+  const inside: Omit<HiddenRadio, 'trueRig'> = {
     number,
-    trueRig: equalizer.kind === 'parametric' ? { ...rig, equalizer: { ...equalizer, width: { meaning } } } : rig,
     radio: {
       ...USUAL_RADIO,
       micGain: { middleDb: between(12, 22), spanDb: between(30, 46) },
@@ -55,6 +54,8 @@ export function hiddenRadio(rig: RigProfile, number: number): HiddenRadio {
     },
     swr: between(1, 2.2, 1),
   };
+  const bells = random() < 0.4 ? ('resonance' as const) : ('mirrored' as const);
+  return { ...inside, trueRig: equalizer.kind === 'parametric' ? { ...rig, equalizer: { ...equalizer, width: { meaning }, bells } } : rig };
 }
 
 const remote = (
@@ -94,13 +95,19 @@ export function hiddenTruths(
 ): { readonly what: string; readonly is: string }[] {
   const [low, high] = radio.passband.errorHz;
   const off = (hz: number) => `${hz < 0 ? '' : '+'}${hertz(hz)}`;
-  const meaning = trueRig.equalizer.kind === 'parametric' ? trueRig.equalizer.width.meaning : null;
+  const parametric = trueRig.equalizer.kind === 'parametric' ? trueRig.equalizer : null;
   return [
     { what: 'Filter edges against what the dials say', is: `${off(low)} at the low end, ${off(high)} at the high end` },
     ...(rig.equalizer.kind === 'none' ? [] : [{ what: 'One decibel on an equalizer dial', is: `${radio.equalizerScale.toFixed(2)} dB` }]),
-    ...(meaning === null
+    ...(parametric === null
       ? []
-      : [{ what: 'Width numbers mean', is: meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider' }]),
+      : [
+          { what: 'Width numbers mean', is: parametric.width.meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider' },
+          {
+            what: 'Parametric bands are',
+            is: parametric.bells === 'resonance' ? 'resonances: lifts wider, cuts narrower than the number says' : 'mirrored bells: a cut is the image of a lift',
+          },
+        ]),
     {
       what: 'Processor',
       is: `${radio.processor.kind === 'rf' ? 'clips the signal at radio frequency' : 'compresses the audio'}, up to ${radio.processor.mostDb} dB`,

@@ -35,6 +35,19 @@ describe('a station file', () => {
     expect(real.passband.edgesHz).toEqual(believed.passband.edgesHz.map((hz) => hz - 50));
   });
 
+  it('a band is what the radio has: a resonance cuts less widely than its number says', () => {
+    const dials = rig.dials.filter(({ unit }) => unit === 'dB').slice(0, 1);
+    const cut = { rig, card: { [dials[0].id]: -9 } };
+    const filters = (bells?: string) => {
+      const station = parseStation({ ...cut, truth: bells ? { equalizerBells: bells } : {} });
+      expect(station.rig).toEqual(rig);
+      return parametersOf(station.trueRig, station.card, station.radio).equalizer;
+    };
+    expect(filters('mirrored')).toEqual(filters());
+    expect(filters('resonance')).not.toEqual(filters());
+    expect(() => parseStation({ ...cut, truth: { equalizerBells: 'round' } })).toThrow(InvalidInput);
+  });
+
   it('a decibel on the dial is as large as the radio has it', () => {
     const level = rig.dials.find(({ unit }) => unit === 'dB')?.id ?? '';
     const station = parseStation({ rig, card: { [level]: 6 }, truth: { clickDb: 0.5 } });
@@ -84,6 +97,12 @@ describe('practice radios', () => {
   );
 
   it('a radio without width numbers hides none', () => {
-    expect(hiddenTruths(toneRig(), hiddenRadio(toneRig(), 1)).some(({ what }) => /Width/.test(what))).toBe(false);
+    expect(hiddenTruths(toneRig(), hiddenRadio(toneRig(), 1)).some(({ what }) => /Width|Parametric bands/.test(what))).toBe(false);
+  });
+
+  it('some have resonances for bands, some mirrored bells', () => {
+    const all = Array.from({ length: PRACTICE_RADIOS }, (_, k) => hiddenTruths(rig, hiddenRadio(rig, k + 1)));
+    const bands = all.map((truths) => truths.find(({ what }) => what === 'Parametric bands are')?.is ?? '');
+    for (const kind of [/^resonances/, /^mirrored bells/]) expect(bands.filter((is) => kind.test(is)).length).toBeGreaterThan(1);
   });
 });

@@ -37,6 +37,7 @@ const truth = {
   description: 'What the radio is inside, which no operator sees.',
   properties: {
     equalizerWidth: { enum: ['octaves', 'q'], description: 'What the width number really means.' },
+    equalizerBells: { enum: ['mirrored', 'resonance'], description: 'What a parametric band really is, as in a rig profile.' },
     clickDb: { ...number(0.1, 5), description: 'What one decibel on an equalizer dial really is.' },
     passbandError: {
       anyOf: [hertz, { type: 'array', items: [hertz, hertz], minItems: 2, maxItems: 2, additionalItems: false }],
@@ -181,11 +182,19 @@ const useOf = (file: StationFile, microphone: Microphone): MicrophoneUse => (fil
 
 type Truth = NonNullable<StationFile['truth']>;
 
-/** The rig with its width numbers meaning what they really do, and its decibels as large as they really are. */
+/** The rig with its width numbers and its bands being what they really are. */
 function trueRig(rig: RigProfile, truth: Truth | undefined): RigProfile {
   const { equalizer } = rig;
-  if (equalizer.kind !== 'parametric' || truth?.equalizerWidth === undefined) return rig;
-  return { ...rig, equalizer: { ...equalizer, width: { meaning: truth.equalizerWidth } } };
+  if (equalizer.kind !== 'parametric') return rig;
+  const { width, bells } = equalizer;
+  return {
+    ...rig,
+    equalizer: {
+      ...equalizer,
+      width: truth?.equalizerWidth === undefined ? width : { meaning: truth.equalizerWidth },
+      bells: truth?.equalizerBells ?? bells,
+    },
+  };
 }
 
 function radioOf(truth: Truth | undefined): RadioTruth {
