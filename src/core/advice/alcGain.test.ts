@@ -216,3 +216,16 @@ describe('the next mic gain', () => {
     expect(runs.filter(({ truth }) => truth >= zone[0] - 0.1 && truth <= zone[1] + 0.1).length).toBeGreaterThanOrEqual(26);
   });
 });
+
+describe('the lower end of a dial of few positions', () => {
+  const from = (min: number): Pick<Dial, 'scale'> => ({ scale: { kind: 'steps', min, max: min + 9, step: 1 } });
+  const hot = (gain: number): GainReading[] => Array.from({ length: 3 }, () => ({ gain, alc: 0.85 }));
+  it('is reached step by step where its lowest position still is a gain', () => {
+    expect(nextGain(from(1), hot(2), 2, ZONE).to).toBe(1);
+    expect(nextGain(from(1), hot(4), 4, ZONE).to).toBeLessThan(4);
+  });
+  it('and never where nothing is heard at all', () => {
+    expect(nextGain(from(0), hot(1), 1, ZONE).to).toBe(1);
+    expect(nextGain(from(0), hot(2), 2, ZONE).to).toBe(1);
+  });
+});

@@ -235,10 +235,11 @@ export function nextGain(
   // What was looked at once here and is likelier right than not is looked at again before it is turned.
   const looks = readings.filter(({ gain, shiftDb = 0, shiftDoubtDb = 0 }) => gain === now && shiftDb === 0 && shiftDoubtDb === 0).length;
   const isGood = !isTooMuch && looks === 1 && odds(belief, here, zone).inside >= GOOD_ENOUGH;
-  // One look at the meter sends nobody to the end of the dial, where nothing is heard at all.
+  // One look at the meter sends nobody to the end of the dial, nor anybody to a position where nothing is heard at all.
+  const next = positions[positions.indexOf(now) - 1];
   const near = positions.filter((value) => {
     const share = shareOf(dial, value);
-    return share >= LEAST_PART * here && share > 0 && share <= most;
+    return (share >= LEAST_PART * here || value === next) && (share > 0 || Number(value) > 0) && share <= most;
   });
   for (const value of isGood ? [] : near) {
     const other = worthOf(value);

@@ -107,6 +107,26 @@ describe('order of business', () => {
     expect(nextAnswer(ask(over({ alc: 0.9, radios: [radio([], -45)] }, { 'mic-gain': 50 }))).expected.adjacentDb).toBeNull();
   });
 
+  it('noise that stays is no reason to ask for ever: what stands over it tells, and where nothing does that is said', () => {
+    const noisy = (snrDb: number, alc = 0.4): SeenOver => {
+      const [voice] = flatVoice();
+      const findings = [{ code: 'room-noise', severity: 'fault', text: 'Noise between the words is loud.', evidence: '' }];
+      const detail = { ...voice.detail, pausePowers: VOICE_TWELFTH_OCTAVES.map(() => dbToPower(-30 - snrDb)) };
+      return over({ alc, voices: [{ ...voice, detail, result: { ...voice.result, snrDb, findings } as unknown as VoiceMeasurement }] });
+    };
+    const first = nextAnswer(ask(noisy(8.5)));
+    expect(first).toMatchObject({ status: 'measure', set: [] });
+    expect(first.why).toMatch(/^The tone can’t be judged: Noise between the words is loud\. Talk/);
+    expect(nextAnswer(ask(noisy(8.5), noisy(8.5))).reasons.tone).toBeDefined();
+    // Hardly above it: asked for twice, and then it ends.
+    const drowned = [3, 3, 3].map((snr) => noisy(snr));
+    expect(nextAnswer(ask(...drowned.slice(1))).status).toBe('measure');
+    expect(nextAnswer(ask(...drowned))).toMatchObject({ status: 'stop', set: [] });
+    // One noisy over among clean ones counts for nothing.
+    const clean = over({ voices: flatVoice() });
+    expect(nextAnswer(ask(clean, noisy(8.5))).why).toMatch(/can’t be judged/);
+  });
+
   it('at the end of the scale of a school that goes up to it, less gain says what is not known', () => {
     const end = [1, 1, 1].map((alc) => over({ alc }, { 'mic-gain': 90 }));
     const answer = nextAnswer({ ...ask(...end), school: { alcZone: [0.85, 1], compression: 'none' } });

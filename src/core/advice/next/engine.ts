@@ -14,7 +14,7 @@ import { bandsAlike } from './bandsAlike.ts';
 import { compressionShare, tooMuchDb } from './compression.ts';
 import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
-import { driven, isSaturated, looksAt, movedEqualizerDials } from './evidence.ts';
+import { driven, heardInVain, isSaturated, looksAt, movedEqualizerDials } from './evidence.ts';
 import { finerStanding } from './finer.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
@@ -45,6 +45,8 @@ const SURE: readonly (readonly [overs: number, chance: number])[] = [
 const LIKELY = 0.9;
 /** As sure as this it must be where the newest reading is outside the zone. */
 const SURE_OUTSIDE = 0.95;
+/** So many overs in a row that tell nothing of the tone: asking for more would go on for ever. */
+const UNHEARD = 3;
 /** From so many overs on the position that is likeliest right is good enough, on a dial of coarse steps above all. */
 const ENOUGH_OVERS = 8;
 const ENOUGH_CHANCE = 0.35;
@@ -253,7 +255,15 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   // With the meter at one end and the gain at the other another over would tell nothing.
   if (goal.alc === 'high' && isSaturated(last, input.school.alcZone) && gainShare(input, last) <= 0)
     return plain('stop', noPositionText(false, 0), goal, learned);
-  if (!voice && turns(input, 'tone') && !worded)
+  const isUnheard = !voice && turns(input, 'tone') && !worded;
+  if (isUnheard && goal.alc === 'ok' && heardInVain(input) >= UNHEARD)
+    return plain(
+      'stop',
+      `The tone can’t be judged by these recordings: ${noVoice.replace(/\.$/, '')}. The level is right; for the tone find a receiver that hears you better.`,
+      goal,
+      learned,
+    );
+  if (isUnheard)
     return ask(`The tone can’t be judged: ${noVoice.replace(/\.$/, '')}. Talk for 15 seconds and record it on a second receiver.`);
   // Where deviation or depth is the level, it is no business of the ALC.
   if (input.hasOwnLevel) return plain('done', scopeText(input.scope), goal, learned);
@@ -263,6 +273,13 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
     return plain(
       'stop',
       'The ALC stays below the zone whatever the mic gain does: a processor or a limiter holds the level. More gain would only distort. Leave it there, or look for the limiter and the processor’s output level in the menu.',
+      goal,
+      learned,
+    );
+  if (goal.alc === 'high' && held !== null)
+    return plain(
+      'stop',
+      'The ALC stays above the zone whatever the mic gain does: a processor holds the level there. Look for its output level in the menu, or use less of it.',
       goal,
       learned,
     );

@@ -10,6 +10,9 @@ import { cardOf, type Learned, type NextInput, type SeenOver, type SeenVoice, TA
 const SATURATED: Fraction = 0.95;
 /** Fainter receivers are no judges of tone. */
 const LEAST_SNR_DB: Decibels = 8;
+/** So many overs with as much noise are the path's or the room's usual, and what stands over it has to tell: down to so little. */
+const USUALLY_NOISY = 2;
+const LEAST_SNR_NOISY_DB: Decibels = 4;
 /** What an over at the end of the ALC's scale tells of the voice, beside one inside it. */
 const SATURATED_WEIGHT = 0.4;
 
@@ -44,14 +47,11 @@ export function edgesOf({ overs, rig }: NextInput): Learned['filterEdgesHz'] {
 }
 
 /** Overs that the same receiver heard well, and which of them had no equalizer in the path. */
-export function comparableOvers(
-  { overs, rig, school }: NextInput,
-  last: SeenOver,
-  voice: SeenVoice,
-): { comparable: ComparableOver[]; dead: number } {
+export function comparableOvers(input: NextInput, last: SeenOver, voice: SeenVoice): { comparable: ComparableOver[]; dead: number } {
+  const { overs, rig, school } = input;
   const found = overs.flatMap((over): Omit<ComparableOver, 'isDead'>[] => {
     if (over === last) return [{ over, voice, weight: 1 }];
-    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltBy(each.result.findings));
+    const same = over.voices.find((each) => each.tap === voice.tap && !spoiltIn(input, each));
     const isUsable = same && driveOf(over) !== 'high';
     return isUsable ? [{ over, voice: same, weight: isSaturated(over, school.alcZone) ? SATURATED_WEIGHT : 1 }] : [];
   });
@@ -68,13 +68,39 @@ export function movedEqualizerDials({ overs, rig }: NextInput): string[] {
   return [...switches, ...levels].map(({ label }) => label);
 }
 
-export function bestVoice({ voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
+export function bestVoice(input: NextInput, { voices }: SeenOver): { voice: SeenVoice | null; noVoice: string } {
   const ranked = TAPS.flatMap((tap) => voices.filter((each) => each.tap === tap));
   const judges = ranked.filter(({ tap }) => tap !== 'monitor');
   const [first] = judges;
   if (!first) return { voice: null, noVoice: ranked.length > 0 ? 'the monitor is not the transmitted signal' : 'no voice was recorded' };
-  const clean = judges.find(({ result }) => !spoiltBy(result.findings) && (result.snrDb === null || result.snrDb >= LEAST_SNR_DB));
+  const clean = judges.find((each) => {
+    const { snrDb } = each.result;
+    return !spoiltIn(input, each) && (snrDb === null || snrDb >= (isUsuallyNoisy(input, each) ? LEAST_SNR_NOISY_DB : LEAST_SNR_DB));
+  });
   if (clean) return { voice: clean, noVoice: '' };
-  const spoilt: Finding | undefined = spoiltBy(first.result.findings);
+  const spoilt = spoiltBy(first.result.findings);
   return { voice: null, noVoice: spoilt ? spoilt.text : 'the voice was hardly above the noise' };
+}
+
+/** How many of the newest overs in a row were recorded and tell nothing of the tone. */
+export function heardInVain(input: NextInput): number {
+  const isInVain = (over: SeenOver) => over.voices.length > 0 && bestVoice(input, over).voice === null;
+  return input.overs.length - 1 - input.overs.findLastIndex((over) => !isInVain(over));
+}
+
+/** What spoils a recording for the tone: noise that other overs of this receiver have as well does not. */
+function spoiltIn(input: NextInput, voice: SeenVoice): Finding | undefined {
+  const spoilt = spoiltBy(voice.result.findings);
+  return spoilt && isNoise(spoilt) && isUsuallyNoisy(input, voice) ? undefined : spoilt;
+}
+
+const isNoise = ({ code }: Finding): boolean => code === 'room-noise';
+
+function isUsuallyNoisy({ overs }: NextInput, { tap }: SeenVoice): boolean {
+  const isNoisy = ({ voices }: SeenOver) =>
+    voices.some(({ tap: other, result }) => {
+      const spoilt = other === tap && spoiltBy(result.findings);
+      return spoilt && isNoise(spoilt);
+    });
+  return overs.filter(isNoisy).length >= USUALLY_NOISY;
 }

@@ -93,6 +93,17 @@ describe('a level that does not grow with the gain', () => {
     expect(held).toBeCloseTo(0.45, 9);
   });
 
+  it('is told on either side of the zone', () => {
+    const answer = (alc: number) => {
+      const overs = [9, 7, 5, 3, 1, 1].map((gain) => at(gain, alc));
+      return nextAnswer({ ...ask(...overs), rig: knot, scope: [], school: { alcZone: [0.4, 0.6], compression: 'token' } });
+    };
+    expect(answer(0.8)).toMatchObject({ status: 'stop', goal: { alc: 'high' } });
+    expect(answer(0.8).why).toMatch(/^The ALC stays above the zone/);
+    expect(answer(0.2)).toMatchObject({ status: 'stop', goal: { alc: 'low' } });
+    expect(answer(0.2).why).toMatch(/^The ALC stays below the zone/);
+  });
+
   it('is not where they scatter as those of talk do, or grow as they should', () => {
     expect(heldAt(knot, [at(6, 0.35), at(7, 0.55), at(8, 0.4), at(9, 0.5)], [])).toBeNull();
     expect(heldAt(knot, [at(6, 0.3), at(7, 0.4), at(8, 0.55), at(9, 0.65)], [])).toBeNull();

@@ -87,9 +87,9 @@ export function lookAt(input: NextInput, last: SeenOver): Look {
   const rig = withZone(input.rig, input.school.alcZone);
   const card = cardOf(last);
   const isDirty = isSaturated(last, input.school.alcZone);
-  const best = bestVoice(last);
-  const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(over).voice !== null);
-  const detail = heard && bestVoice(heard).voice;
+  const best = bestVoice(input, last);
+  const heard = best.voice ? last : input.overs.findLast((over) => bestVoice(input, over).voice !== null);
+  const detail = heard && bestVoice(input, heard).voice;
   const { comparable, dead: deadThen } = heard && detail ? comparableOvers(input, heard, detail) : { comparable: [], dead: 0 };
   const dead = heard === last ? deadThen : 0;
   const belief = beliefOf(input, comparable);
