@@ -85,8 +85,8 @@ describe('what the next over should show of the next channel', () => {
     const [one, four] = [told(1), told(4)];
     expect([one[1], four[1]]).toEqual([expect.closeTo(-45, 6), expect.closeTo(-45, 6)]);
     expect(one[2] - one[0]).toBeGreaterThan(four[2] - four[0] + 1);
-    expect(four[2] - four[0]).toBeGreaterThan(2 * 1.28 * 3);
-    expect(four[2] - four[0]).toBeLessThan(2 * 1.28 * 3 * 1.2);
+    expect(four[2] - four[0]).toBeGreaterThan(2 * 1.28 * 4);
+    expect(four[2] - four[0]).toBeLessThan(2 * 1.28 * 4 * 1.2);
   });
 
   it('is told with a turn of the tone, more for a brighter one, and judged by the next over', () => {

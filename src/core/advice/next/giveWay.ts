@@ -17,6 +17,8 @@ const CHANGE_DOUBT = 0.4;
 const LITTLE_ABOVE: Fraction = 0.1;
 /** How much more of the next channel the ALC's whole scale brings: 0.3 dB for each dB that it holds back (20 simulated stations: 0.2 to 0.4). */
 const SCALE_DB: Decibels = 3;
+/** How one over differs from what all showed: its text, and how the voice was that day (48 turns on 18 simulated stations). */
+const OVER_DB: Decibels = 4;
 /** A reading below this tells that the ALC holds nothing: with more gain there is more to come. */
 const ACTS: Fraction = 0.05;
 /** How much of its top a target loses, step by step: dB per octave from 1 kHz up. */
@@ -73,7 +75,7 @@ export function foreseen(
     usualDb: (card) => usual(card).db,
     expectedDb: (card) => {
       const { db, doubtDb } = usual(card);
-      const spread = TENTH * Math.hypot(TEXT_DB, doubtDb);
+      const spread = TENTH * Math.hypot(OVER_DB, doubtDb);
       return [db - spread, db, db + spread];
     },
   };
