@@ -196,6 +196,7 @@ export async function benchAdvice(args: readonly string[]): Promise<void> {
             ours.push(message.ours);
             hand.push(message.hand);
             process.stderr.write(`${world} ${message.seed} ${JSON.stringify(message.ours)}\n`);
+            if (isHand) process.stderr.write(`by hand ${message.seed} ${JSON.stringify(message.hand)}\n`);
           });
           return new Promise<void>((resolve, reject) =>
             child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${world}: ended with ${code}`)))),

@@ -260,7 +260,7 @@ export function nextGain(
 }
 
 /** Spread of a normal distribution from its middle to its 90th percentile. */
-const TENTH = 1.28;
+export const TENTH = 1.28;
 
 /** Beforehand all of it is doubtful by factors, and so it is told. */
 function lawOf({ dialDb, meterDb, weight }: Belief, steps: number): GainLaw {

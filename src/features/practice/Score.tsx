@@ -61,7 +61,7 @@ export function Score({ bench, radio, history }: ScoreProps) {
                 <td>{what}</td>
                 <td>{is}</td>
                 <td>
-                  {isRight !== null && <StateMark state={isRight ? 'ok' : 'watch'} />} {found ?? <span className="soft">not measured</span>}
+                  {isRight !== null && <StateMark state={isRight ? 'ok' : 'watch'} />} {found ?? <span className="soft" style={{ whiteSpace: 'nowrap' }}>not measured</span>}
                 </td>
               </tr>
             ))}

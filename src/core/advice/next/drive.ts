@@ -4,7 +4,7 @@ import { overdrivenBy } from '../../findings/index.ts';
 import type { SsbMeasurement } from '../../measure/index.ts';
 import { type Dial, dialInRole, positionsOf, type RigProfile, shareOf, valueOn } from '../../rig/index.ts';
 import { type Decibels, decibels, type Fraction } from '../../units/index.ts';
-import { gainSpanDb } from '../alcGain.ts';
+import { gainSpanDb, TENTH } from '../alcGain.ts';
 import { isCompressedAlike } from './compression.ts';
 import type { GoalState, SeenOver } from './seen.ts';
 
@@ -22,8 +22,6 @@ const MOST_GROWTH = 5;
  * recorded voices of four texts each through simulated amplifiers, 20 stations: 1 to 5 dB).
  */
 export const TEXT_DB: Decibels = 3;
-/** The 10th and the 90th percentile lie so many standard deviations from the middle. */
-export const TENTH = 1.28;
 const TEXT_SPREAD_DB: Decibels = TENTH * TEXT_DB;
 /** Noise and filters let no next channel fall further; what is likely, and what may be. */
 const LIKELY_FLOOR_DB: Decibels = -60;

@@ -118,6 +118,11 @@ describe('order of business', () => {
     expect(first).toMatchObject({ status: 'measure', set: [] });
     expect(first.why).toMatch(/^The tone can’t be judged: Noise between the words is loud\. Talk/);
     expect(nextAnswer(ask(noisy(8.5), noisy(8.5))).reasons.tone).toBeDefined();
+    // What else spoils it still does.
+    const [voice] = noisy(8.5).voices;
+    const findings = [...voice.result.findings, { code: 'clipping', severity: 'fault', text: 'Tops are cut off.', evidence: '' }];
+    const clipped = over({ voices: [{ ...voice, result: { ...voice.result, findings } as unknown as VoiceMeasurement }] });
+    expect(nextAnswer(ask(noisy(8.5), clipped))).toMatchObject({ status: 'measure', set: [] });
     // Hardly above it: asked for twice, and then it ends.
     const drowned = [3, 3, 3].map((snr) => noisy(snr));
     expect(nextAnswer(ask(...drowned.slice(1))).status).toBe('measure');

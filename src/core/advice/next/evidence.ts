@@ -89,18 +89,11 @@ export function heardInVain(input: NextInput): number {
 }
 
 /** What spoils a recording for the tone: noise that other overs of this receiver have as well does not. */
-function spoiltIn(input: NextInput, voice: SeenVoice): Finding | undefined {
-  const spoilt = spoiltBy(voice.result.findings);
-  return spoilt && isNoise(spoilt) && isUsuallyNoisy(input, voice) ? undefined : spoilt;
-}
+const spoiltIn = (input: NextInput, voice: SeenVoice): Finding | undefined =>
+  spoiltBy(isUsuallyNoisy(input, voice) ? voice.result.findings.filter((finding) => !isNoise(finding)) : voice.result.findings);
 
 const isNoise = ({ code }: Finding): boolean => code === 'room-noise';
 
-function isUsuallyNoisy({ overs }: NextInput, { tap }: SeenVoice): boolean {
-  const isNoisy = ({ voices }: SeenOver) =>
-    voices.some(({ tap: other, result }) => {
-      const spoilt = other === tap && spoiltBy(result.findings);
-      return spoilt && isNoise(spoilt);
-    });
-  return overs.filter(isNoisy).length >= USUALLY_NOISY;
-}
+const isUsuallyNoisy = ({ overs }: NextInput, { tap }: SeenVoice): boolean =>
+  overs.filter(({ voices }) => voices.some((each) => each.tap === tap && spoiltBy(each.result.findings.filter(isNoise)) !== undefined))
+    .length >= USUALLY_NOISY;

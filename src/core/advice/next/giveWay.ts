@@ -2,10 +2,11 @@
 import { mean, sum, weightedMean } from '../../dsp/index.ts';
 import { type Card, effective, type RigProfile, responseOf } from '../../rig/index.ts';
 import type { Decibels, Fraction } from '../../units/index.ts';
+import { TENTH } from '../alcGain.ts';
 import type { HeardWay } from '../alcStanding.ts';
 import { nextChannelChangeDb } from '../thirdOrder.ts';
 import { isCompressedAlike } from './compression.ts';
-import { CLEAN_DB, nextChannelOf, TENTH, TEXT_DB } from './drive.ts';
+import { CLEAN_DB, nextChannelOf, TEXT_DB } from './drive.ts';
 import { cardOf, type SeenOver } from './seen.ts';
 import type { ToneStanding } from './tone.ts';
 
