@@ -16,6 +16,7 @@ import { MOST_SWR, tooMuchDrive } from './drive.ts';
 import { SUSPECTED } from './equalizerBelief.ts';
 import { driven, heardInVain, isSaturated, looksAt, movedEqualizerDials } from './evidence.ts';
 import { finerStanding } from './finer.ts';
+import { endOf } from './levelWish.ts';
 import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
@@ -276,7 +277,7 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
       goal,
       learned,
     );
-  if (goal.alc === 'high' && held !== null)
+  if (goal.alc === 'high' && held !== null && endOf(input.rig, input.mode, last) === 'foot')
     return plain(
       'stop',
       'The ALC stays above the zone whatever the mic gain does: a processor holds the level there. Look for its output level in the menu, or use less of it.',

@@ -100,6 +100,10 @@ describe('a level that does not grow with the gain', () => {
     };
     expect(answer(0.8)).toMatchObject({ status: 'stop', goal: { alc: 'high' } });
     expect(answer(0.8).why).toMatch(/^The ALC stays above the zone/);
+    // While the gain has room left, it goes on down.
+    const room = [10, 9, 8, 7, 6, 5].map((gain) => at(gain, 0.8));
+    const down = nextAnswer({ ...ask(...room), rig: knot, scope: [], school: { alcZone: [0.4, 0.6], compression: 'token' } });
+    expect(Number(down.set.find(({ dial }) => dial.id === 'mic-gain')?.to)).toBeLessThan(5);
     expect(answer(0.2)).toMatchObject({ status: 'stop', goal: { alc: 'low' } });
     expect(answer(0.2).why).toMatch(/^The ALC stays below the zone/);
   });

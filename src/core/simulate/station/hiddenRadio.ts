@@ -105,7 +105,10 @@ export function hiddenTruths(
           { what: 'Width numbers mean', is: parametric.width.meaning === 'q' ? 'Q: larger is narrower' : 'octaves: larger is wider' },
           {
             what: 'Parametric bands are',
-            is: parametric.bells === 'resonance' ? 'resonances: lifts wider, cuts narrower than the number says' : 'mirrored bells: a cut is the image of a lift',
+            is:
+              parametric.bells === 'resonance'
+                ? 'resonances: lifts wider, cuts narrower than the number says'
+                : 'mirrored bells: a cut is the image of a lift',
           },
         ]),
     {

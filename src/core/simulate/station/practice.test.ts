@@ -48,6 +48,17 @@ describe('a station file', () => {
     expect(() => parseStation({ ...cut, truth: { equalizerBells: 'round' } })).toThrow(InvalidInput);
   });
 
+  it('the lowest mic gain is silence where it says 0, and a gain like any other where it says 1', () => {
+    const gainAt = (name: string, gain: number) => {
+      const profile = JSON.parse(readFileSync(`demo/rigs/${name}.json`, 'utf8'));
+      const station = parseStation({ rig: profile, card: { 'mic-gain': gain } });
+      return parametersOf(station.rig, station.card, station.radio).micGainDb;
+    };
+    expect(gainAt('tern-100', 0)).toBe(-Infinity);
+    expect(gainAt('knot-5', 1)).toBe(17 - 20);
+    expect(gainAt('knot-5', 10) - gainAt('knot-5', 1)).toBeCloseTo(40, 9);
+  });
+
   it('a decibel on the dial is as large as the radio has it', () => {
     const level = rig.dials.find(({ unit }) => unit === 'dB')?.id ?? '';
     const station = parseStation({ rig, card: { [level]: 6 }, truth: { clickDb: 0.5 } });

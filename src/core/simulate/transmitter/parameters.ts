@@ -90,7 +90,7 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
   return {
     mode,
     rateHz,
-    micGainDb: micGainDb(radio.micGain, shareInRole(rig, settings, mode, 'mic-gain') ?? 0.5),
+    micGainDb: micGainDb(radio.micGain, isGainOff(rig, settings, mode) ? null : (shareInRole(rig, settings, mode, 'mic-gain') ?? 0.5)),
     equalizer: filtersOf(rig, settings, radio.equalizerScale, rateHz),
     compression: {
       kind: radio.processor.kind,
@@ -125,6 +125,12 @@ function shareInRole(
   const dial = dialInRole(rig, role, mode);
   const state = dial && dials.find((each) => each.dial.id === dial.id);
   return !state || state.dead ? null : shareOf(state.dial, state.value);
+}
+
+/** The lowest position of a gain dial is silence where it says 0, and a gain like any other where it says 1. */
+function isGainOff(rig: RigProfile, settings: EffectiveSettings, mode: Mode): boolean {
+  const dial = dialInRole(rig, 'mic-gain', mode);
+  return dial !== undefined && shareInRole(rig, settings, mode, 'mic-gain') === 0 && Number(settings.values[dial.id]) === 0;
 }
 
 function isNarrow(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): boolean {
