@@ -90,6 +90,56 @@ describe('a score', () => {
     expect(found(0.4)).toMatchObject({ isRight: null });
   });
 
+  it('of the processor what its meter tells, of the amplifier what the next channel holds', () => {
+    const steps = 99;
+    const of = (most: number, nextDb: number | null, shownDb = 9) =>
+      practiceScore(rig, hidden, [{ ...over([]), compressionDb: shownDb }], {
+        ...NOTHING_LEARNED,
+        compression: { readings: 3, expectedDb: [4, 5, 6], perStepDb: [(most - 2) / steps, most / steps, (most + 2) / steps] },
+        drive: { mostGain: null, tiltDb: 0, nextChannelDb: nextDb === null ? null : [nextDb - 5, nextDb, nextDb + 5] },
+      });
+    const { mostDb } = hidden.radio.processor;
+    expect(line(of(mostDb + 1, null), 'Processor')).toMatchObject({
+      isRight: true,
+      found: `up to ${mostDb + 1} dB (${mostDb - 1} to ${mostDb + 3})`,
+    });
+    expect(line(of(mostDb + 8, null), 'Processor')).toMatchObject({ isRight: false });
+    expect(line(of(mostDb, null, 2), 'Processor')).toMatchObject({ isRight: null, found: 'not settled yet' });
+    expect(line(of(mostDb, -44), 'Amplifier saturates')).toMatchObject({
+      found: 'next channel about −44 dB with the ALC in the zone',
+      isRight: null,
+    });
+    expect(line(of(mostDb, null), 'Amplifier saturates')?.found).toBeNull();
+  });
+
+  it('of the room the quietest pauses, and hum', () => {
+    const heard = (snrDb: number | null, ...codes: string[]): SeenOver => ({
+      ...over([]),
+      voices: [
+        {
+          tap: 'second',
+          result: { kind: 'voice', snrDb, findings: codes.map((code) => ({ code, severity: 'watch', text: '', evidence: '' })) },
+          detail: {},
+        } as unknown as SeenOver['voices'][number],
+      ],
+    });
+    const radios = Array.from({ length: PRACTICE_RADIOS }, (_, k) => hiddenRadio(rig, k + 1));
+    const quiet = radios.find(({ room }) => room.humDb === null);
+    const humming = radios.find(({ room }) => room.humDb !== null);
+    if (!quiet || !humming) throw new Error('No practice radio of that kind.');
+    const found = (radio: typeof hidden, ...history: SeenOver[]) => line(practiceScore(rig, radio, history, null), 'Room');
+    const noise = -(quiet.room.noiseDb ?? 0);
+    expect(found(quiet, heard(noise - 20), heard(noise - 1))).toMatchObject({
+      isRight: true,
+      found: `noise −${noise - 1} dB re the voice`,
+    });
+    // A weak path drowns the room: that can't be told.
+    expect(found(quiet, heard(10))).toMatchObject({ isRight: null });
+    expect(found(quiet, heard(noise, 'hum'))).toMatchObject({ isRight: false });
+    expect(found(humming, heard(-(humming.room.noiseDb ?? 0), 'hum'))).toMatchObject({ isRight: true });
+    expect(found(quiet, heard(null))).toMatchObject({ found: null });
+  });
+
   it('says nothing of what nobody measured', () => {
     const lines = practiceScore(rig, hidden, [], null);
     expect(lines.every(({ found, isRight }) => found === null && isRight === null)).toBe(true);

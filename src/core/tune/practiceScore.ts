@@ -1,6 +1,6 @@
 /** What was found out of a practice radio beside what it hides. */
 import { driveOf, type Learned, type SeenOver } from '../advice/index.ts';
-import type { RigProfile } from '../rig/index.ts';
+import { dialInRole, positionsOf, type RigProfile } from '../rig/index.ts';
 import { type HiddenRadio, hiddenTruths } from '../simulate/index.ts';
 import { type Decibels, decibels, type Fraction, fixed, percent } from '../units/index.ts';
 
@@ -17,6 +17,11 @@ export interface ScoreLine {
 /** A measured level is right within this; what both say is far down is right too. */
 const LEVEL_DB: Decibels = 3;
 const FAR_DOWN_DB: Decibels = -45;
+/** Noise of the room is right within this. */
+const ROOM_DB: Decibels = 6;
+/** A meter that never showed so much, or leaves more than such a factor open, settles nothing of the processor. */
+const LEAST_SHOWN_DB: Decibels = 6;
+const MOST_APART = 1.5;
 /** A probability that settles what a width number means, or what a band is. */
 const SETTLED = 0.8;
 
@@ -32,6 +37,9 @@ export function practiceScore(rig: RigProfile, hidden: HiddenRadio, history: rea
     'One decibel on an equalizer dial': () => clickFound(hidden, learned),
     'Width numbers mean': () => widthFound(hidden, learned),
     'Parametric bands are': () => bellsFound(hidden, learned),
+    Processor: () => processorFound(rig, hidden, history, learned),
+    'Amplifier saturates': () => amplifierFound(learned),
+    Room: () => roomFound(hidden.room, history),
     'Opposite sideband': () => sidebandFound(hidden.radio.balance.oppositeDb, lowest(history.filter(isClean), 'oppositeSidebandDb')),
     Carrier: () => levelFound(hidden.radio.balance.carrierDb, lowest(history.filter(isDriven), 'carrierPepDb')),
     Antenna: () => swrFound(hidden.swr, history),
@@ -93,6 +101,37 @@ function eitherFound(chance: number | null, first: Way, second: Way): Found {
   if (surely < SETTLED) return { found: 'not settled yet', isRight: null };
   const [isRight, name] = chance >= 0.5 ? first : second;
   return { found: `${name}, ${percent(surely)} sure`, isRight };
+}
+
+/** By its own meter: what it would show with its dial all the way up. Which kind it is no meter tells. */
+function processorFound(rig: RigProfile, { radio }: HiddenRadio, history: readonly SeenOver[], learned: Learned | null): Found {
+  const mode = history.at(-1)?.card.mode;
+  const dial = mode && dialInRole(rig, 'compression', mode);
+  if (!dial || !learned?.compression) return NOTHING;
+  const steps = Math.max(1, positionsOf(dial.scale).length - 1);
+  const [low, likely, high] = learned.compression.perStepDb.map((db) => steps * db);
+  const most = Math.max(0, ...history.map(({ compressionDb }) => compressionDb ?? 0));
+  if (most < LEAST_SHOWN_DB || high > MOST_APART * low) return { found: 'not settled yet', isRight: null };
+  const isRight = radio.processor.mostDb >= low - 1 && radio.processor.mostDb <= high + 1;
+  return { found: `up to ${decibels(likely, 0)} (${fixed(low, 0)} to ${fixed(high, 0)})`, isRight };
+}
+
+/** What it leaves in the next channel is all that shows of it. */
+function amplifierFound(learned: Learned | null): Found {
+  const level = learned?.drive?.nextChannelDb ?? null;
+  return level === null ? NOTHING : { found: `next channel about ${decibels(level[1], 0)} with the ALC in the zone`, isRight: null };
+}
+
+/** Receivers add noise of their own, and compression lifts it: the quietest pauses say most, and only a near agreement tells. */
+function roomFound({ noiseDb, humDb }: HiddenRadio['room'], history: readonly SeenOver[]): Found {
+  const voices = history.flatMap((over) => over.voices.filter(({ tap }) => tap !== 'monitor').map(({ result }) => result));
+  const snrs = voices.map(({ snrDb }) => snrDb).filter((db): db is Decibels => db !== null);
+  if (snrs.length === 0) return NOTHING;
+  const noise = -Math.max(...snrs);
+  const isHum = voices.some(({ findings }) => findings.some(({ code, severity }) => code === 'hum' && severity !== 'ok'));
+  const isNear = noiseDb !== null && Math.abs(noise - noiseDb) <= ROOM_DB;
+  const isRight = isHum && humDb === null ? false : isNear && isHum === (humDb !== null) ? true : null;
+  return { found: `noise ${decibels(noise, 0)} re the voice${isHum ? ', hum' : ''}`, isRight };
 }
 
 /** Into a dummy load it is 1, whatever the antenna has. */
