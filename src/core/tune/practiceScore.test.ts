@@ -69,6 +69,13 @@ describe('a score', () => {
     equalizer: { octaves, resonance, clickDb: [click - 0.1, click, click + 0.1] },
   });
   const isQ = hidden.trueRig.equalizer.kind === 'parametric' && hidden.trueRig.equalizer.width.meaning === 'q';
+  it('nothing is found of a decibel while it may be what anybody believes beforehand', () => {
+    const wide = { ...NOTHING_LEARNED, equalizer: { octaves: null, resonance: null, clickDb: [0.75, 1, 1.15] as const } };
+    expect(line(practiceScore(rig, hidden, [over([])], wide), 'One decibel on an equalizer dial')).toMatchObject({
+      found: 'not settled yet',
+      isRight: null,
+    });
+  });
   it('is right and wrong as it should be, and silent before it is settled', () => {
     const right = practiceScore(rig, hidden, [over([])], learned(isQ ? 0.05 : 0.95, hidden.radio.equalizerScale ?? 1));
     expect(line(right, 'Width numbers mean')?.isRight).toBe(true);
@@ -106,7 +113,7 @@ describe('a score', () => {
     expect(line(of(mostDb + 8, null), 'Processor')).toMatchObject({ isRight: false });
     expect(line(of(mostDb, null, 2), 'Processor')).toMatchObject({ isRight: null, found: 'not settled yet' });
     expect(line(of(mostDb, -44), 'Amplifier saturates')).toMatchObject({
-      found: 'next channel about −44 dB with the ALC in the zone',
+      found: 'next channel about −44 dB',
       isRight: null,
     });
     expect(line(of(mostDb, null), 'Amplifier saturates')?.found).toBeNull();

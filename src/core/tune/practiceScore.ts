@@ -22,6 +22,8 @@ const ROOM_DB: Decibels = 6;
 /** A meter that never showed so much, or leaves more than such a factor open, settles nothing of the processor. */
 const LEAST_SHOWN_DB: Decibels = 6;
 const MOST_APART = 1.5;
+/** Nor does a decibel that may be so much more or less. */
+const MOST_CLICK_APART: Decibels = 0.3;
 /** A probability that settles what a width number means, or what a band is. */
 const SETTLED = 0.8;
 
@@ -75,6 +77,8 @@ function clickFound({ radio }: HiddenRadio, learned: Learned | null): Found {
   if (!learned?.equalizer) return NOTHING;
   const [low, likely, high] = learned.equalizer.clickDb;
   const is = radio.equalizerScale ?? 1;
+  // As wide as what is believed beforehand.
+  if (high - low > MOST_CLICK_APART) return { found: 'not settled yet', isRight: null };
   // The ends are rounded as the radio's own is told.
   const isRight = is >= low - 0.05 && is <= high + 0.05;
   return { found: `${fixed(likely, 2)} dB (${fixed(low, 2)} to ${fixed(high, 2)})`, isRight };
@@ -119,7 +123,7 @@ function processorFound(rig: RigProfile, { radio }: HiddenRadio, history: readon
 /** What it leaves in the next channel is all that shows of it. */
 function amplifierFound(learned: Learned | null): Found {
   const level = learned?.drive?.nextChannelDb ?? null;
-  return level === null ? NOTHING : { found: `next channel about ${decibels(level[1], 0)} with the ALC in the zone`, isRight: null };
+  return level === null ? NOTHING : { found: `next channel about ${decibels(level[1], 0)}`, isRight: null };
 }
 
 /** Receivers add noise of their own, and compression lifts it: the quietest pauses say most, and only a near agreement tells. */
