@@ -61,7 +61,12 @@ export function Score({ bench, radio, history }: ScoreProps) {
                 <td>{what}</td>
                 <td>{is}</td>
                 <td>
-                  {isRight !== null && <StateMark state={isRight ? 'ok' : 'watch'} />} {found ?? <span className="soft" style={{ whiteSpace: 'nowrap' }}>not measured</span>}
+                  {isRight !== null && <StateMark state={isRight ? 'ok' : 'watch'} />}{' '}
+                  {found ?? (
+                    <span className="soft" style={{ whiteSpace: 'nowrap' }}>
+                      not measured
+                    </span>
+                  )}
                 </td>
               </tr>
             ))}
