@@ -4,7 +4,7 @@
  * ends. Priors are common practice (docs/methods); the belief is a grid, so that bounds and contradictions need no special
  * case.
  */
-import { type Dial, type DialValue, positionsOf, shareOf } from '../rig/index.ts';
+import { type Dial, type DialValue, isTurnedOff, positionsOf, shareOf } from '../rig/index.ts';
 import type { Decibels, Fraction } from '../units/index.ts';
 
 /** A reading with where the gain stood. */
@@ -239,7 +239,7 @@ export function nextGain(
   const next = positions[positions.indexOf(now) - 1];
   const near = positions.filter((value) => {
     const share = shareOf(dial, value);
-    return (share >= LEAST_PART * here || value === next) && (share > 0 || Number(value) > 0) && share <= most;
+    return (share >= LEAST_PART * here || value === next) && !isTurnedOff(dial, value) && share <= most;
   });
   for (const value of isGood ? [] : near) {
     const other = worthOf(value);

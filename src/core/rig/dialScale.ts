@@ -33,6 +33,9 @@ export function shareOf({ scale }: Pick<Dial, 'scale'>, value: DialValue): Fract
   return last === first ? 0 : (value - Number(first)) / (Number(last) - Number(first));
 }
 
+/** Whether a gain dial stands all the way off: its lowest position is silence where it says 0, and a gain like any other where it says 1. */
+export const isTurnedOff = (dial: Pick<Dial, 'scale'>, value: DialValue): boolean => shareOf(dial, value) <= 0 && !(Number(value) > 0);
+
 /** Drops what binary fractions add: 0.1 + 0.2 is 0.3 on a dial. */
 const roundAway = (value: number): number => Number(value.toFixed(9)) + 0;
 

@@ -15,7 +15,18 @@ export {
   valuesSchema,
 } from './card.ts';
 export { dialIdFor, parseDialRows } from './dialRows.ts';
-export { compareMenu, isOnScale, nearestOn, parseDialText, positionsOf, rangeText, restOf, shareOf, stepFrom } from './dialScale.ts';
+export {
+  compareMenu,
+  isOnScale,
+  isTurnedOff,
+  nearestOn,
+  parseDialText,
+  positionsOf,
+  rangeText,
+  restOf,
+  shareOf,
+  stepFrom,
+} from './dialScale.ts';
 export { carrierShiftHz, type DialState, type EffectiveSettings, effective, hertzOf, nameOf, passbandOf } from './effective.ts';
 export {
   bandCentre,

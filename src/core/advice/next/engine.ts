@@ -21,7 +21,7 @@ import { type Look, lookAt, readingsOf, turns } from './look.ts';
 import { offsetMove } from './offset.ts';
 import { cardOf, type NextAnswer, type NextInput, type Reasons, type SeenOver } from './seen.ts';
 import { WORTH_DB } from './tone.ts';
-import { doubtedText, gainPurpose, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
+import { doubtedText, gainPurpose, heldText, lookText, noPositionText, runnersUpOf, scopeText, sentence } from './words.ts';
 
 /** What a turn for the tone must promise while the level is still read, since another over comes all the same, and for each decibel of doubt that it brings into the level. */
 const WORTH_MEANWHILE_DB: Decibels = 0.2;
@@ -270,20 +270,8 @@ function finish(look: Look, input: NextInput, last: SeenOver): NextAnswer {
   if (input.hasOwnLevel) return plain('done', scopeText(input.scope), goal, learned);
   if (last.alc === null) return ask('Read the ALC on speech peaks with the next over: without it the level can’t be judged.');
   if (dead >= SUSPECTED && turns(input, 'tone')) return ask(`${sentence(lookText(learned.deadDials))}, and say the same once more.`);
-  if (goal.alc === 'low' && held !== null)
-    return plain(
-      'stop',
-      'The ALC stays below the zone whatever the mic gain does: a processor or a limiter holds the level. More gain would only distort. Leave it there, or look for the limiter and the processor’s output level in the menu.',
-      goal,
-      learned,
-    );
-  if (goal.alc === 'high' && held !== null && endOf(input.rig, input.mode, last) === 'foot')
-    return plain(
-      'stop',
-      'The ALC stays above the zone whatever the mic gain does: a processor holds the level there. Look for its output level in the menu, or use less of it.',
-      goal,
-      learned,
-    );
+  const isOutOfHand = goal.alc === 'low' || (goal.alc === 'high' && endOf(input.rig, input.mode, last) === 'foot');
+  if (held !== null && isOutOfHand) return plain('stop', heldText(goal.alc === 'low'), goal, learned);
   const [low, top] = input.school.alcZone;
   const high = top > 1 - AT_END ? Number.POSITIVE_INFINITY : top;
   const [newest, before] = [-1, -2].map((k) => input.overs.at(k)?.alc ?? null);

@@ -30,6 +30,12 @@ export function noPositionText(isLow: boolean, share: Fraction): string {
   return `No position of the mic gain brings the ALC into the zone: ${why}. Leave it where it is, and speak ${how}.`;
 }
 
+/** That a processor holds the level outside the zone, and what helps then. */
+export const heldText = (isLow: boolean): string =>
+  isLow
+    ? 'The ALC stays below the zone whatever the mic gain does: a processor or a limiter holds the level. More gain would only distort. Leave it there, or look for the limiter and the processor’s output level in the menu.'
+    : 'The ALC stays above the zone whatever the mic gain does: a processor holds the level there. Look for its output level in the menu, or use less of it.';
+
 /** Where to look for an equalizer that does nothing. */
 export const lookText = (dials: readonly string[]): string =>
   `little of the equalizer’s change was heard: look at its switch and bank on the radio (${dials.join(', ')})`;

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { parametricRig, toneRig } from '../../../../tests/support/rigs.ts';
+import { VOICE_TWELFTH_OCTAVES } from '../../dsp/index.ts';
+import { parseRig, responseOf } from '../../rig/index.ts';
 import { InvalidInput } from '../../schema/problems.ts';
 import { parametersOf } from '../transmitter/parameters.ts';
 import { hiddenRadio, hiddenTruths, PRACTICE_RADIOS } from './hiddenRadio.ts';
@@ -35,17 +37,24 @@ describe('a station file', () => {
     expect(real.passband.edgesHz).toEqual(believed.passband.edgesHz.map((hz) => hz - 50));
   });
 
-  it('a band is what the radio has: a resonance cuts less widely than its number says', () => {
-    const dials = rig.dials.filter(({ unit }) => unit === 'dB').slice(0, 1);
-    const cut = { rig, card: { [dials[0].id]: -9 } };
-    const filters = (bells?: string) => {
-      const station = parseStation({ ...cut, truth: bells ? { equalizerBells: bells } : {} });
-      expect(station.rig).toEqual(rig);
-      return parametersOf(station.trueRig, station.card, station.radio).equalizer;
+  it('a band is what the radio has: a resonance lifts more widely and cuts less widely than its number says', () => {
+    const tern = parseRig(JSON.parse(readFileSync('demo/rigs/tern-100.json', 'utf8')));
+    // At a good half octave beside the centre.
+    const beside = (level: number, equalizerBells?: string) => {
+      const card = { processor: 'on', 'mic-eq': 'on', 'p-mid-centre': 1200, 'p-mid-level': level, 'p-mid-width': 1 };
+      const station = parseStation({ rig: tern, card, truth: { equalizerWidth: 'octaves', ...(equalizerBells && { equalizerBells }) } });
+      expect(station.rig).toEqual(tern);
+      const at = VOICE_TWELFTH_OCTAVES.findIndex(({ centreHz }) => centreHz > 1200 * 2 ** 0.6);
+      const sent = parametersOf(station.trueRig, station.card, station.radio).equalizer;
+      expect(sent.length).toBeGreaterThan(0);
+      return { db: responseOf(station.trueRig, station.card)[at], sent };
     };
-    expect(filters('mirrored')).toEqual(filters());
-    expect(filters('resonance')).not.toEqual(filters());
-    expect(() => parseStation({ ...cut, truth: { equalizerBells: 'round' } })).toThrow(InvalidInput);
+    expect(beside(10, 'mirrored')).toEqual(beside(10));
+    expect(beside(10, 'resonance').sent).not.toEqual(beside(10).sent);
+    expect(beside(10, 'mirrored').db).toBeCloseTo(-beside(-10, 'mirrored').db, 6);
+    expect(beside(10, 'resonance').db).toBeGreaterThan(beside(10, 'mirrored').db + 0.3);
+    expect(beside(-10, 'resonance').db).toBeGreaterThan(beside(-10, 'mirrored').db + 0.3);
+    expect(() => parseStation({ rig: tern, card: {}, truth: { equalizerBells: 'round' } })).toThrow(InvalidInput);
   });
 
   it('the lowest mic gain is silence where it says 0, and a gain like any other where it says 1', () => {

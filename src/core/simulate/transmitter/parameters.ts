@@ -7,9 +7,12 @@ import {
   bandCentre,
   bandFilter,
   type Card,
+  type DialRole,
+  type DialState,
   dialInRole,
   type EffectiveSettings,
   effective,
+  isTurnedOff,
   type Mode,
   type RigProfile,
   shareOf,
@@ -90,7 +93,7 @@ export function parametersOf(rig: RigProfile, card: Card, radio: RadioTruth = US
   return {
     mode,
     rateHz,
-    micGainDb: micGainDb(radio.micGain, isGainOff(rig, settings, mode) ? null : (shareInRole(rig, settings, mode, 'mic-gain') ?? 0.5)),
+    micGainDb: micGainDb(radio.micGain, gainShare(rig, settings, mode)),
     equalizer: filtersOf(rig, settings, radio.equalizerScale, rateHz),
     compression: {
       kind: radio.processor.kind,
@@ -116,21 +119,22 @@ function filtersOf(rig: RigProfile, { bands, values }: EffectiveSettings, scale:
 }
 
 /** Where the dial of a role stands on its scale, 0 to 1; null when the rig has none that works. */
-function shareInRole(
-  rig: RigProfile,
-  { dials }: EffectiveSettings,
-  mode: Mode,
-  role: 'mic-gain' | 'compression' | 'power',
-): Fraction | null {
-  const dial = dialInRole(rig, role, mode);
-  const state = dial && dials.find((each) => each.dial.id === dial.id);
-  return !state || state.dead ? null : shareOf(state.dial, state.value);
+function shareInRole(rig: RigProfile, settings: EffectiveSettings, mode: Mode, role: 'compression' | 'power'): Fraction | null {
+  const state = liveInRole(rig, settings, mode, role);
+  return state ? shareOf(state.dial, state.value) : null;
 }
 
-/** The lowest position of a gain dial is silence where it says 0, and a gain like any other where it says 1. */
-function isGainOff(rig: RigProfile, settings: EffectiveSettings, mode: Mode): boolean {
-  const dial = dialInRole(rig, 'mic-gain', mode);
-  return dial !== undefined && shareInRole(rig, settings, mode, 'mic-gain') === 0 && Number(settings.values[dial.id]) === 0;
+/** The same of the mic gain: in the middle when there is none; null where it is turned off. */
+function gainShare(rig: RigProfile, settings: EffectiveSettings, mode: Mode): Fraction | null {
+  const state = liveInRole(rig, settings, mode, 'mic-gain');
+  if (!state) return 0.5;
+  return isTurnedOff(state.dial, state.value) ? null : shareOf(state.dial, state.value);
+}
+
+function liveInRole(rig: RigProfile, { dials }: EffectiveSettings, mode: Mode, role: DialRole): DialState | null {
+  const dial = dialInRole(rig, role, mode);
+  const state = dial && dials.find((each) => each.dial.id === dial.id);
+  return state && !state.dead ? state : null;
 }
 
 function isNarrow(rig: RigProfile, mode: Mode, values: EffectiveSettings['values']): boolean {
