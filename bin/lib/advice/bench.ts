@@ -7,6 +7,7 @@ import { parseArgs } from 'node:util';
 import { closedLoop, defaultTarget, type LoopOver, nextAnswer } from '../../../src/core/advice/index.ts';
 import { byHand } from '../../../src/core/advice/next/byHand.ts';
 import { nextChannelDb } from '../../../src/core/advice/next/drive.ts';
+import { ALC_SCHOOL_KEYS, COMPRESSIONS } from '../../../src/core/advice/next/schools.ts';
 import { toneBasis, usualErrorDb } from '../../../src/core/advice/toneError.ts';
 import { percentile, VOICE_TWELFTH_OCTAVES } from '../../../src/core/dsp/index.ts';
 import { effective, type Purpose, type RigProfile } from '../../../src/core/rig/index.ts';
@@ -151,18 +152,25 @@ function parse(args: readonly string[]) {
     if (!Number.isFinite(value) || value < 0) throw new Error(`--${name} is no number`);
     return value;
   };
-  const worlds = WORLDS.filter((name) => values.world === undefined || values.world === name);
-  if (worlds.length === 0) throw new Error(`--world is ${WORLDS.join(' or ')}`);
+  const oneOf = (name: 'world' | 'school' | 'compression', known: readonly string[]) => {
+    const value = values[name];
+    if (value !== undefined && !known.includes(value)) throw new Error(`--${name} is one of ${known.join(', ')}`);
+    return value ?? null;
+  };
+  const world = oneOf('world', WORLDS);
+  const [school, compression] = [oneOf('school', ALC_SCHOOL_KEYS), oneOf('compression', COMPRESSIONS)];
+  const isFixed = school !== null || compression !== null || values.scatter !== undefined;
+  if (isFixed && world !== 'other') throw new Error('--scatter, --school and --compression go with --world other');
   return {
-    worlds,
+    worlds: WORLDS.filter((name) => world === null || world === name),
     from: number('from', 1),
     stations: number('stations', USUAL_STATIONS),
     isTraced: values.trace === true,
     isHand: values['no-hand'] !== true,
     fixed: {
       scatterDb: values.scatter === undefined ? null : number('scatter', 1),
-      school: values.school ?? null,
-      compression: values.compression ?? null,
+      school,
+      compression,
     },
   };
 }
