@@ -133,8 +133,14 @@ test('drive by an analyser and the power meter: the table, the knee, and what to
     await expect(page.getByText(/^Saved with revision/)).toBeVisible(SLOW);
   };
   await page.goto(`${at}&stage=alc`);
-  await page.getByLabel('Next channel, dB', { exact: true }).fill('loud');
+  const nextChannel = page.getByLabel('Next channel, dB', { exact: true });
+  await nextChannel.fill('loud');
   await expect(page.getByText('−120 to 0 dB re the voice, by an analyser.')).toBeVisible(SLOW);
+  // What was typed is there again; a field is not typed into while that comes.
+  await page.reload();
+  await expect(nextChannel).toHaveValue('loud', SLOW);
+  await nextChannel.fill('');
+  await expect(page.getByText('−120 to 0 dB re the voice, by an analyser.')).toBeHidden(SLOW);
   await note({ 'Next channel, dB': '-31', 'Power, W': '90' });
   await expect(page.getByRole('cell', { name: '90 W, next channel −31 dB' })).toBeVisible();
   await page.goto(`${at}&stage=on-air`);
